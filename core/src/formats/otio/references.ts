@@ -1,0 +1,96 @@
+import type { Raster } from '../../model/edit.ts';
+import { decodePercent, parseRememberedPath } from '../../paths/remembered.ts';
+import { sequenceName } from '../../paths/sequence.ts';
+import { nominalRate } from '../../time/rate.ts';
+import { kindOfName } from '../clips.ts';
+import { isObject, pointerStep, textOf, type JsonObject } from './json.ts';
+import { readTimeRange, type TimeSpan } from './time.ts';
+
+/** A media reference of a clip with its place in the document, or none when the clip needs no media. */
+export type Reference = {
+  readonly pointer: string;
+  readonly schema: string;
+  readonly name: string | null;
+  readonly remembered: string | null;
+  readonly kind: ReturnType<typeof kindOfName>;
+  readonly available: TimeSpan | null;
+  readonly reel: string | null;
+  readonly raster: Raster | null;
+};
+
+export const schemaOf = (value: JsonObject): string => (typeof value.OTIO_SCHEMA === 'string' ? value.OTIO_SCHEMA : '');
+
+/** The reference a clip goes by: Clip.1 has one, Clip.2 several with a key for the active one. */
+export function activeReference(clip: JsonObject, pointer: string): { value: JsonObject; pointer: string } | null {
+  if (isObject(clip.media_references)) {
+    const key = textOf(clip.active_media_reference_key) ?? 'DEFAULT_MEDIA';
+    const value = Object.hasOwn(clip.media_references, key) ? clip.media_references[key] : undefined;
+    return isObject(value) ? { value, pointer: `${pointer}${pointerStep('media_references')}${pointerStep(key)}` } : null;
+  }
+  return isObject(clip.media_reference)
+    ? { value: clip.media_reference, pointer: `${pointer}${pointerStep('media_reference')}` }
+    : null;
+}
+
+/** Takes a media reference apart. Reel and raster are no fields of the schema: they are looked for in the metadata. */
+export function readReference(value: JsonObject, pointer: string, clip: JsonObject): Reference {
+  const schema = schemaOf(value);
+  const remembered = rememberedBy(value, schema);
+  const shownName = remembered ? parseRememberedPath(remembered).name : null;
+  return {
+    pointer,
+    schema,
+    name: textOf(value.name) ?? shownName,
+    remembered,
+    kind: schema.startsWith('ImageSequenceReference.') ? 'sequence' : shownName ? kindOfName(shownName) : null,
+    available: readTimeRange(value.available_range),
+    reel: findReel(value.metadata) ?? findReel(clip.metadata),
+    raster: findRaster(value.metadata) ?? findRaster(clip.metadata),
+  };
+}
+
+function rememberedBy(value: JsonObject, schema: string): string | null {
+  if (!schema.startsWith('ImageSequenceReference.')) {
+    const url = textOf(value.target_url);
+    // A relative reference is a URL reference and so percent-encoded; rooted paths without "file:" are plain paths.
+    return url && !/^(?:[a-z]+:|[\\/])/i.test(url) ? decodePercent(url) : url;
+  }
+  const base = textOf(value.target_url_base) ?? '';
+  const padding = typeof value.frame_zero_padding === 'number' ? Math.min(12, Math.max(0, value.frame_zero_padding)) : 0;
+  const prefix = decodePercent(textOf(value.name_prefix) ?? '');
+  const pattern = sequenceName({ prefix, suffix: decodePercent(textOf(value.name_suffix) ?? ''), padding: padding || 1 });
+  // "#" begins a fragment in a URL, so the pattern goes in percent-encoded and comes back when the path is parsed.
+  const shown = /^file:/i.test(base) ? pattern.replaceAll('%', '%25').replaceAll('#', '%23') : pattern;
+  return base === '' || base.endsWith('/') ? base + shown : `${base}/${shown}`;
+}
+
+/** Reels stand in metadata under many roofs; the key is nearly always "reel", "reel_name" or "tape". */
+function findReel(metadata: unknown, depth = 0): string | null {
+  if (!isObject(metadata) || depth > 3) return null;
+  for (const key of ['reel', 'reel_name', 'tape', 'tape_name']) {
+    const found = textOf(Object.hasOwn(metadata, key) ? metadata[key] : undefined);
+    if (found) return found;
+  }
+  for (const child of Object.values(metadata)) {
+    const found = findReel(child, depth + 1);
+    if (found) return found;
+  }
+  return null;
+}
+
+function findRaster(metadata: unknown, depth = 0): Raster | null {
+  if (!isObject(metadata) || depth > 3) return null;
+  const { width, height } = metadata;
+  if (Number.isInteger(width) && Number.isInteger(height) && Number(width) > 0 && Number(height) > 0) {
+    return { width: Number(width), height: Number(height) };
+  }
+  for (const child of Object.values(metadata)) {
+    const found = findRaster(child, depth + 1);
+    if (found) return found;
+  }
+  return null;
+}
+
+/** OTIO does not say how frames are numbered; at 29.97 and 59.94 drop-frame is what its own timecode text assumes. */
+export const assumedCounting = (rate: { num: number; den: number }) =>
+  rate.den === 1001 && nominalRate(rate) % 30 === 0 && nominalRate(rate) <= 60 ? ('drop' as const) : ('non-drop' as const);

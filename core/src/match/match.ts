@@ -1,0 +1,63 @@
+import type { MediaFileId } from '../model/ids.ts';
+import type { MediaFile } from '../model/media.ts';
+import type { Place } from '../model/place.ts';
+import { SpotIndex } from './arrive.ts';
+import { decide, type Decided } from './decide.ts';
+import { contradicts, explain, type Why } from './explain.ts';
+import { prepareClip, prepareFile, type MatchClip, type PreparedFile } from './prepare.ts';
+import { CandidateIndex } from './retrieve.ts';
+import type { MatchRules } from './rules.ts';
+import { weigh } from './weigh.ts';
+
+export type MatchInput = {
+  readonly clips: readonly (MatchClip & {
+    readonly linkedTo: MediaFileId | null;
+    /** Files that a person said are not the one. */
+    readonly declined: readonly MediaFileId[];
+  })[];
+  /** Files of places that are there, and of those that are away too: they answer for where a clip lies. */
+  readonly files: readonly MediaFile[];
+  readonly places: readonly Place[];
+  readonly rules: MatchRules;
+};
+
+export type MatchResult = Decided & {
+  /** The file that lies exactly where the edit says, be it the right one or not. */
+  readonly whereRemembered: MediaFileId | null;
+  readonly why: Why;
+};
+
+/**
+ * The whole of matching over all clips: retrieve → weigh → decide → explain. Time grows with clips plus files, never
+ * with their product. Only files of places that are there become candidates.
+ */
+export function match({ clips, files, places, rules }: MatchInput): MatchResult[] {
+  const preparedFiles = prepareFiles(files, places);
+  const there = new Set(places.filter((p) => p.there).map((p) => p.id));
+  const index = new CandidateIndex(preparedFiles.filter((f) => there.has(f.file.placeId)));
+  const spots = new SpotIndex(preparedFiles);
+  const prepared = clips.map((clip) => ({ clip, prepared: prepareClip(clip) }));
+  const whereRemembered = new Map(prepared.map(({ prepared: p }) => [p, spots.whereRemembered(p, places)]));
+  const fileById = new Map(preparedFiles.map((f) => [f.file.id, f]));
+  const claims = prepared.flatMap(({ clip, prepared: p }) => {
+    if (clip.linkedTo) return [{ clip: p, mediaFileId: clip.linkedTo }];
+    const spot = whereRemembered.get(p) ?? null;
+    return spot && contradicts(weigh(p, fileById.get(spot)!).evidence).length === 0 ? [{ clip: p, mediaFileId: spot }] : [];
+  });
+  const weighed = prepared.map(({ clip, prepared: p }) => {
+    const declined = new Set(clip.declined);
+    return { clip: p, candidates: index.candidatesOf(p).filter((f) => !declined.has(f.file.id)).map((f) => weigh(p, f)) };
+  });
+  return decide(weighed, rules, claims).map((decided) => ({
+    ...decided,
+    whereRemembered: whereRemembered.get(decided.clip) ?? null,
+    why: explain(decided, places),
+  }));
+}
+
+export function prepareFiles(files: readonly MediaFile[], places: readonly Pick<Place, 'id' | 'name'>[]): PreparedFile[] {
+  const names = new Map(places.map((p) => [p.id, p.name]));
+  return files.map((file) => prepareFile(file, names.get(file.placeId) ?? ''));
+}
+
+

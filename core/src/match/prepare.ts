@@ -1,0 +1,78 @@
+import type { Clip } from '../model/edit.ts';
+import type { ClipId } from '../model/ids.ts';
+import { sourceRange, type MediaFile } from '../model/media.ts';
+import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
+import { nameKey, nameTokens, reelKey, splitExtension } from '../paths/names.ts';
+import { uniteRanges, type FrameRange } from '../time/range.ts';
+import type { Rate } from '../time/rate.ts';
+
+export type MatchClip = Clip & { readonly id: ClipId };
+
+/** A clip with all that comparisons ask for again and again, worked out once. */
+export type PreparedClip = {
+  readonly clip: MatchClip;
+  readonly path: RememberedPath | null;
+  /** The name to look for: that of the remembered file, else the clip's. */
+  readonly name: string;
+  readonly nameKey: string;
+  readonly stem: string;
+  readonly stemKey: string;
+  readonly tokens: readonly string[];
+  /** Remembered volume and folders, top first; empty when the edit knows no path. */
+  readonly folders: readonly string[];
+  readonly reelKey: string;
+  /** From the first to the last frame used; what the edit says is available when nothing is used. */
+  readonly wanted: FrameRange | null;
+};
+
+export type PreparedFile = {
+  readonly file: MediaFile;
+  readonly nameKey: string;
+  readonly stem: string;
+  readonly stemKey: string;
+  /** Place name and folders, top first. */
+  readonly folders: readonly string[];
+  readonly reelKey: string;
+};
+
+export function prepareClip(clip: MatchClip): PreparedClip {
+  const path = clip.remembered === null ? null : parseRememberedPath(clip.remembered);
+  const name = path?.name || clip.name;
+  const { stem } = splitExtension(name);
+  const used = uniteRanges(clip.used);
+  return {
+    clip,
+    path,
+    name,
+    nameKey: nameKey(name),
+    stem,
+    stemKey: nameKey(stem),
+    tokens: nameTokens(stem),
+    folders: path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders] : [],
+    reelKey: clip.reel ? reelKey(clip.reel) : '',
+    wanted: used.length ? { start: used[0]!.start, end: used.at(-1)!.end } : clip.available,
+  };
+}
+
+export function prepareFile(file: MediaFile, placeName: string): PreparedFile {
+  const { stem } = splitExtension(file.name);
+  return {
+    file,
+    nameKey: nameKey(file.name),
+    stem,
+    stemKey: nameKey(stem),
+    folders: file.folder === '' ? [placeName] : [placeName, ...file.folder.split('/')],
+    reelKey: file.facts?.reel ? reelKey(file.facts.reel) : '',
+  };
+}
+
+/**
+ * The range of a file's source that a clip at `rate` can count on. A file without timecode counts from zero, so for
+ * an edit that says where its media starts the file is laid at that start: its frames are the same, only unnumbered.
+ */
+export function alignedRange(clip: Pick<Clip, 'available' | 'rate'>, file: Pick<MediaFile, 'facts'>): FrameRange | null {
+  if (!file.facts) return null;
+  const range = sourceRange(file.facts, clip.rate as Rate);
+  if (!range || file.facts.timecodeSource !== 'none' || !clip.available) return range;
+  return { start: clip.available.start, end: clip.available.start + (range.end - range.start) };
+}

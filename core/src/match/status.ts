@@ -1,0 +1,65 @@
+import type { Clip } from '../model/edit.ts';
+import type { MediaFile, Unreadable } from '../model/media.ts';
+import { uncoveredFrames } from '../time/range.ts';
+import type { Evidence } from './evidence/evidence.ts';
+import { contradicts } from './explain.ts';
+import { alignedRange } from './prepare.ts';
+import type { Attribute } from './rules.ts';
+
+/** A status is derived from link + facts + use, never stored as a fact of its own. */
+export type Status =
+  | { readonly status: 'linked' }
+  | { readonly status: 'missing'; readonly because: 'nothing-there' | 'place-away' | 'file-gone' | 'not-read-yet' }
+  | { readonly status: 'changed'; readonly differs: readonly Attribute[] }
+  | { readonly status: 'unreadable'; readonly reason: Unreadable }
+  | { readonly status: 'short'; readonly uncoveredInFrames: number }
+  | { readonly status: 'parked' }
+  | { readonly status: 'waived'; readonly reason: string };
+
+export type StatusName = Status['status'];
+
+export type StatusInput = {
+  readonly clip: Pick<Clip, 'used' | 'available' | 'rate' | 'kind'>;
+  /** The file the clip is tied to: by a link, else the one that lies where the edit says. */
+  readonly tied: {
+    readonly file: MediaFile;
+    readonly placeThere: boolean;
+    /** The file was not found when its place was last walked. */
+    readonly gone: boolean;
+    readonly evidence: readonly Evidence[];
+    /** A person chose this file knowing what differs, so differing from the edit's memory is not a change. */
+    readonly chosen: boolean;
+    /** Size or content facts differ from those the link was made with. */
+    readonly replaced: boolean;
+  } | null;
+  readonly setAside: { readonly as: 'parked' | 'waived'; readonly reason: string } | null;
+};
+
+/** The one function that says what a clip's status is. */
+export function deriveStatus({ clip, tied, setAside }: StatusInput): Status {
+  if (setAside?.as === 'waived') return { status: 'waived', reason: setAside.reason };
+  const found = statusOfTie(clip, tied);
+  return setAside?.as === 'parked' && found.status !== 'linked' ? { status: 'parked' } : found;
+}
+
+function statusOfTie(clip: StatusInput['clip'], tied: StatusInput['tied']): Status {
+  if (!tied) return { status: 'missing', because: 'nothing-there' };
+  if (!tied.placeThere) return { status: 'missing', because: 'place-away' };
+  if (tied.gone) return { status: 'missing', because: 'file-gone' };
+  if (tied.file.unreadable) return { status: 'unreadable', reason: tied.file.unreadable };
+  if (!tied.file.facts) return { status: 'missing', because: 'not-read-yet' };
+  const differs = contradicts(tied.evidence);
+  if (tied.replaced || (differs.length > 0 && !tied.chosen)) return { status: 'changed', differs };
+  const uncoveredInFrames = uncoveredUse(clip, tied.file);
+  return uncoveredInFrames > 0 ? { status: 'short', uncoveredInFrames } : { status: 'linked' };
+}
+
+/** Frames that the edit uses and the file does not hold. Stills hold any; a file of unknown length is not accused. */
+export function uncoveredUse(clip: StatusInput['clip'], file: Pick<MediaFile, 'facts'>): number {
+  if (file.facts?.kind === 'still') return 0;
+  const held = alignedRange(clip, file);
+  return held ? clip.used.reduce((sum, used) => sum + uncoveredFrames(used, held), 0) : 0;
+}
+
+/** Dark: the cut shows or plays nothing there. */
+export const isDark = (status: StatusName): boolean => status !== 'linked' && status !== 'waived';

@@ -1,0 +1,66 @@
+import type { FrameRange } from '../time/range.ts';
+import type { Rate } from '../time/rate.ts';
+import type { Counting } from '../time/timecode.ts';
+
+export type MediaKind = 'picture' | 'sound' | 'still' | 'sequence';
+export type Raster = { readonly width: number; readonly height: number };
+
+/** What one document says, extracted: the document itself is kept beside it, byte for byte. Keys are unique in it. */
+export type Edit = {
+  readonly title: string;
+  readonly bins: readonly Bin[];
+  readonly clips: readonly Clip[];
+  readonly timelines: readonly Timeline[];
+};
+
+export type Bin = { readonly key: string; readonly name: string; readonly parentKey: string | null };
+
+/**
+ * One source reference of the edit, gathered from every place in the document that refers to the same media.
+ * All ranges are in frames at `rate` (for sound counted in samples, the rate is the sample rate).
+ */
+export type Clip = {
+  readonly key: string;
+  readonly name: string;
+  readonly reel: string | null;
+  /** The path or URL as it stands in the document; null when the edit knows only a reel or a name. */
+  readonly remembered: string | null;
+  readonly kind: MediaKind | null;
+  readonly rate: Rate;
+  readonly counting: Counting;
+  /** What the edit says the media holds, when it says so. */
+  readonly available: FrameRange | null;
+  readonly raster: Raster | null;
+  /** The union of all ranges that events use, transitions and speed included. */
+  readonly used: readonly FrameRange[];
+  readonly binKey: string | null;
+  /** Where the references stand: JSON paths (OTIO) or line numbers of events (EDL), for the export. */
+  readonly addresses: readonly string[];
+};
+
+export type Timeline = {
+  readonly key: string;
+  readonly name: string;
+  readonly rate: Rate;
+  readonly counting: Counting;
+  /** First record frame; usually one hour. */
+  readonly start: number;
+  readonly length: number;
+  /** False for a timeline that stands only inside another. */
+  readonly top: boolean;
+  readonly events: readonly EditEvent[];
+};
+
+/** One use of a clip, or of a nested timeline, on a track. */
+export type EditEvent = {
+  readonly number: number;
+  readonly name: string;
+  readonly track: string;
+  readonly trackKind: 'picture' | 'sound';
+  readonly clipKey: string | null;
+  readonly nestedKey: string | null;
+  /** Frames used of the source, at the clip's rate. */
+  readonly source: FrameRange | null;
+  /** Where they stand, in frames at the timeline's rate. */
+  readonly record: FrameRange;
+};

@@ -1,0 +1,33 @@
+/** The form under which names are compared when case and Unicode form must not matter. */
+export const nameKey = (name: string): string => name.normalize('NFC').toLowerCase();
+
+/** Splits "bowl_03.MOV" into stem and extension; a leading dot belongs to the stem. */
+export function splitExtension(name: string): { stem: string; extension: string } {
+  const dot = name.lastIndexOf('.');
+  return dot > 0 ? { stem: name.slice(0, dot), extension: name.slice(dot + 1) } : { stem: name, extension: '' };
+}
+
+/** The words and numbers of a stem: "SG_bowl-gather 03" gives sg, bowl, gather, 03. */
+export const nameTokens = (stem: string): string[] => nameKey(stem).match(/[\p{L}\p{N}]+/gu) ?? [];
+
+/** Reels are cut to 8 characters, uppercased and stripped on their way through lists; this is what survives. */
+export const reelKey = (reel: string): string => reel.normalize('NFC').toUpperCase().replace(/[^\p{L}\p{N}]/gu, '');
+export const shortReelKey = (reel: string): string => reelKey(reel).slice(0, 8);
+
+const reservedNames = /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i;
+
+/**
+ * A file or folder name that every common file system takes: no control or reserved characters, no trailing dot or
+ * space, no device name, at most 200 bytes of UTF-8 with the extension kept.
+ */
+export function safeName(name: string): string {
+  // eslint-disable-next-line no-control-regex
+  let safe = name.normalize('NFC').replace(/[<>:"/\\|?*\u0000-\u001f\u007f]/g, '_').replace(/[. ]+$/, '');
+  if (safe === '' || safe === '..') safe = '_';
+  if (reservedNames.test(safe)) safe = `_${safe}`;
+  const { stem, extension } = splitExtension(safe);
+  const bytes = (text: string) => new TextEncoder().encode(text).length;
+  let kept = stem;
+  while (kept.length > 1 && bytes(kept) + bytes(extension) > 199) kept = [...kept].slice(0, -1).join('');
+  return extension ? `${kept}.${extension}` : kept;
+}

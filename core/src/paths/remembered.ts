@@ -1,0 +1,81 @@
+/**
+ * A path that an edit remembers from some other machine, taken apart. `volume` is the name that machine knew the
+ * storage by: a mount point's name, a drive letter with its colon, a share. Folders go from there down.
+ */
+export type RememberedPath = {
+  readonly raw: string;
+  readonly form: 'mount' | 'drive' | 'share' | 'rooted' | 'relative';
+  readonly volume: string | null;
+  readonly folders: readonly string[];
+  readonly name: string;
+  /** For POSIX paths all folders from the root down, mount point included; else null. */
+  readonly fromRoot: readonly string[] | null;
+};
+
+/** Folders under which systems mount storage; what follows is the storage's name. */
+const mountFolders: readonly (readonly string[])[] = [['Volumes'], ['mnt'], ['run', 'media', '*'], ['media', '*'], ['media']];
+
+/**
+ * Takes apart a path of any system: POSIX and mount points, drive letters, UNC shares, file URLs (percent-encoded,
+ * with or without a host, RFC 8089), relative paths. Never fails: what cannot be decoded stays as it stands.
+ */
+export function parseRememberedPath(raw: string): RememberedPath {
+  const text = raw.trim();
+  const url = /^file:(.*)$/i.exec(text);
+  if (url) return { ...parseSystemPath(pathOfFileUrl(url[1]!)), raw };
+  return { ...parseSystemPath(text), raw };
+}
+
+function pathOfFileUrl(rest: string): string {
+  const decoded = decodePercent(rest.replace(/[?#].*$/, ''));
+  const withHost = /^\/\/([^/]*)(\/.*)?$/.exec(decoded);
+  if (!withHost) return decoded;
+  const [, host = '', path = ''] = withHost;
+  if (/^[A-Za-z]:$/.test(host)) return host + path;
+  if (host === '' || host.toLowerCase() === 'localhost') return /^\/[A-Za-z]:/.test(path) ? path.slice(1) : path;
+  return `//${host}${path}`;
+}
+
+/** Decodes %XX where it makes valid UTF-8; a stray percent sign in a file name stays a percent sign. */
+export function decodePercent(text: string): string {
+  return text.replace(/(?:%[0-9A-Fa-f]{2})+/g, (run) => {
+    try {
+      return decodeURIComponent(run);
+    } catch {
+      return run;
+    }
+  });
+}
+
+function parseSystemPath(text: string): Omit<RememberedPath, 'raw'> {
+  const drive = /^([A-Za-z]:)[\\/]*(.*)$/s.exec(text);
+  if (drive) return { form: 'drive', volume: drive[1]!.toUpperCase(), ...splitPath(drive[2]!, true), fromRoot: null };
+  const share = /^(?:\\\\|\/\/)([^\\/]+)[\\/]+(.*)$/s.exec(text);
+  if (share) {
+    const { folders, name } = splitPath(share[2]!, true);
+    const [first, ...rest] = folders;
+    return first === undefined
+      ? { form: 'share', volume: share[1]!, folders, name, fromRoot: null }
+      : { form: 'share', volume: first, folders: rest, name, fromRoot: null };
+  }
+  if (text.startsWith('/')) {
+    const { folders, name } = splitPath(text, false);
+    for (const mount of mountFolders) {
+      const under = mount.length;
+      if (folders.length > under && mount.every((part, i) => part === '*' || part === folders[i])) {
+        return { form: 'mount', volume: folders[under]!, folders: folders.slice(under + 1), name, fromRoot: folders };
+      }
+    }
+    return { form: 'rooted', volume: null, folders, name, fromRoot: folders };
+  }
+  return { form: 'relative', volume: null, ...splitPath(text, !text.includes('/')), fromRoot: null };
+}
+
+function splitPath(text: string, backslashes: boolean): { folders: string[]; name: string } {
+  const parts = text.split(backslashes ? /[\\/]+/ : /\/+/).filter((part) => part !== '' && part !== '.');
+  return { folders: parts.slice(0, -1), name: parts.at(-1) ?? '' };
+}
+
+/** How a remembered path is shown and grouped: volume and folders, in one notation. */
+export const folderOf = (path: RememberedPath): string =>
+  [path.volume ?? (path.form === 'rooted' ? '' : null), ...path.folders].filter((p) => p !== null).join('/');

@@ -1,0 +1,66 @@
+import { sameRate, type Rate } from './rate.ts';
+
+/** Whole frames at a rate known from the context, half-open: `start` is in, `end` is not. */
+export type FrameRange = { readonly start: number; readonly end: number };
+
+export const rangeLength = (r: FrameRange): number => r.end - r.start;
+export const shiftRange = (r: FrameRange, frames: number): FrameRange => ({ start: r.start + frames, end: r.end + frames });
+export const rangeContains = (outer: FrameRange, inner: FrameRange): boolean =>
+  inner.start >= outer.start && inner.end <= outer.end;
+
+export function intersectRanges(a: FrameRange, b: FrameRange): FrameRange | null {
+  const start = Math.max(a.start, b.start);
+  const end = Math.min(a.end, b.end);
+  return start < end ? { start, end } : null;
+}
+
+/** The union of ranges as the fewest sorted, non-touching ranges. Empty ranges vanish. */
+export function uniteRanges(ranges: readonly FrameRange[]): FrameRange[] {
+  const sorted = ranges.filter((r) => r.end > r.start).sort((a, b) => a.start - b.start);
+  const united: FrameRange[] = [];
+  for (const next of sorted) {
+    const last = united.at(-1);
+    if (last && next.start <= last.end) united[united.length - 1] = { start: last.start, end: Math.max(last.end, next.end) };
+    else united.push(next);
+  }
+  return united;
+}
+
+/** Frames of `wanted` that `available` does not hold. */
+export function uncoveredFrames(wanted: FrameRange, available: FrameRange): number {
+  const shared = intersectRanges(wanted, available);
+  return rangeLength(wanted) - (shared ? rangeLength(shared) : 0);
+}
+
+/**
+ * The same stretch of time counted at another rate. Exact where it can be; where an edge falls between two frames
+ * it moves outward, because this answers "which frames are needed", and one too many is safe where one too few is not.
+ */
+export function convertRangeOutward(range: FrameRange, from: Rate, to: Rate): FrameRange {
+  if (sameRate(from, to)) return range;
+  return { start: convertFrames(range.start, from, to, 'down'), end: convertFrames(range.end, from, to, 'up') };
+}
+
+/** A count of frames at `from`, counted at `to`, rounded as told. Exact at any size: falls back to big integers. */
+export function convertFrames(frames: number, from: Rate, to: Rate, rounding: 'down' | 'up' | 'nearest'): number {
+  return scaleFrames(frames, { num: to.num * from.den, den: to.den * from.num }, rounding);
+}
+
+/** `frames` × num/den, rounded as told, without floating-point error. */
+export function scaleFrames(
+  frames: number,
+  factor: { readonly num: number; readonly den: number },
+  rounding: 'down' | 'up' | 'nearest',
+): number {
+  const num = BigInt(frames) * BigInt(factor.num);
+  const den = BigInt(factor.den);
+  const doubled = rounding === 'nearest' ? floorDivide(num * 2n + den, den * 2n) : null;
+  if (doubled !== null) return Number(doubled);
+  const down = floorDivide(num, den);
+  return Number(rounding === 'up' && down * den !== num ? down + 1n : down);
+}
+
+function floorDivide(num: bigint, den: bigint): bigint {
+  const quotient = num / den;
+  return num % den !== 0n && num < 0n !== den < 0n ? quotient - 1n : quotient;
+}

@@ -1,0 +1,20 @@
+const shared = {
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      {
+        module: { type: 'es6' },
+        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+      },
+    ],
+  },
+  moduleNameMapper: { '\\.css$': '<rootDir>/../web/src/testing/empty.ts' },
+};
+export default {
+  projects: [
+    { ...shared, displayName: 'core', rootDir: 'core', testEnvironment: 'node', moduleNameMapper: {} },
+    { ...shared, displayName: 'server', rootDir: 'server', testEnvironment: 'node', moduleNameMapper: {} },
+    { ...shared, displayName: 'web', rootDir: 'web', testEnvironment: '<rootDir>/src/testing/environment.mjs' },
+  ],
+};
