@@ -1,0 +1,265 @@
+import { z } from 'zod';
+import {
+  attributeSchema,
+  clipIdSchema,
+  countingSchema,
+  decisionSchema,
+  documentIdSchema,
+  evidenceSchema,
+  eventSchema,
+  factsSchema,
+  handoffIdSchema,
+  jobIdSchema,
+  kindSchema,
+  mediaFileIdSchema,
+  placeIdSchema,
+  projectIdSchema,
+  rangeSchema,
+  rasterSchema,
+  rateSchema,
+  remarkSchema,
+  rulesSchema,
+  sequenceSchema,
+  statusSchema,
+  unreadableSchema,
+  verdictSchema,
+  whySchema,
+} from './model.ts';
+
+const time = z.iso.datetime();
+const bytes = z.number().nonnegative();
+
+export const statusCountsSchema = z.record(
+  z.enum(['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived']),
+  z.int(),
+);
+
+export const projectSchema = z.object({ id: projectIdSchema, name: z.string(), createdAt: time });
+export const projectSummarySchema = projectSchema.extend({
+  rules: rulesSchema,
+  clips: z.int(),
+  toDo: z.int(),
+  certain: z.int(),
+  statuses: statusCountsSchema,
+  /** Screen time of the top timelines that is dark, and their length in all, in seconds rounded for display. */
+  darkSeconds: z.number(),
+  cutSeconds: z.number(),
+  lastAct: z.object({ id: z.int(), verb: z.string(), count: z.int(), madeAt: time }).nullable(),
+});
+export type ProjectSummary = z.infer<typeof projectSummarySchema>;
+export type Project = z.infer<typeof projectSchema>;
+
+export const documentSchema = z.object({
+  id: documentIdSchema,
+  name: z.string(),
+  format: z.enum(['edl', 'otio']),
+  title: z.string(),
+  rate: rateSchema.nullable(),
+  sizeInBytes: bytes,
+  broughtInAt: time,
+  clips: z.int(),
+  timelines: z.array(z.object({ name: z.string(), rate: rateSchema, lengthInFrames: z.int(), events: z.int(), top: z.boolean() })),
+  remarks: z.array(remarkSchema),
+});
+export type DocumentView = z.infer<typeof documentSchema>;
+
+export const mediaFileSchema = z.object({
+  id: mediaFileIdSchema,
+  placeId: placeIdSchema,
+  placeName: z.string(),
+  placeThere: z.boolean(),
+  folder: z.string(),
+  name: z.string(),
+  sizeInBytes: bytes,
+  facts: factsSchema.nullable(),
+  unreadable: unreadableSchema.nullable(),
+  sequence: sequenceSchema.nullable(),
+  gone: z.boolean(),
+});
+export type MediaFileView = z.infer<typeof mediaFileSchema>;
+
+export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry']);
+
+const foundSchema = z.object({ mediaFileId: mediaFileIdSchema, name: z.string(), placeName: z.string(), folder: z.string() });
+
+export const clipRowSchema = z.object({
+  id: clipIdSchema,
+  documentId: documentIdSchema,
+  /** The clip's name in the edit, and the name of the file it remembers. */
+  name: z.string(),
+  fileName: z.string(),
+  folder: z.string(),
+  remembered: z.string().nullable(),
+  reel: z.string().nullable(),
+  kind: kindSchema.nullable(),
+  status: statusSchema,
+  why: whySchema.nullable(),
+  decision: z.enum(['certain', 'ask', 'refused', 'nothing', 'not-matched-yet']),
+  tied: foundSchema.extend({ by: linkMakerSchema }).nullable(),
+  candidate: foundSchema.nullable(),
+  candidates: z.int(),
+  /** Of the tied file, else of the closest candidate; in the order of `attributes`. */
+  verdicts: z.array(verdictSchema).nullable(),
+  uses: z.int(),
+  usedSeconds: z.number(),
+});
+export type ClipRow = z.infer<typeof clipRowSchema>;
+
+export const clipUseSchema = z.object({
+  timeline: z.string(),
+  rate: rateSchema,
+  counting: countingSchema,
+  event: eventSchema,
+});
+
+export const weighedFileSchema = z.object({
+  file: mediaFileSchema,
+  evidence: z.array(evidenceSchema),
+  refusedFor: z.array(attributeSchema),
+  /** What the file holds, in frames at the clip's rate, as the edit would count on it. */
+  holds: rangeSchema.nullable(),
+  uncoveredInFrames: z.int(),
+});
+export type WeighedFile = z.infer<typeof weighedFileSchema>;
+
+export const clipDetailSchema = clipRowSchema.extend({
+  rate: rateSchema,
+  counting: countingSchema,
+  available: rangeSchema.nullable(),
+  raster: rasterSchema.nullable(),
+  used: z.array(rangeSchema),
+  usesInFull: z.array(clipUseSchema),
+  fullDecision: decisionSchema.nullable(),
+  tiedFile: weighedFileSchema.nullable(),
+  candidatesInFull: z.array(weighedFileSchema),
+});
+export type ClipDetail = z.infer<typeof clipDetailSchema>;
+
+export const cutSchema = z.array(
+  z.object({
+    key: z.string(),
+    documentId: documentIdSchema,
+    name: z.string(),
+    rate: rateSchema,
+    counting: countingSchema,
+    start: z.int(),
+    length: z.int(),
+    top: z.boolean(),
+    darkInFrames: z.int(),
+    events: z.array(
+      z.object({
+        number: z.int(),
+        name: z.string(),
+        track: z.string(),
+        trackKind: z.enum(['picture', 'sound']),
+        clipId: clipIdSchema.nullable(),
+        nestedKey: z.string().nullable(),
+        record: rangeSchema,
+      }),
+    ),
+  }),
+);
+export type Cut = z.infer<typeof cutSchema>;
+
+export const placeSchema = z.object({
+  id: placeIdSchema,
+  name: z.string(),
+  path: z.string(),
+  knownAs: z.array(z.string()),
+  there: z.boolean(),
+  indexedAt: time.nullable(),
+  files: z.int(),
+  unread: z.int(),
+  unreadable: z.int(),
+  sizeInBytes: bytes,
+  room: z.object({ freeInBytes: bytes, totalInBytes: bytes }).nullable(),
+});
+export type PlaceView = z.infer<typeof placeSchema>;
+
+export const progressSchema = z.object({
+  done: z.number(),
+  of: z.number().nullable(),
+  unit: z.enum(['files', 'bytes', 'clips']),
+  doing: z.string(),
+});
+export const jobSchema = z.object({
+  id: jobIdSchema,
+  kind: z.enum(['index-place', 'match-project', 'run-handoff']),
+  subject: z.string(),
+  label: z.string(),
+  state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
+  progress: progressSchema.nullable(),
+  problem: z.string().nullable(),
+  createdAt: time,
+  startedAt: time.nullable(),
+  finishedAt: time.nullable(),
+});
+export type Job = z.infer<typeof jobSchema>;
+export type Progress = z.infer<typeof progressSchema>;
+
+export const folderListingSchema = z.object({
+  path: z.string(),
+  parent: z.string().nullable(),
+  folders: z.array(z.object({ name: z.string(), path: z.string() })),
+});
+export type FolderListing = z.infer<typeof folderListingSchema>;
+
+export const carriedSchema = z.object({
+  clipId: clipIdSchema,
+  clipName: z.string(),
+  fits: z.boolean(),
+  differs: z.array(attributeSchema),
+  file: foundSchema,
+  verdicts: z.array(verdictSchema),
+});
+export const carryPreviewSchema = z.object({
+  /** Null when this decision reveals nothing that could be carried. */
+  pattern: z.object({ from: z.string(), to: z.string(), before: z.string(), after: z.string(), extension: z.string().nullable() }).nullable(),
+  carried: z.array(carriedSchema),
+});
+export type CarryPreview = z.infer<typeof carryPreviewSchema>;
+
+export const actSchema = z.object({ id: z.int(), verb: z.string(), count: z.int(), madeAt: time, skipped: z.array(z.object({ clipId: clipIdSchema, why: z.string() })) });
+export type Act = z.infer<typeof actSchema>;
+
+export const plannedFileSchema = z.object({
+  mediaFileId: mediaFileIdSchema,
+  placeName: z.string(),
+  source: z.string(),
+  target: z.string(),
+  sizeInBytes: bytes,
+  files: z.int(),
+  clips: z.int(),
+  usedBy: z.array(z.string()),
+  renamed: z.boolean(),
+});
+export const handoffPlanSchema = z.object({
+  folder: z.string(),
+  files: z.array(plannedFileSchema),
+  leftOut: z.array(z.object({ clipId: clipIdSchema, clipName: z.string(), reason: z.enum(['missing', 'place-away', 'unreadable', 'waived', 'parked']) })),
+  timelines: z.array(z.string()),
+  sizeInBytes: bytes,
+  room: z.object({ freeInBytes: bytes, totalInBytes: bytes, headroomShare: z.number(), usableInBytes: bytes, fits: z.boolean() }),
+});
+export type HandoffPlan = z.infer<typeof handoffPlanSchema>;
+
+export const handoffSchema = z.object({
+  id: handoffIdSchema,
+  folder: z.string(),
+  state: z.enum(['planned', 'running', 'done', 'failed', 'cancelled']),
+  createdAt: time,
+  finishedAt: time.nullable(),
+  problem: z.string().nullable(),
+  jobId: jobIdSchema.nullable(),
+  plan: handoffPlanSchema,
+  copied: z.array(z.object({ target: z.string(), sizeInBytes: bytes, state: z.enum(['waiting', 'verified', 'failed']), xxh64: z.string().nullable(), problem: z.string().nullable() })),
+});
+export type Handoff = z.infer<typeof handoffSchema>;
+
+/** RFC 9457. `code` is stable; the rest is for people. */
+export const problemSchema = z.looseObject({ type: z.string(), title: z.string(), status: z.int(), code: z.string(), detail: z.string() });
+export type Problem = z.infer<typeof problemSchema>;
+
+/** What the event stream tells: something of this kind changed, ask again. */
+export const changeSchema = z.object({ topic: z.enum(['project', 'places', 'jobs']), id: z.string().nullable() });
+export type Change = z.infer<typeof changeSchema>;

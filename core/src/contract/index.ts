@@ -1,0 +1,3 @@
+export * from './model.ts';
+export * from './requests.ts';
+export * from './answers.ts';

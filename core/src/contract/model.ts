@@ -1,0 +1,126 @@
+import { z } from 'zod';
+import type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from '../model/ids.ts';
+import type { SequenceFrames, Unreadable } from '../model/media.ts';
+import type { Decision } from '../match/decide.ts';
+import type { Evidence, Finding } from '../match/evidence/evidence.ts';
+import type { Why } from '../match/explain.ts';
+import type { Status } from '../match/status.ts';
+import { attributes } from '../match/rules.ts';
+import type { ReadFault, Remark } from '../remarks/remark.ts';
+
+/** Ids, ranges and facts as they travel and as JSON columns hold them. */
+const id = <T extends string>() => z.uuid().transform((value) => value as unknown as T);
+export const projectIdSchema = id<ProjectId>();
+export const documentIdSchema = id<DocumentId>();
+export const clipIdSchema = id<ClipId>();
+export const placeIdSchema = id<PlaceId>();
+export const mediaFileIdSchema = id<MediaFileId>();
+export const handoffIdSchema = id<HandoffId>();
+export const jobIdSchema = id<JobId>();
+
+/** A closed union of core that carries a `code` or another tag: made by core, so only its being one is checked. */
+const union = <T>(tag: string) =>
+  z.custom<T>((value) => typeof value === 'object' && value !== null && typeof (value as Record<string, unknown>)[tag] === 'string', {
+    error: `expected an object with a text "${tag}"`,
+  });
+
+export const attributeSchema = z.enum(attributes);
+export const verdictSchema = z.enum(['agrees', 'nearly', 'differs', 'unknown']);
+export const remarkSchema = union<Remark>('code');
+export const readFaultSchema = union<ReadFault>('code');
+export const findingSchema = union<Finding>('code');
+export const decisionSchema = union<Decision>('kind');
+export const whySchema = union<Why>('code');
+export const statusSchema = union<Status>('status');
+export const unreadableSchema = union<Unreadable>('code');
+
+export const evidenceSchema: z.ZodType<Evidence> = z.object({
+  attribute: attributeSchema,
+  verdict: verdictSchema,
+  finding: findingSchema,
+});
+
+const frames = z.int();
+export const rateSchema = z.object({ num: z.int().positive(), den: z.int().positive() });
+export const rangeSchema = z.object({ start: frames, end: frames });
+export const rasterSchema = z.object({ width: z.int().positive(), height: z.int().positive() });
+export const countingSchema = z.enum(['drop', 'non-drop']);
+export const kindSchema = z.enum(['picture', 'sound', 'still', 'sequence']);
+
+export const clipSchema = z.object({
+  key: z.string(),
+  name: z.string(),
+  reel: z.string().nullable(),
+  remembered: z.string().nullable(),
+  kind: kindSchema.nullable(),
+  rate: rateSchema,
+  counting: countingSchema,
+  available: rangeSchema.nullable(),
+  raster: rasterSchema.nullable(),
+  used: z.array(rangeSchema),
+  binKey: z.string().nullable(),
+  addresses: z.array(z.string()),
+});
+
+export const eventSchema = z.object({
+  number: z.int(),
+  name: z.string(),
+  track: z.string(),
+  trackKind: z.enum(['picture', 'sound']),
+  clipKey: z.string().nullable(),
+  nestedKey: z.string().nullable(),
+  source: rangeSchema.nullable(),
+  record: rangeSchema,
+});
+
+export const timelineSchema = z.object({
+  key: z.string(),
+  name: z.string(),
+  rate: rateSchema,
+  counting: countingSchema,
+  start: frames,
+  length: frames,
+  top: z.boolean(),
+  events: z.array(eventSchema),
+});
+
+export const binSchema = z.object({ key: z.string(), name: z.string(), parentKey: z.string().nullable() });
+
+export const factsSchema = z.object({
+  kind: kindSchema,
+  container: z.string(),
+  codec: z.string(),
+  rate: rateSchema.nullable(),
+  counting: countingSchema,
+  timecodeSource: z.enum(['timecode', 'time-reference', 'none']),
+  start: frames,
+  length: frames.nullable(),
+  sampleRate: z.int().positive().nullable(),
+  channels: z.int().nonnegative().nullable(),
+  raster: rasterSchema.nullable(),
+  bitDepth: z.int().nullable(),
+  reel: z.string().nullable(),
+});
+
+export const sequenceSchema: z.ZodType<SequenceFrames> = z.object({
+  prefix: z.string(),
+  suffix: z.string(),
+  padding: z.int(),
+  first: z.int(),
+  last: z.int(),
+  missing: z.array(z.int()),
+});
+
+const weightSchema = z.enum(['must', 'counts', 'ignored']);
+export const rulesSchema = z.object({
+  name: weightSchema,
+  folder: weightSchema,
+  reel: weightSchema,
+  timecode: weightSchema,
+  length: weightSchema,
+  rate: weightSchema,
+  raster: weightSchema,
+});
+
+export const candidateSchema = z.object({ mediaFileId: mediaFileIdSchema, evidence: z.array(evidenceSchema) });
+export type CandidateRecord = z.infer<typeof candidateSchema>;

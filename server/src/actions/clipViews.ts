@@ -1,0 +1,270 @@
+import type { ClipDetail, ClipRow, Cut, MediaFileView, ProjectSummary, WeighedFile } from '@legame/core/contract';
+import {
+  alignedRange,
+  darkFrames,
+  defaultRules,
+  deriveStatus,
+  isDark,
+  parseRememberedPath,
+  prepareClip,
+  prepareFile,
+  rangeLength,
+  refusedFor,
+  uncoveredUse,
+  weigh,
+  type ClipId,
+  type Evidence,
+  type MatchRules,
+  type MediaFileId,
+  type PlaceId,
+  type ProjectId,
+  type Status,
+} from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
+import { clipStore, type ClipRecord, type Seen } from '../stores/clips.ts';
+import { documentStore, type DocumentRecord } from '../stores/documents.ts';
+import { journalStore } from '../stores/journal.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+
+/** A clip with its status and the file it is tied to: by a link, else the one that lies where the edit says. */
+export type ClipState = {
+  readonly clip: ClipRecord;
+  readonly status: Status;
+  readonly tied: { readonly file: MediaFileRecord; readonly place: PlaceRecord; readonly evidence: readonly Evidence[]; readonly by: NonNullable<ClipRow['tied']>['by'] } | null;
+};
+
+export type ProjectState = {
+  readonly states: readonly ClipState[];
+  readonly documents: readonly DocumentRecord[];
+  readonly places: ReadonlyMap<PlaceId, PlaceRecord>;
+  readonly files: ReadonlyMap<MediaFileId, MediaFileRecord>;
+  readonly rules: MatchRules;
+};
+
+/** Loads a project and derives every clip's status from link, facts and use. */
+export async function loadProject(db: Database | Transaction, projectId: ProjectId): Promise<ProjectState> {
+  const project = await projectStore.getProject(db, projectId);
+  const [clips, documents, placeList] = await Promise.all([
+    clipStore.listClips(db, projectId),
+    documentStore.listDocuments(db, projectId),
+    placeStore.listPlaces(db),
+  ]);
+  const places = new Map(placeList.map((p) => [p.id, p]));
+  const files = await filesOf(db, clips);
+  return { states: clips.map((clip) => stateOf(clip, files, places)), documents, places, files, rules: project.rules };
+}
+
+async function filesOf(db: Database | Transaction, clips: readonly ClipRecord[]): Promise<Map<MediaFileId, MediaFileRecord>> {
+  const ids = new Set<MediaFileId>();
+  for (const clip of clips) {
+    for (const id of [clip.link?.mediaFileId, clip.proposal?.whereRemembered, clip.proposal?.candidates[0]?.mediaFileId]) if (id) ids.add(id);
+    const { decision } = clip.proposal ?? {};
+    if (decision?.kind === 'certain' || decision?.kind === 'refused') ids.add(decision.mediaFileId);
+  }
+  return new Map((await mediaFileStore.listByIds(db, [...ids])).map((file) => [file.id, file]));
+}
+
+/** What is measured of a file when a link is made, to notice later that another file took its place. */
+export const seenOf = (file: MediaFileRecord): Seen => ({ sizeInBytes: file.sizeInBytes, start: file.facts?.start ?? null, length: file.facts?.length ?? null });
+
+function wasReplaced(seen: Seen, file: MediaFileRecord): boolean {
+  const now = seenOf(file);
+  return file.facts !== null && seen.length !== null && (now.length !== seen.length || now.start !== seen.start);
+}
+
+function stateOf(clip: ClipRecord, files: ReadonlyMap<MediaFileId, MediaFileRecord>, places: ReadonlyMap<PlaceId, PlaceRecord>): ClipState {
+  const id = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered ?? null;
+  const file = id ? files.get(id) : undefined;
+  const place = file && places.get(file.placeId);
+  if (!file || !place) return { clip, status: deriveStatus({ clip, tied: null, setAside: clip.setAside }), tied: null };
+  const { evidence } = weigh(prepareClip(clip), prepareFile(file, place.name));
+  const tie = {
+    file,
+    placeThere: place.there,
+    gone: file.gone,
+    evidence,
+    chosen: clip.link !== null,
+    replaced: clip.link ? wasReplaced(clip.link.seen, file) : false,
+  };
+  return { clip, status: deriveStatus({ clip, tied: tie, setAside: clip.setAside }), tied: { file, place, evidence, by: clip.link?.by ?? 'remembered' } };
+}
+
+const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({ mediaFileId: file.id, name: file.name, placeName: place?.name ?? '', folder: file.folder });
+
+type Uses = ReadonlyMap<string, { count: number; seconds: number }>;
+const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
+
+function countUses(documents: readonly DocumentRecord[]): Uses {
+  const uses = new Map<string, { count: number; seconds: number }>();
+  for (const document of documents) {
+    for (const timeline of document.timelines) {
+      for (const event of timeline.events) {
+        if (event.clipKey === null) continue;
+        const key = useKey(document.id, event.clipKey);
+        const use = uses.get(key) ?? { count: 0, seconds: 0 };
+        use.count += 1;
+        use.seconds += (rangeLength(event.record) * timeline.rate.den) / timeline.rate.num;
+        uses.set(key, use);
+      }
+    }
+  }
+  return uses;
+}
+
+/** One row of the ledger. */
+export function clipRow(state: ClipState, project: Pick<ProjectState, 'files' | 'places'>, uses: Uses): ClipRow {
+  const { clip, status, tied } = state;
+  const path = clip.remembered ? parseRememberedPath(clip.remembered) : null;
+  const decision = clip.proposal?.decision ?? null;
+  const wanted = decision?.kind === 'certain' || decision?.kind === 'refused' ? decision.mediaFileId : decision?.kind === 'ask' ? decision.mediaFileIds[0] : undefined;
+  const shown = clip.proposal?.candidates.find((c) => c.mediaFileId === wanted) ?? clip.proposal?.candidates[0];
+  const best = shown && project.files.get(shown.mediaFileId);
+  const evidence = tied?.evidence ?? shown?.evidence ?? null;
+  const use = uses.get(useKey(clip.documentId, clip.key));
+  return {
+    id: clip.id,
+    documentId: clip.documentId,
+    name: clip.name,
+    fileName: path?.name ?? clip.name,
+    folder: path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders].join('/') : '',
+    remembered: clip.remembered,
+    reel: clip.reel,
+    kind: clip.kind,
+    status,
+    why: isDark(status.status) ? (clip.proposal?.why ?? null) : null,
+    decision: decision?.kind ?? 'not-matched-yet',
+    tied: tied ? { ...found(tied.file, tied.place), by: tied.by } : null,
+    candidate: best && decision?.kind !== 'nothing' ? found(best, project.places.get(best.placeId)) : null,
+    candidates: clip.proposal?.candidates.length ?? 0,
+    verdicts: evidence ? evidence.map((e) => e.verdict) : null,
+    uses: use?.count ?? 0,
+    usedSeconds: use?.seconds ?? 0,
+  };
+}
+
+export async function listClipRows(db: Database, projectId: ProjectId): Promise<ClipRow[]> {
+  const project = await loadProject(db, projectId);
+  const uses = countUses(project.documents);
+  return project.states.map((state) => clipRow(state, project, uses));
+}
+
+/** Whether a rule would link this clip now: dark, and its one certain candidate is not what it is tied to already. */
+export function certainFile({ clip, status, tied }: ClipState): MediaFileId | null {
+  const decision = clip.proposal?.decision;
+  if (decision?.kind !== 'certain' || !isDark(status.status) || status.status === 'parked') return null;
+  return tied?.file.id === decision.mediaFileId ? null : decision.mediaFileId;
+}
+
+export function viewMediaFile(file: MediaFileRecord, place: PlaceRecord | undefined): MediaFileView {
+  return {
+    id: file.id,
+    placeId: file.placeId,
+    placeName: place?.name ?? '',
+    placeThere: place?.there ?? false,
+    folder: file.folder,
+    name: file.name,
+    sizeInBytes: file.sizeInBytes,
+    facts: file.facts,
+    unreadable: file.unreadable,
+    sequence: file.sequence,
+    gone: file.gone,
+  };
+}
+
+/** One clip in full: every use, every candidate with its evidence in words to be. */
+export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDetail> {
+  const clip = await clipStore.getClip(db, clipId);
+  const [project, documents, placeList] = await Promise.all([
+    projectStore.getProject(db, clip.projectId),
+    documentStore.listDocuments(db, clip.projectId),
+    placeStore.listPlaces(db),
+  ]);
+  const places = new Map(placeList.map((p) => [p.id, p]));
+  const tiedId = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered;
+  const ids = [...(clip.proposal?.candidates.map((c) => c.mediaFileId) ?? []), ...(tiedId ? [tiedId] : [])];
+  const files = new Map((await mediaFileStore.listByIds(db, ids)).map((f) => [f.id, f]));
+  const state = stateOf(clip, files, places);
+  const inFull = (file: MediaFileRecord): WeighedFile => weighInFull(clip, file, places.get(file.placeId), project.rules);
+  const uses = documents
+    .filter((d) => d.id === clip.documentId)
+    .flatMap((d) => d.timelines.flatMap((t) => t.events.filter((e) => e.clipKey === clip.key).map((event) => ({ timeline: t.name, rate: t.rate, counting: t.counting, event }))));
+  return {
+    ...clipRow(state, { files, places }, countUses(documents)),
+    rate: clip.rate,
+    counting: clip.counting,
+    available: clip.available,
+    raster: clip.raster,
+    used: [...clip.used],
+    usesInFull: uses,
+    fullDecision: clip.proposal?.decision ?? null,
+    tiedFile: state.tied ? inFull(state.tied.file) : null,
+    candidatesInFull: (clip.proposal?.candidates ?? []).flatMap((c) => {
+      const file = files.get(c.mediaFileId);
+      return file ? [inFull(file)] : [];
+    }),
+  };
+}
+
+/** Weighs any file for a clip, for looking at them side by side. */
+export function weighInFull(clip: ClipRecord, file: MediaFileRecord, place: PlaceRecord | undefined, rules: MatchRules = defaultRules): WeighedFile {
+  const { evidence } = weigh(prepareClip(clip), prepareFile(file, place?.name ?? ''));
+  return {
+    file: viewMediaFile(file, place),
+    evidence: [...evidence],
+    refusedFor: refusedFor({ evidence }, rules),
+    holds: alignedRange(clip, file),
+    uncoveredInFrames: uncoveredUse(clip, file),
+  };
+}
+
+export async function viewCut(db: Database, projectId: ProjectId): Promise<Cut> {
+  const { states, documents } = await loadProject(db, projectId);
+  const byKey = new Map(states.map((state) => [useKey(state.clip.documentId, state.clip.key), state]));
+  return documents.flatMap((document) =>
+    document.timelines.map((timeline) => ({
+      key: timeline.key,
+      documentId: document.id,
+      name: timeline.name,
+      rate: timeline.rate,
+      counting: timeline.counting,
+      start: timeline.start,
+      length: timeline.length,
+      top: timeline.top,
+      darkInFrames: darkFrames(timeline, (key) => isDark(byKey.get(useKey(document.id, key))?.status.status ?? 'missing')),
+      events: timeline.events.map((event) => ({
+        number: event.number,
+        name: event.name,
+        track: event.track,
+        trackKind: event.trackKind,
+        clipId: event.clipKey === null ? null : (byKey.get(useKey(document.id, event.clipKey))?.clip.id ?? null),
+        nestedKey: event.nestedKey,
+        record: event.record,
+      })),
+    })),
+  );
+}
+
+export async function summarize(db: Database, projectId: ProjectId): Promise<ProjectSummary> {
+  const record = await projectStore.getProject(db, projectId);
+  const [{ states }, cut, last] = await Promise.all([loadProject(db, projectId), viewCut(db, projectId), journalStore.findLast(db, projectId)]);
+  const statuses = { linked: 0, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 };
+  for (const { status } of states) statuses[status.status] += 1;
+  const seconds = (frames: number, rate: { num: number; den: number }) => (frames * rate.den) / rate.num;
+  const top = cut.filter((t) => t.top);
+  return {
+    id: record.id,
+    name: record.name,
+    createdAt: record.createdAt.toISOString(),
+    rules: record.rules,
+    clips: states.length,
+    toDo: states.filter((s) => isDark(s.status.status)).length,
+    certain: states.filter((s) => certainFile(s) !== null).length,
+    statuses,
+    darkSeconds: top.reduce((sum, t) => sum + seconds(t.darkInFrames, t.rate), 0),
+    cutSeconds: top.reduce((sum, t) => sum + seconds(t.length, t.rate), 0),
+    lastAct: last ? { id: last.id, verb: last.verb, count: last.changes.length, madeAt: last.madeAt.toISOString() } : null,
+  };
+}
+

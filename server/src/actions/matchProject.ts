@@ -1,0 +1,51 @@
+import { match, type ProjectId } from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
+import { enqueue } from '../jobs/queue.ts';
+import { clipStore } from '../stores/clips.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+import type { JobContext } from './indexPlace.ts';
+import { tell } from './tell.ts';
+
+/** More candidates than a person looks through say nothing more. */
+const candidatesKept = 12;
+
+/** Works out candidates, decisions and reasons for all clips of a project, and keeps them as proposals. Nothing is linked by this. */
+export async function matchProject({ db, report }: Pick<JobContext, 'db' | 'report'>, projectId: ProjectId): Promise<void> {
+  const project = await projectStore.getProject(db, projectId);
+  const [clips, files, places] = await Promise.all([
+    clipStore.listClips(db, projectId),
+    mediaFileStore.listPresent(db),
+    placeStore.listPlaces(db),
+  ]);
+  await report({ done: 0, of: clips.length, unit: 'clips', doing: `weighing ${files.length} files for ${clips.length} clips` });
+  const results = match({
+    clips: clips.map((clip) => ({ ...clip, linkedTo: clip.link?.mediaFileId ?? null })),
+    files,
+    places,
+    rules: project.rules,
+  });
+  await db.transaction(async (trx) => {
+    await clipStore.saveProposals(
+      trx,
+      results.map((result) => ({
+        clipId: result.clip.clip.id,
+        whereRemembered: result.whereRemembered,
+        decision: result.decision,
+        why: result.why,
+        candidates: result.candidates.slice(0, candidatesKept).map((c) => ({ mediaFileId: c.file.file.id, evidence: [...c.evidence] })),
+      })),
+    );
+    await tell(trx, 'project', projectId);
+  });
+  await report({ done: clips.length, of: clips.length, unit: 'clips', doing: 'matched' });
+}
+
+export async function startMatch(db: Database | Transaction, projectId: ProjectId, projectName: string) {
+  return enqueue(db, 'match-project', projectId, `Match ${projectName}`);
+}
+
+export async function matchAllProjects(db: Database | Transaction): Promise<void> {
+  for (const project of await projectStore.listProjects(db)) await startMatch(db, project.id, project.name);
+}

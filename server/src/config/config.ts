@@ -1,0 +1,52 @@
+import { homedir } from 'node:os';
+import { delimiter, join, resolve } from 'node:path';
+import { z } from 'zod';
+
+/** Everything that can be set from outside, with its default. Nothing else in the server reads the environment. */
+const environmentSchema = z.object({
+  LEGAME_PORT: z.coerce.number().int().min(1).max(65_535).default(4700),
+  LEGAME_DATA: z.string().min(1).default('.legame'),
+  LEGAME_ROOTS: z.string().optional(),
+  LEGAME_DEMO: z.enum(['on', 'off']).default('on'),
+  /** Set by the launcher for the processes it starts; an own PostgreSQL can be given here. */
+  LEGAME_DATABASE: z.string().optional(),
+  LEGAME_WEB: z.string().optional(),
+});
+
+export type Config = {
+  readonly port: number;
+  readonly dataFolder: string;
+  /** Folders under which places and handoffs may be; everything else is out of reach. */
+  readonly roots: readonly string[];
+  readonly demo: boolean;
+  readonly databaseUrl: string | null;
+  /** The built web client, when there is one to serve. */
+  readonly webFolder: string | null;
+  readonly bay: string;
+  readonly demoDocuments: string;
+  readonly cacheFolder: string;
+};
+
+/** The environment as a validated configuration; throws with a sentence that names the variable and what it allows. */
+export function readConfig(environment: Readonly<Record<string, string | undefined>>, cwd = process.cwd()): Config {
+  const read = environmentSchema.safeParse(environment);
+  if (!read.success) {
+    const [issue] = read.error.issues;
+    throw new Error(`${issue?.path.join('.')} cannot be "${environment[String(issue?.path[0])]}": ${issue?.message}.`);
+  }
+  const { LEGAME_PORT, LEGAME_DATA, LEGAME_ROOTS, LEGAME_DEMO, LEGAME_DATABASE, LEGAME_WEB } = read.data;
+  const dataFolder = resolve(cwd, LEGAME_DATA);
+  const bay = join(dataFolder, 'bay');
+  const chosen = LEGAME_ROOTS?.split(delimiter).filter((root) => root !== '');
+  return {
+    port: LEGAME_PORT,
+    dataFolder,
+    roots: (chosen ?? [bay, homedir(), '/media', '/mnt']).map((root) => resolve(cwd, root)),
+    demo: LEGAME_DEMO === 'on',
+    databaseUrl: LEGAME_DATABASE ?? null,
+    webFolder: LEGAME_WEB ? resolve(cwd, LEGAME_WEB) : null,
+    bay,
+    demoDocuments: join(dataFolder, 'demo-documents'),
+    cacheFolder: join(dataFolder, 'cache'),
+  };
+}

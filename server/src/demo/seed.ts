@@ -1,0 +1,59 @@
+import { existsSync } from 'node:fs';
+import { mkdir, readFile, rename } from 'node:fs/promises';
+import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
+import { pino } from 'pino';
+import { demoDocuments, makeDemo } from '../../../demo/make.ts';
+import { driveAway, drives } from '../../../demo/spec.ts';
+import { bringIn } from '../actions/bringIn.ts';
+import { addPlace, sweepPlaces } from '../actions/places.ts';
+import type { Config } from '../config/config.ts';
+import type { Database } from '../db/database.ts';
+import { jobStore } from '../stores/jobs.ts';
+import { projectStore } from '../stores/projects.ts';
+
+/** Names under which other machines know the simulated drives, where the edit cannot guess them. */
+const knownAs: Partial<Record<(typeof drives)[number], string[]>> = { KILN_A: ['/Volumes/KILN_A'], BAY_SHARE: ['//KILNHOUSE/BAY_SHARE'] };
+export const deliveryDrive = 'DELIVERY';
+
+/**
+ * Makes the demo production where it is absent and, in a database without any project, seeds it: four simulated
+ * drives, one of which is unplugged again once it has been seen, and the project Saltglass with its two documents.
+ */
+export async function seedDemo({ db, config, say }: { db: Database; config: Config; say: (text: string) => void }): Promise<void> {
+  if (!config.demo) return;
+  const isNew = (await projectStore.listProjects(db)).length === 0;
+  const unplugged = join(config.bay, '.unplugged');
+  await mkdir(join(config.bay, deliveryDrive), { recursive: true });
+  await mkdir(unplugged, { recursive: true });
+  const away = { plugged: join(config.bay, driveAway), unplugged: join(unplugged, driveAway) };
+  if (isNew && existsSync(away.unplugged) && !existsSync(away.plugged)) await rename(away.unplugged, away.plugged);
+  if (!isNew) return;
+  let told = 0;
+  await makeDemo(config.bay, config.demoDocuments, (made, of) => {
+    if (made === 1) say(`Making the demo media (${of} files, about a minute, once)…`);
+    if (made - told >= 15) {
+      told = made;
+      say(`  ${made} of ${of}`);
+    }
+  });
+  say('Seeding the demo production Saltglass…');
+  const context = { db, config: { ...config, roots: [config.bay] }, log: pino({ level: 'warn' }) };
+  for (const drive of drives) await addPlace(context, { path: join(config.bay, drive), name: drive, knownAs: knownAs[drive] ?? [] });
+  await untilIdle(db);
+  await rename(away.plugged, away.unplugged);
+  await sweepPlaces({ db });
+  const project = await projectStore.createProject(db, 'Saltglass');
+  for (const name of demoDocuments) {
+    await bringIn(context, project.id, { name, bytes: await readFile(join(config.demoDocuments, name)), rate: name.endsWith('.edl') ? '25' : undefined });
+  }
+  await untilIdle(db);
+}
+
+async function untilIdle(db: Database): Promise<void> {
+  for (;;) {
+    const busy = (await jobStore.listRecent(db)).some((job) => job.state === 'queued' || job.state === 'running');
+    if (!busy) return;
+    await after(200);
+  }
+}

@@ -1,0 +1,63 @@
+import { join } from 'node:path';
+import express, { type Express, type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import type { Context } from '../actions/context.ts';
+import { notFound, UserProblem } from '../problems.ts';
+import type { ChangeStream } from './events.ts';
+import { describe } from './openapi.ts';
+import { answerProblems } from './problems.ts';
+import { mount, type Route } from './route.ts';
+import { routes } from './routes/index.ts';
+
+const largestDocument = '256mb';
+
+/** The whole HTTP interface: same-origin only, JSON under /api, the built client under everything else. */
+export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: { directives: { 'img-src': ["'self'", 'data:', 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null } },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use('/api', sameOriginOnly);
+  const api = express.Router();
+  api.get('/events', (request, response) => changes.attach(request, response));
+  const description = describe(routes);
+  api.get('/openapi.json', (_, response) => {
+    response.json(description);
+  });
+  for (const r of routes as readonly Route[]) {
+    const readBody = r.takesBytes ? express.raw({ type: () => true, limit: largestDocument }) : express.json({ limit: '32mb' });
+    if (r.method !== 'get') api[r.method](r.path, readBody);
+  }
+  mount(api, routes, context);
+  api.use(() => {
+    throw notFound('address');
+  });
+  app.use('/api', api);
+  if (context.config.webFolder) {
+    const { webFolder } = context.config;
+    app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
+    app.get('/{*path}', (_, response) => response.set('Cache-Control', 'no-store').sendFile(join(webFolder, 'index.html')));
+  }
+  app.use(answerProblems(context.log));
+  return app;
+}
+
+/**
+ * A page of another site must not steer a server on this machine: requests that name a foreign origin, or reach us
+ * under a name that is not this machine's, are refused.
+ */
+function sameOriginOnly(request: Request, _: Response, next: NextFunction): void {
+  const host = request.headers.host ?? '';
+  const isLocal = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(host);
+  const { origin } = request.headers;
+  const isForeign = origin !== undefined && origin !== `http://${host}`;
+  const crossSite = request.headers['sec-fetch-site'] === 'cross-site';
+  if (!isLocal || isForeign || crossSite) {
+    throw new UserProblem('foreign-origin', 403, 'Legame answers only pages of its own, opened on this machine.');
+  }
+  next();
+}

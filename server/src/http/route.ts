@@ -1,0 +1,54 @@
+import type { Request, Response, Router } from 'express';
+import type { z } from 'zod';
+import type { Context } from '../actions/context.ts';
+
+type Shape = z.ZodType | undefined;
+type Out<S extends Shape> = S extends z.ZodType ? z.output<S> : undefined;
+
+/** One route: what it takes and gives as schemas, from which both its checks and its OpenAPI description come. */
+export type Route<P extends Shape = Shape, Q extends Shape = Shape, B extends Shape = Shape, A extends Shape = Shape> = {
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
+  /** Express path under /api, such as /projects/:projectId. */
+  readonly path: string;
+  readonly summary: string;
+  readonly params?: P;
+  readonly query?: Q;
+  readonly body?: B;
+  /** The answer's schema; absent where the answer is a file, a stream or nothing. */
+  readonly answer?: A;
+  readonly answerType?: string;
+  readonly status?: number;
+  /** The request body is bytes, not JSON. */
+  readonly takesBytes?: boolean;
+  readonly handle: (
+    input: { params: Out<P>; query: Out<Q>; body: Out<B>; bytes: Uint8Array },
+    context: Context,
+    response: Response,
+    request: Request,
+  ) => Promise<A extends z.ZodType ? z.input<A> : void>;
+};
+
+/** Keeps the types of one route together while it stands in a list of many. */
+export function route<P extends Shape = undefined, Q extends Shape = undefined, B extends Shape = undefined, A extends Shape = undefined>(
+  definition: Route<P, Q, B, A>,
+): Route {
+  return definition as unknown as Route;
+}
+
+/** Mounts routes: parse, call the action, answer. */
+export function mount(router: Router, routes: readonly Route[], context: Context): void {
+  for (const r of routes) {
+    router[r.method](r.path, async (request: Request, response: Response) => {
+      const input = {
+        params: r.params?.parse(request.params),
+        query: r.query?.parse(request.query),
+        body: r.body?.parse(request.body ?? {}),
+        bytes: Buffer.isBuffer(request.body) ? request.body : new Uint8Array(),
+      };
+      const answer: unknown = await r.handle(input as never, context, response, request);
+      if (response.headersSent) return;
+      if (r.answer) response.status(r.status ?? 200).json(answer);
+      else response.status(r.status ?? 204).end();
+    });
+  }
+}

@@ -1,0 +1,59 @@
+import { z } from 'zod';
+import { actSchema, clipDetailSchema, clipIdSchema, declineRequestSchema, mediaFileIdSchema, mediaFileSchema, placeIdSchema, weighedFileSchema } from '@legame/core/contract';
+import { clipDetail, viewMediaFile, weighInFull } from '../../actions/clipViews.ts';
+import { declineCandidate } from '../../actions/links.ts';
+import { picture } from '../../actions/pictures.ts';
+import { clipStore } from '../../stores/clips.ts';
+import { mediaFileStore } from '../../stores/mediaFiles.ts';
+import { placeStore } from '../../stores/places.ts';
+import { projectStore } from '../../stores/projects.ts';
+import { route } from '../route.ts';
+
+const params = z.object({ clipId: clipIdSchema });
+const fileParams = z.object({ mediaFileId: mediaFileIdSchema });
+const placeParams = z.object({ placeId: placeIdSchema });
+
+export const clipRoutes = [
+  route({ method: 'get', path: '/clips/:clipId', summary: 'One clip with uses, candidates and evidence', params, answer: clipDetailSchema, handle: ({ params: p }, { db }) => clipDetail(db, p.clipId) }),
+  route({ method: 'post', path: '/clips/:clipId/decline', summary: 'Say that a candidate is not the one', params, body: declineRequestSchema, answer: actSchema, handle: ({ params: p, body }, context) => declineCandidate(context, p.clipId, body.mediaFileId) }),
+  route({
+    method: 'get',
+    path: '/clips/:clipId/weigh/:mediaFileId',
+    summary: 'The evidence for any file as this clip’s',
+    params: z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema }),
+    answer: weighedFileSchema,
+    handle: async ({ params: p }, { db }) => {
+      const [clip, file] = await Promise.all([clipStore.getClip(db, p.clipId), mediaFileStore.getMediaFile(db, p.mediaFileId)]);
+      const [place, project] = await Promise.all([placeStore.getPlace(db, file.placeId), projectStore.getProject(db, clip.projectId)]);
+      return weighInFull(clip, file, place, project.rules);
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/places/:placeId/files',
+    summary: 'Folders and media files in one folder of a place',
+    params: placeParams,
+    query: z.object({ folder: z.string().max(4096).default('') }),
+    answer: z.object({ folder: z.string(), folders: z.array(z.string()), files: z.array(mediaFileSchema) }),
+    handle: async ({ params: p, query }, { db }) => {
+      const place = await placeStore.getPlace(db, p.placeId);
+      const [folders, files] = await Promise.all([
+        mediaFileStore.listFolders(db, place.id, query.folder),
+        mediaFileStore.listInFolder(db, place.id, query.folder),
+      ]);
+      return { folder: query.folder, folders, files: files.map((f) => viewMediaFile(f, place)) };
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/media/:mediaFileId/picture',
+    summary: 'One frame as JPEG, counted from the start of the file',
+    params: fileParams,
+    query: z.object({ frame: z.coerce.number().int().nonnegative().max(1e9).default(0) }),
+    answerType: 'image/jpeg',
+    handle: async ({ params: p, query }, context, response) => {
+      const jpeg = await picture(context, p.mediaFileId, query.frame);
+      response.type('image/jpeg').set('Cache-Control', 'private, max-age=60').send(jpeg);
+    },
+  }),
+];

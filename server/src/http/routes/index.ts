@@ -1,0 +1,10 @@
+import type { Route } from '../route.ts';
+import { clipRoutes } from './clips.ts';
+import { documentRoutes } from './documents.ts';
+import { handoffRoutes } from './handoffs.ts';
+import { jobRoutes } from './jobs.ts';
+import { placeRoutes } from './places.ts';
+import { projectRoutes } from './projects.ts';
+
+/** Every route of the HTTP interface, by noun. */
+export const routes: readonly Route[] = [...projectRoutes, ...documentRoutes, ...clipRoutes, ...placeRoutes, ...handoffRoutes, ...jobRoutes];

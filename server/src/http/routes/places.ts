@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { folderListingSchema, jobSchema, newPlaceSchema, placeChangeSchema, placeIdSchema, placeSchema } from '@legame/core/contract';
+import { addPlace, changePlace, forgetPlace, listFolders, listPlaces, startIndex } from '../../actions/places.ts';
+import type { Context } from '../../actions/context.ts';
+import type { PlaceId } from '@legame/core';
+import { route } from '../route.ts';
+
+const params = z.object({ placeId: placeIdSchema });
+const onePlace = async (context: Context, id: PlaceId) => (await listPlaces(context)).find((p) => p.id === id)!;
+
+export const placeRoutes = [
+  route({ method: 'get', path: '/places', summary: 'All places with state, counts and room', answer: z.array(placeSchema), handle: (_, context) => listPlaces(context) }),
+  route({
+    method: 'post',
+    path: '/places',
+    summary: 'Add a place by path and begin to index it',
+    body: newPlaceSchema,
+    answer: placeSchema,
+    status: 201,
+    handle: async ({ body }, context) => onePlace(context, (await addPlace(context, body)).id),
+  }),
+  route({
+    method: 'patch',
+    path: '/places/:placeId',
+    summary: 'Rename a place, or set the names it is known by on other machines',
+    params,
+    body: placeChangeSchema,
+    answer: placeSchema,
+    handle: async ({ params: p, body }, context) => {
+      await changePlace(context, p.placeId, body);
+      return onePlace(context, p.placeId);
+    },
+  }),
+  route({ method: 'delete', path: '/places/:placeId', summary: 'Forget a place; its files are not touched', params, handle: ({ params: p }, context) => forgetPlace(context, p.placeId) }),
+  route({ method: 'post', path: '/places/:placeId/index', summary: 'Index a place, as a job', params, answer: jobSchema, status: 202, handle: ({ params: p }, context) => startIndex(context, p.placeId) }),
+  route({
+    method: 'get',
+    path: '/folders',
+    summary: 'Folders to choose from; the allowed roots without a path',
+    query: z.object({ path: z.string().max(4096).optional() }),
+    answer: folderListingSchema,
+    handle: ({ query }, { config }) => listFolders(config, query.path),
+  }),
+];

@@ -1,0 +1,117 @@
+import { run, type JobHelpers, type Runner } from 'graphile-worker';
+import { Logger as QueueLogger } from 'graphile-worker';
+import type { Logger } from 'pino';
+import { z } from 'zod';
+import { jobIdSchema, type Job, type Progress } from '@legame/core/contract';
+import type { JobId } from '@legame/core';
+import { tell } from '../actions/tell.ts';
+import type { Database } from '../db/database.ts';
+import { UserProblem } from '../problems.ts';
+import { jobStore } from '../stores/jobs.ts';
+import { workerStore } from '../stores/workers.ts';
+import { tasks } from './tasks/index.ts';
+
+const jobsAtOnce = 2;
+const beatEveryMs = 4000;
+const progressEveryMs = 250;
+const payloadSchema = z.object({ jobId: jobIdSchema });
+
+/**
+ * Carries jobs until stopped. Each task gets a signal that fires on cancel ("cancel") and on shutdown ("shutdown").
+ * A heartbeat row tells that this worker lives; the jobs of workers whose heart stopped are set free on a sweep, so a
+ * crash costs seconds, not the hours after which the queue itself would give them up.
+ */
+export async function startWorker(db: Database, databaseUrl: string, log: Logger): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
+  const shutdown = new AbortController();
+  const lockNames = new Set<string>();
+  await workerStore.freeJobsOfTheDead(db);
+  const beat = setInterval(() => {
+    void workerStore
+      .beat(db, [...lockNames])
+      .then(() => workerStore.freeJobsOfTheDead(db))
+      .catch((error: unknown) => log.error(error, 'heartbeat failed'));
+  }, beatEveryMs);
+
+  const carryOut = (kind: Job['kind']) => async (payload: unknown, helpers: JobHelpers) => {
+    const { jobId } = payloadSchema.parse(payload);
+    const lockName = helpers.job.locked_by;
+    if (lockName && !lockNames.has(lockName)) {
+      lockNames.add(lockName);
+      await workerStore.beat(db, [lockName]);
+    }
+    await carryJob(db, kind, jobId, shutdown.signal, log);
+  };
+  const runner: Runner = await run({
+    connectionString: databaseUrl,
+    concurrency: jobsAtOnce,
+    noHandleSignals: true,
+    pollInterval: 1000,
+    logger: new QueueLogger(() => (level, message) => {
+      if (level === 'error' || level === 'warning') log.warn(message);
+    }),
+    taskList: { 'index-place': carryOut('index-place'), 'match-project': carryOut('match-project'), 'run-handoff': carryOut('run-handoff') },
+  });
+  return {
+    done: runner.promise,
+    stop: async () => {
+      clearInterval(beat);
+      shutdown.abort('shutdown');
+      await runner.stop().catch(() => undefined);
+      await workerStore.retire(db, [...lockNames]);
+    },
+  };
+}
+
+async function carryJob(db: Database, kind: Job['kind'], id: JobId, shutdown: AbortSignal, log: Logger): Promise<void> {
+  const job = await jobStore.getJob(db, id).catch(() => null);
+  if (!job || (job.state !== 'queued' && job.state !== 'running')) return;
+  const cancel = new AbortController();
+  const signal = AbortSignal.any([shutdown, cancel.signal]);
+  if (await jobStore.isCancelRequested(db, id)) return end(db, id, 'cancelled');
+  const watch = setInterval(() => {
+    void jobStore.isCancelRequested(db, id).then(
+      (asked) => asked && cancel.abort('cancel'),
+      (error: unknown) => log.warn(error, 'cancel flag not read'),
+    );
+  }, 500);
+  await jobStore.setState(db, id, 'running');
+  await tell(db, 'jobs', id);
+  try {
+    await tasks[kind]({ db, signal, report: throttledReport(db, id) }, job.subject);
+    await end(db, id, 'done');
+  } catch (error) {
+    if (cancel.signal.aborted) return await end(db, id, 'cancelled');
+    if (shutdown.aborted) {
+      await jobStore.setState(db, id, 'queued');
+      // Thrown, so that the queue makes it due again for the next worker.
+      throw error;
+    }
+    if (!(error instanceof UserProblem)) log.error(error, `job ${kind} failed`);
+    await end(db, id, 'failed', error instanceof UserProblem ? error.message : `Legame itself failed at this (${error instanceof Error ? error.message : String(error)}). Try again; the server log has the details.`);
+  } finally {
+    clearInterval(watch);
+  }
+}
+
+async function end(db: Database, id: JobId, state: Job['state'], problem: string | null = null): Promise<void> {
+  await jobStore.setState(db, id, state, problem);
+  await tell(db, 'jobs', id);
+}
+
+/** Writes progress a few times a second at most, always one write at a time, never after the job has ended. */
+function throttledReport(db: Database, id: JobId): (progress: Progress) => Promise<void> {
+  let last = 0;
+  let writing = false;
+  return async (progress) => {
+    const now = performance.now();
+    if (writing || now - last < progressEveryMs) return;
+    last = now;
+    writing = true;
+    try {
+      await jobStore.setProgress(db, id, progress);
+      await tell(db, 'jobs', id);
+    } finally {
+      writing = false;
+    }
+  };
+}

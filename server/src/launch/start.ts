@@ -1,0 +1,103 @@
+import { fork, spawn, type ChildProcess } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { runMigrations } from 'graphile-worker';
+import { lock } from 'proper-lockfile';
+import { readConfig, type Config } from '../config/config.ts';
+import { migrate, openDatabase } from '../db/database.ts';
+import { seedDemo } from '../demo/seed.ts';
+import { buildServer, buildWeb } from './build.ts';
+import { ensureDatabase, startCluster, type Cluster } from './cluster.ts';
+
+/** Starts everything one copy of Legame needs, in order, and stops it in reverse. `--dev` runs from source with hot reload. */
+const root = fileURLToPath(new URL('../../../', import.meta.url));
+const dev = process.argv.includes('--dev');
+const say = (text: string) => process.stdout.write(`${text}\n`);
+
+const config = readConfig(process.env, root);
+await mkdir(config.dataFolder, { recursive: true });
+const release = await takeLock(config);
+const children: ChildProcess[] = [];
+let cluster: Cluster | null = null;
+let stopping = false;
+
+async function stop(code: number): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  say('Stopping…');
+  await Promise.all(children.map(endChild));
+  await cluster?.stop();
+  await release().catch(() => undefined);
+  process.exit(code);
+}
+process.on('SIGINT', () => void stop(0));
+process.on('SIGTERM', () => void stop(0));
+process.on('SIGHUP', () => void stop(0));
+
+try {
+  say('Starting the database…');
+  cluster = await startCluster(join(config.dataFolder, 'postgres'));
+  const databaseUrl = await ensureDatabase(cluster, 'legame');
+  const db = openDatabase(databaseUrl);
+  await migrate(db);
+  await runMigrations({ connectionString: databaseUrl });
+  if (!dev) {
+    say('Building…');
+    await Promise.all([buildServer(root), buildWeb(root)]);
+  }
+  const environment = { ...process.env, LEGAME_DATABASE: databaseUrl, LEGAME_DATA: config.dataFolder, ...(dev ? {} : { LEGAME_WEB: join(root, 'web/dist') }) };
+  await startChild('worker', environment);
+  await seedDemo({ db, config, say });
+  await db.destroy();
+  await startChild('main', environment);
+  if (dev) children.push(spawn(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), join(root, 'web')], { stdio: 'inherit', env: { ...environment, LEGAME_PORT: String(config.port) } }));
+  else say(`\nLegame is ready: http://127.0.0.1:${config.port}\nCtrl-C stops it; what you did stays in ${config.dataFolder}.`);
+} catch (error) {
+  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+  await stop(1);
+}
+
+/** Forks one of the two processes and waits until it is ready. Should it die, it is started again; its jobs go on. */
+async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv): Promise<void> {
+  const built = join(root, `server/dist/${name}.js`);
+  const source = join(root, `server/src/${name}.ts`);
+  const child = dev ? fork(source, [], { env, execArgv: ['--import', 'tsx', '--watch-preserve-output'] }) : fork(built, [], { env });
+  children.push(child);
+  await new Promise<void>((resolve, reject) => {
+    child.once('message', () => resolve());
+    child.once('error', reject);
+    child.once('exit', (code) => reject(new Error(name === 'main' && code === 1 ? `Port ${config.port} is taken. Stop what uses it, or choose another with LEGAME_PORT.` : `The ${name} process ended with code ${code}.`)));
+  });
+  child.removeAllListeners('exit');
+  child.on('exit', () => {
+    children.splice(children.indexOf(child), 1);
+    if (!stopping) setTimeout(() => void startChild(name, env).catch(() => stop(1)), 500);
+  });
+}
+
+function endChild(child: ChildProcess): Promise<void> {
+  return new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve();
+    const hard = setTimeout(() => child.kill('SIGKILL'), 8000);
+    child.once('exit', () => {
+      clearTimeout(hard);
+      resolve();
+    });
+    child.kill('SIGTERM');
+  });
+}
+
+/** One Legame per data folder. The lock of one that crashed goes stale after a few seconds and is taken over. */
+async function takeLock({ dataFolder }: Config): Promise<() => Promise<void>> {
+  const lockfilePath = join(dataFolder, 'running.lock');
+  if (existsSync(lockfilePath)) say('Another Legame uses this data folder, or one crashed; looking…');
+  try {
+    return await lock(dataFolder, { lockfilePath, stale: 6000, update: 2000, retries: { retries: 9, factor: 1, minTimeout: 1000 }, onCompromised: () => undefined });
+  } catch {
+    process.stderr.write(`Another Legame is running in ${dataFolder}. Stop it, or set LEGAME_DATA (and LEGAME_PORT) to run a second copy beside it.\n`);
+    process.exit(1);
+  }
+}
+

@@ -1,0 +1,46 @@
+import { pino } from 'pino';
+import { sweepPlaces } from './actions/places.ts';
+import { readConfig } from './config/config.ts';
+import { openDatabase } from './db/database.ts';
+import { makeApp } from './http/app.ts';
+import { ChangeStream } from './http/events.ts';
+
+/** The web process: config → database → http. Long work is the worker's. */
+const sweepEveryMs = 2000;
+
+const config = readConfig(process.env);
+const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }));
+if (!config.databaseUrl) throw new Error('LEGAME_DATABASE is not set. Start Legame with "npm start".');
+const db = openDatabase(config.databaseUrl);
+const changes = new ChangeStream(config.databaseUrl, log);
+await changes.start();
+
+const app = makeApp({ db, config, log }, changes);
+const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {
+  if (error) {
+    log.error(error, `port ${config.port} cannot be used`);
+    process.exit(1);
+  }
+  process.send?.('listening');
+});
+
+let sweeping = false;
+const sweep = setInterval(() => {
+  if (sweeping) return;
+  sweeping = true;
+  sweepPlaces({ db })
+    .catch((error: unknown) => log.error(error, 'places were not looked at'))
+    .finally(() => (sweeping = false));
+}, sweepEveryMs);
+
+const stop = async () => {
+  clearInterval(sweep);
+  server.close();
+  await changes.close();
+  server.closeAllConnections();
+  await db.destroy();
+  process.exit(0);
+};
+process.on('SIGTERM', () => void stop());
+process.on('SIGINT', () => undefined);
+process.on('disconnect', () => void stop());

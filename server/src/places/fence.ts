@@ -1,0 +1,39 @@
+import { realpath, stat } from 'node:fs/promises';
+import { isAbsolute, join, relative, resolve, sep } from 'node:path';
+import { UserProblem } from '../problems.ts';
+
+/** Whether `path` is `root` or lies under it. Both must be real paths, without links. */
+export function isInside(root: string, path: string): boolean {
+  const way = relative(root, path);
+  return way === '' || (way !== '..' && !way.startsWith(`..${sep}`) && !isAbsolute(way));
+}
+
+/** The real path of an existing folder that a user named, provided it lies inside the allowed roots, links followed. */
+export async function folderInsideRoots(path: string, roots: readonly string[]): Promise<string> {
+  const asked = resolve(path);
+  const outside = () =>
+    new UserProblem('outside-roots', 403, `"${asked}" is outside the folders Legame may use: ${roots.join(', ')}. Choose a folder in there, or start Legame with LEGAME_ROOTS naming its parent.`, { path: asked, roots });
+  const realRoots = await existingRoots(roots);
+  // Judged by its text first, so that nothing outside is even looked at.
+  if (!isAbsolute(path) || path.includes('\0') || ![...roots, ...realRoots].some((root) => isInside(root, asked))) throw outside();
+  const real = await realpath(asked).catch(() => null);
+  const kind = real ? await stat(real).catch(() => null) : null;
+  if (!real || !kind) throw new UserProblem('folder-not-there', 404, `There is no folder "${asked}". Check the path, or plug the drive in.`, { path: asked });
+  if (!realRoots.some((root) => isInside(root, real))) throw outside();
+  if (!kind.isDirectory()) throw new UserProblem('folder-not-there', 400, `"${asked}" is a file, not a folder. Choose the folder it lies in.`, { path: asked });
+  return real;
+}
+
+/** The allowed roots that exist, as real paths. */
+export async function existingRoots(roots: readonly string[]): Promise<string[]> {
+  const real = await Promise.all(roots.map((root) => realpath(root).catch(() => null)));
+  return [...new Set(real.filter((root) => root !== null))];
+}
+
+/** The real path of a file of a place; null when it is not there, or when a link leads out of the place. */
+export async function fileInsidePlace(placePath: string, relativePath: string): Promise<string | null> {
+  const root = await realpath(placePath).catch(() => null);
+  if (root === null || relativePath.includes('\0')) return null;
+  const real = await realpath(join(root, ...relativePath.split('/'))).catch(() => null);
+  return real !== null && isInside(root, real) ? real : null;
+}

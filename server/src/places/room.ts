@@ -1,0 +1,7 @@
+import { statfs } from 'node:fs/promises';
+
+/** Free and total bytes of the file system that holds `path`, as an ordinary user may use them; null when unknown. */
+export async function roomOf(path: string): Promise<{ freeInBytes: number; totalInBytes: number } | null> {
+  const found = await statfs(path).catch(() => null);
+  return found ? { freeInBytes: found.bavail * found.bsize, totalInBytes: found.blocks * found.bsize } : null;
+}

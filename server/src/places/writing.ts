@@ -1,0 +1,140 @@
+import { constants } from 'node:fs';
+import { access, link, mkdir, open, readdir, realpath, rename, rm, stat, type FileHandle } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { UserProblem } from '../problems.ts';
+import { isInside } from './fence.ts';
+
+/**
+ * The only way in which Legame writes files: inside one folder, to names that are not taken, never over anything.
+ * Made for a handoff's folder and for Legame's own cache.
+ */
+export class FencedFolder {
+  readonly path: string;
+
+  private constructor(path: string) {
+    this.path = path;
+  }
+
+  /** Makes a new folder in an existing parent. One that is there already is refused unless it may be `ours` from before. */
+  static async make(parent: string, name: string, options: { ours: boolean }): Promise<FencedFolder> {
+    const path = join(parent, name);
+    try {
+      await mkdir(path);
+    } catch (error) {
+      if (codeOf(error) !== 'EEXIST') throw writeProblem(error, path);
+      if (!options.ours) {
+        throw new UserProblem('target-exists', 409, `"${path}" exists already, and nothing is ever written over. Choose another name for the handoff.`, { path });
+      }
+    }
+    return FencedFolder.at(path);
+  }
+
+  /** A folder of Legame's own, made with its parents where absent. */
+  static async own(path: string): Promise<FencedFolder> {
+    await mkdir(path, { recursive: true });
+    return FencedFolder.at(path);
+  }
+
+  private static async at(path: string): Promise<FencedFolder> {
+    return new FencedFolder(await realpath(path));
+  }
+
+  /** Where a "/"-separated relative path lies; throws when it would leave the folder. */
+  resolve(relativePath: string): string {
+    const path = join(this.path, ...relativePath.split('/'));
+    if (relativePath.includes('\0') || !isInside(this.path, path)) {
+      throw new UserProblem('outside-roots', 400, `"${relativePath}" would lie outside the folder ${this.path}.`, { relativePath });
+    }
+    return path;
+  }
+
+  async has(relativePath: string): Promise<boolean> {
+    return (await stat(this.resolve(relativePath)).catch(() => null)) !== null;
+  }
+
+  /** Opens a new file for writing and reading back, making the folders above it. A name that is taken is an error. */
+  async create(relativePath: string): Promise<FileHandle> {
+    const path = this.resolve(relativePath);
+    try {
+      await mkdir(dirname(path), { recursive: true });
+      const parent = await realpath(dirname(path));
+      if (!isInside(this.path, parent)) throw new UserProblem('outside-roots', 400, `A link leads out of ${this.path} at "${relativePath}".`);
+      return await open(path, constants.O_CREAT | constants.O_EXCL | constants.O_RDWR, 0o644);
+    } catch (error) {
+      throw writeProblem(error, path);
+    }
+  }
+
+  /** Gives a finished file its name, only if that name is free: by a hard link, which cannot replace anything. */
+  async publish(from: string, to: string): Promise<void> {
+    const [source, target] = [this.resolve(from), this.resolve(to)];
+    try {
+      await link(source, target);
+      await rm(source);
+    } catch (error) {
+      if (codeOf(error) === 'EEXIST') throw targetTaken(target);
+      // File systems without hard links: look, then rename.
+      if (await this.has(to)) throw targetTaken(target);
+      await rename(source, target).catch((failure: unknown) => {
+        throw writeProblem(failure, target);
+      });
+    }
+  }
+
+  /** Removes a file of Legame's own making. */
+  async discard(relativePath: string): Promise<void> {
+    await rm(this.resolve(relativePath), { force: true });
+  }
+
+  async list(relativePath = '.'): Promise<string[]> {
+    return readdir(this.resolve(relativePath)).catch(() => []);
+  }
+
+  /** Writes a whole small file: aside, flushed, then named. */
+  async writeWhole(relativePath: string, content: Uint8Array | string): Promise<void> {
+    const aside = `${relativePath}.part`;
+    await this.discard(aside);
+    const file = await this.create(aside);
+    try {
+      await file.writeFile(content);
+      await file.sync();
+    } catch (error) {
+      throw writeProblem(error, this.resolve(relativePath));
+    } finally {
+      await file.close();
+    }
+    await this.publish(aside, relativePath);
+  }
+}
+
+/** Says before anything begins whether a folder can be written to. */
+export async function requireWritable(path: string): Promise<void> {
+  await access(path, constants.W_OK | constants.X_OK).catch((error: unknown) => {
+    throw writeProblem(error, path);
+  });
+}
+
+const targetTaken = (path: string) =>
+  new UserProblem('target-exists', 409, `"${path}" appeared while the handoff ran, and nothing is ever written over. Move it away and continue.`, { path });
+
+const codeOf = (error: unknown): string | undefined =>
+  error instanceof Error && 'code' in error && typeof error.code === 'string' ? error.code : undefined;
+
+/** A failed write as a sentence; what is not known to be the user's or the storage's is passed on as it is. */
+export function writeProblem(error: unknown, path: string): unknown {
+  switch (codeOf(error)) {
+    case 'ENOSPC':
+    case 'EDQUOT':
+      return new UserProblem('no-room', 507, `The drive is full: "${path}" could not be written to the end. What was verified stays; make room and continue.`, { path }, error);
+    case 'EROFS':
+      return new UserProblem('target-not-writable', 403, `"${path}" is on a read-only drive. Choose a folder on a drive that can be written to.`, { path }, error);
+    case 'EACCES':
+    case 'EPERM':
+      return new UserProblem('target-not-writable', 403, `Legame has no permission to write to "${path}". Change the folder's permissions, or choose another.`, { path }, error);
+    case 'ENOENT':
+    case 'ENOTDIR':
+      return new UserProblem('folder-not-there', 404, `The folder for "${path}" is not there any more. Plug the drive in and continue.`, { path }, error);
+    default:
+      return error;
+  }
+}

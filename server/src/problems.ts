@@ -1,0 +1,40 @@
+/**
+ * What can go wrong through a user's doing or through storage, by stable code. `status` is the HTTP status; `detail`
+ * says what, where, what is allowed and what to do. Anything else that is thrown is a fault of ours.
+ */
+export type ProblemCode =
+  | 'not-found'
+  | 'request-not-understood'
+  | 'document-not-read'
+  | 'rate-needed'
+  | 'outside-roots'
+  | 'folder-not-there'
+  | 'place-known-already'
+  | 'place-away'
+  | 'target-not-writable'
+  | 'target-exists'
+  | 'no-room'
+  | 'nothing-to-gather'
+  | 'nothing-to-undo'
+  | 'undo-overtaken'
+  | 'job-not-running'
+  | 'picture-not-made'
+  | 'too-large'
+  | 'foreign-origin'
+  | 'busy';
+
+export class UserProblem extends Error {
+  readonly code: ProblemCode;
+  readonly status: number;
+  readonly fields: Readonly<Record<string, unknown>>;
+
+  constructor(code: ProblemCode, status: number, detail: string, fields: Readonly<Record<string, unknown>> = {}, cause?: unknown) {
+    super(detail, { cause });
+    this.code = code;
+    this.status = status;
+    this.fields = fields;
+  }
+}
+
+export const notFound = (what: string): UserProblem =>
+  new UserProblem('not-found', 404, `This ${what} is not there (any more). Go back and choose another.`);

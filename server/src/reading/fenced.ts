@@ -1,0 +1,65 @@
+import { spawn } from 'node:child_process';
+
+export type FencedLimits = {
+  readonly seconds: number;
+  readonly cpuSeconds: number;
+  readonly memoryInBytes: number;
+  readonly outputInBytes: number;
+};
+
+export type FencedResult =
+  | { readonly end: 'exited'; readonly code: number; readonly stdout: Buffer; readonly stderr: string }
+  | { readonly end: 'too-slow'; readonly seconds: number }
+  | { readonly end: 'too-much-output'; readonly limitInBytes: number }
+  | { readonly end: 'aborted' };
+
+/**
+ * The one way in which Legame runs another program: arguments as a list and never a shell, no input, an almost empty
+ * environment, and hard limits on time, processor, memory and output. The whole process group dies at a limit.
+ */
+export function runFenced(program: string, args: readonly string[], limits: FencedLimits, signal?: AbortSignal): Promise<FencedResult> {
+  return new Promise((resolve, reject) => {
+    if (signal?.aborted) return resolve({ end: 'aborted' });
+    const child = spawn(
+      'prlimit',
+      [`--as=${limits.memoryInBytes}`, `--cpu=${limits.cpuSeconds}`, '--core=0', program, ...args],
+      { stdio: ['ignore', 'pipe', 'pipe'], detached: true, env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' } },
+    );
+    const out: Buffer[] = [];
+    let size = 0;
+    let errors = '';
+    let early: FencedResult | null = null;
+    const stop = (result: FencedResult) => {
+      early ??= result;
+      if (child.pid !== undefined) {
+        try {
+          process.kill(-child.pid, 'SIGKILL');
+        } catch {
+          // It ended by itself in the meantime.
+        }
+      }
+    };
+    const timer = setTimeout(() => stop({ end: 'too-slow', seconds: limits.seconds }), limits.seconds * 1000);
+    const onAbort = () => stop({ end: 'aborted' });
+    signal?.addEventListener('abort', onAbort, { once: true });
+    child.stdout.on('data', (chunk: Buffer) => {
+      size += chunk.length;
+      if (size > limits.outputInBytes) stop({ end: 'too-much-output', limitInBytes: limits.outputInBytes });
+      else out.push(chunk);
+    });
+    child.stderr.on('data', (chunk: Buffer) => {
+      if (errors.length < 8000) errors += chunk.toString('utf8');
+    });
+    child.on('error', (error) => {
+      clearTimeout(timer);
+      reject(error);
+    });
+    child.on('close', (code, killed) => {
+      clearTimeout(timer);
+      signal?.removeEventListener('abort', onAbort);
+      // A signal that is not ours is the processor limit.
+      if (!early && killed) early = { end: 'too-slow', seconds: limits.cpuSeconds };
+      resolve(early ?? { end: 'exited', code: code ?? -1, stdout: Buffer.concat(out), stderr: errors });
+    });
+  });
+}

@@ -1,0 +1,156 @@
+import { z } from 'zod';
+import { candidateSchema, clipSchema, decisionSchema, whySchema, type CandidateRecord } from '@legame/core/contract';
+import type { Clip, ClipId, Decision, DocumentId, MediaFileId, ProjectId, Why } from '@legame/core';
+import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import { notFound } from '../problems.ts';
+
+export type LinkMaker = 'rule' | 'hand' | 'carry';
+export type Seen = { readonly sizeInBytes: number; readonly start: number | null; readonly length: number | null };
+export type LinkRecord = { readonly mediaFileId: MediaFileId; readonly by: LinkMaker; readonly seen: Seen };
+export type SetAside = { readonly as: 'parked' | 'waived'; readonly reason: string };
+
+/** A clip with its link, what a person decided about it, and what matching last proposed. */
+export type ClipRecord = Clip & {
+  readonly id: ClipId;
+  readonly projectId: ProjectId;
+  readonly documentId: DocumentId;
+  readonly setAside: SetAside | null;
+  readonly link: LinkRecord | null;
+  readonly declined: readonly MediaFileId[];
+  readonly proposal: {
+    readonly whereRemembered: MediaFileId | null;
+    readonly decision: Decision;
+    readonly why: Why;
+    readonly candidates: readonly CandidateRecord[];
+  } | null;
+};
+
+const seenSchema = z.object({ sizeInBytes: z.number(), start: z.number().nullable(), length: z.number().nullable() });
+const rowSchema = z.object({
+  id: z.custom<ClipId>(),
+  project_id: z.custom<ProjectId>(),
+  document_id: z.custom<DocumentId>(),
+  body: clipSchema,
+  set_aside: z.object({ as: z.enum(['parked', 'waived']), reason: z.string() }).nullable(),
+  media_file_id: z.custom<MediaFileId>().nullable(),
+  made_by: z.enum(['rule', 'hand', 'carry']).nullable(),
+  seen: seenSchema.nullable(),
+  declined: z.array(z.custom<MediaFileId>()).nullable(),
+  where_remembered: z.custom<MediaFileId>().nullable(),
+  decision: decisionSchema.nullable(),
+  why: whySchema.nullable(),
+  candidates: z.array(candidateSchema).nullable(),
+});
+
+function toRecord(row: unknown): ClipRecord {
+  const r = rowSchema.parse(row);
+  return {
+    ...r.body,
+    id: r.id,
+    projectId: r.project_id,
+    documentId: r.document_id,
+    setAside: r.set_aside,
+    link: r.media_file_id && r.made_by && r.seen ? { mediaFileId: r.media_file_id, by: r.made_by, seen: r.seen } : null,
+    declined: r.declined ?? [],
+    proposal:
+      r.decision && r.why
+        ? { whereRemembered: r.where_remembered, decision: r.decision, why: r.why, candidates: r.candidates ?? [] }
+        : null,
+  };
+}
+
+const query = (db: Database | Transaction) =>
+  db('clips')
+    .leftJoin('links', 'links.clip_id', 'clips.id')
+    .leftJoin('proposals', 'proposals.clip_id', 'clips.id')
+    .select(
+      'clips.id',
+      'clips.project_id',
+      'clips.document_id',
+      'clips.body',
+      'clips.set_aside',
+      'links.media_file_id',
+      'links.made_by',
+      'links.seen',
+      'proposals.where_remembered',
+      'proposals.decision',
+      'proposals.why',
+      'proposals.candidates',
+      db.raw('(select array_agg(media_file_id::text) from declined where declined.clip_id = clips.id) as declined'),
+    );
+
+export const clipStore = {
+  async listClips(db: Database | Transaction, projectId: ProjectId): Promise<ClipRecord[]> {
+    const rows: unknown[] = await query(db)
+      .join('documents', 'documents.id', 'clips.document_id')
+      .where({ 'clips.project_id': projectId })
+      .orderBy(['documents.brought_in_at', 'clips.ordinal']);
+    return rows.map(toRecord);
+  },
+  async getClip(db: Database | Transaction, id: ClipId): Promise<ClipRecord> {
+    const row: unknown = await query(db).where({ 'clips.id': id }).first();
+    if (!row) throw notFound('clip');
+    return toRecord(row);
+  },
+  async insertClips(db: Database | Transaction, projectId: ProjectId, documentId: DocumentId, clips: readonly Clip[]): Promise<void> {
+    await db.batchInsert(
+      'clips',
+      clips.map((clip, ordinal) => ({ project_id: projectId, document_id: documentId, ordinal, body: JSON.stringify(clip) })),
+      1000,
+    );
+  },
+  /** Replaces all proposals of these clips. */
+  async saveProposals(
+    db: Database | Transaction,
+    proposals: readonly ({ readonly clipId: ClipId } & NonNullable<ClipRecord['proposal']>)[],
+  ): Promise<void> {
+    for (let at = 0; at < proposals.length; at += 1000) {
+      await db('proposals')
+        .insert(
+          proposals.slice(at, at + 1000).map((p) => ({
+            clip_id: p.clipId,
+            where_remembered: p.whereRemembered,
+            decision: JSON.stringify(p.decision),
+            why: JSON.stringify(p.why),
+            candidates: JSON.stringify(p.candidates),
+          })),
+        )
+        .onConflict('clip_id')
+        .merge();
+    }
+  },
+  async putLinks(db: Database | Transaction, links: readonly ({ readonly clipId: ClipId } & LinkRecord)[]): Promise<void> {
+    for (let at = 0; at < links.length; at += 1000) {
+      await db('links')
+        .insert(
+          links.slice(at, at + 1000).map((l) => ({
+            clip_id: l.clipId,
+            media_file_id: l.mediaFileId,
+            made_by: l.by,
+            seen: JSON.stringify(l.seen),
+            made_at: new Date(),
+          })),
+        )
+        .onConflict('clip_id')
+        .merge();
+    }
+  },
+  async deleteLinks(db: Database | Transaction, clipIds: readonly ClipId[]): Promise<void> {
+    await db('links').whereIn('clip_id', clipIds).delete();
+  },
+  async setAside(db: Database | Transaction, values: readonly { clipId: ClipId; setAside: SetAside | null }[]): Promise<void> {
+    await db.raw(
+      `update clips set set_aside = given.value from unnest(?::uuid[], ?::jsonb[]) as given(id, value) where clips.id = given.id`,
+      listBindings(
+        values.map((v) => v.clipId),
+        values.map((v) => (v.setAside ? JSON.stringify(v.setAside) : null)),
+      ),
+    );
+  },
+  async decline(db: Database | Transaction, clipId: ClipId, mediaFileId: MediaFileId): Promise<void> {
+    await db('declined').insert({ clip_id: clipId, media_file_id: mediaFileId }).onConflict().ignore();
+  },
+  async undecline(db: Database | Transaction, clipId: ClipId, mediaFileId: MediaFileId): Promise<void> {
+    await db('declined').where({ clip_id: clipId, media_file_id: mediaFileId }).delete();
+  },
+};

@@ -1,0 +1,106 @@
+import { z } from 'zod';
+import { handoffPlanSchema, type Handoff, type HandoffPlan } from '@legame/core/contract';
+import type { HandoffId, JobId, MediaFileId, ProjectId } from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
+import { notFound } from '../problems.ts';
+
+export type HandoffFile = {
+  readonly position: number;
+  readonly mediaFileId: MediaFileId | null;
+  /** Absolute path. */
+  readonly source: string;
+  /** Relative to the handoff's folder. */
+  readonly target: string;
+  readonly sizeInBytes: number;
+  readonly state: 'waiting' | 'verified' | 'failed';
+  readonly xxh64: string | null;
+  readonly problem: string | null;
+};
+
+export type HandoffRecord = {
+  readonly id: HandoffId;
+  readonly projectId: ProjectId;
+  readonly folder: string;
+  readonly state: Handoff['state'];
+  readonly plan: HandoffPlan;
+  readonly timelines: readonly string[] | null;
+  readonly jobId: JobId | null;
+  readonly problem: string | null;
+  readonly folderMade: boolean;
+  readonly createdAt: Date;
+  readonly finishedAt: Date | null;
+};
+
+const rowSchema = z.object({
+  id: z.custom<HandoffId>(),
+  project_id: z.custom<ProjectId>(),
+  folder: z.string(),
+  state: z.enum(['planned', 'running', 'done', 'failed', 'cancelled']),
+  plan: handoffPlanSchema,
+  timelines: z.array(z.string()).nullable(),
+  job_id: z.custom<JobId>().nullable(),
+  problem: z.string().nullable(),
+  folder_made: z.boolean(),
+  created_at: z.date(),
+  finished_at: z.date().nullable(),
+});
+function toRecord(row: unknown): HandoffRecord {
+  const r = rowSchema.parse(row);
+  return {
+    id: r.id,
+    projectId: r.project_id,
+    folder: r.folder,
+    state: r.state,
+    plan: r.plan,
+    timelines: r.timelines,
+    jobId: r.job_id,
+    problem: r.problem,
+    folderMade: r.folder_made,
+    createdAt: r.created_at,
+    finishedAt: r.finished_at,
+  };
+}
+
+type FileRow = { position: number; media_file_id: MediaFileId | null; source: string; target: string; size_in_bytes: string; state: HandoffFile['state']; xxh64: string | null; problem: string | null };
+const toFile = (r: FileRow): HandoffFile => ({ position: r.position, mediaFileId: r.media_file_id, source: r.source, target: r.target, sizeInBytes: Number(r.size_in_bytes), state: r.state, xxh64: r.xxh64, problem: r.problem });
+
+export const handoffStore = {
+  async insertHandoff(
+    db: Database | Transaction,
+    handoff: { projectId: ProjectId; folder: string; plan: HandoffPlan; timelines: readonly string[] | null },
+    files: readonly Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'>[],
+  ): Promise<HandoffId> {
+    const [row] = (await db('handoffs')
+      .insert({ project_id: handoff.projectId, folder: handoff.folder, plan: JSON.stringify(handoff.plan), timelines: JSON.stringify(handoff.timelines) })
+      .returning('id')) as [{ id: HandoffId }];
+    await db.batchInsert(
+      'handoff_files',
+      files.map((f, position) => ({ handoff_id: row.id, position, media_file_id: f.mediaFileId, source: f.source, target: f.target, size_in_bytes: f.sizeInBytes })),
+      1000,
+    );
+    return row.id;
+  },
+  async listHandoffs(db: Database | Transaction, projectId: ProjectId): Promise<HandoffRecord[]> {
+    return ((await db('handoffs').where({ project_id: projectId }).orderBy('created_at', 'desc')) as unknown[]).map(toRecord);
+  },
+  async getHandoff(db: Database | Transaction, id: HandoffId): Promise<HandoffRecord> {
+    const row: unknown = await db('handoffs').where({ id }).first();
+    if (!row) throw notFound('handoff');
+    return toRecord(row);
+  },
+  async listFiles(db: Database | Transaction, id: HandoffId): Promise<HandoffFile[]> {
+    return ((await db('handoff_files').where({ handoff_id: id }).orderBy('position')) as FileRow[]).map(toFile);
+  },
+  async setState(db: Database | Transaction, id: HandoffId, state: Handoff['state'], fields: { jobId?: JobId; problem?: string | null } = {}): Promise<void> {
+    const ended = state === 'done' || state === 'failed' || state === 'cancelled';
+    await db('handoffs')
+      .where({ id })
+      .update({ state, problem: fields.problem ?? null, finished_at: ended ? new Date() : null, ...(fields.jobId ? { job_id: fields.jobId } : {}) });
+  },
+  async markFolderMade(db: Database | Transaction, id: HandoffId): Promise<void> {
+    await db('handoffs').where({ id }).update({ folder_made: true });
+  },
+  async setFile(db: Database | Transaction, id: HandoffId, position: number, result: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'>): Promise<void> {
+    await db('handoff_files').where({ handoff_id: id, position }).update(result);
+  },
+};

@@ -1,0 +1,69 @@
+import type { Job, Progress } from '@legame/core/contract';
+import { jobSchema, progressSchema } from '@legame/core/contract';
+import type { JobId } from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
+import { notFound } from '../problems.ts';
+
+type Row = {
+  id: JobId;
+  kind: string;
+  subject: string;
+  label: string;
+  state: string;
+  progress: unknown;
+  problem: string | null;
+  cancel_requested: boolean;
+  created_at: Date;
+  started_at: Date | null;
+  finished_at: Date | null;
+};
+
+export function toJob(row: Row): Job {
+  return jobSchema.parse({
+    id: row.id,
+    kind: row.kind,
+    subject: row.subject,
+    label: row.label,
+    state: row.state,
+    progress: row.progress ? progressSchema.parse(row.progress) : null,
+    problem: row.problem,
+    createdAt: row.created_at.toISOString(),
+    startedAt: row.started_at?.toISOString() ?? null,
+    finishedAt: row.finished_at?.toISOString() ?? null,
+  });
+}
+
+export const jobStore = {
+  async insertJob(db: Database | Transaction, job: { kind: Job['kind']; subject: string; label: string }): Promise<Job> {
+    const [row] = (await db('jobs').insert(job).returning('*')) as [Row];
+    return toJob(row);
+  },
+  async listRecent(db: Database | Transaction): Promise<Job[]> {
+    return ((await db('jobs').orderBy('created_at', 'desc').limit(50)) as Row[]).map(toJob);
+  },
+  async getJob(db: Database | Transaction, id: JobId): Promise<Job> {
+    const row = (await db('jobs').where({ id }).first()) as Row | undefined;
+    if (!row) throw notFound('job');
+    return toJob(row);
+  },
+  /** A job of this kind and subject that has not begun: asking for it again would add nothing. */
+  async findQueued(db: Database | Transaction, kind: Job['kind'], subject: string): Promise<Job | null> {
+    const row = (await db('jobs').where({ kind, subject, state: 'queued' }).first()) as Row | undefined;
+    return row ? toJob(row) : null;
+  },
+  /** The one setter of a job's state. A job that has ended stays as it ended. */
+  async setState(db: Database | Transaction, id: JobId, state: Job['state'], problem: string | null = null): Promise<void> {
+    const times = state === 'running' ? { started_at: new Date() } : state === 'queued' ? {} : { finished_at: new Date() };
+    await db('jobs').where({ id }).whereIn('state', ['queued', 'running']).update({ state, problem, ...times });
+  },
+  async setProgress(db: Database | Transaction, id: JobId, progress: Progress): Promise<void> {
+    await db('jobs').where({ id }).update({ progress: JSON.stringify(progress) });
+  },
+  async requestCancel(db: Database | Transaction, id: JobId): Promise<void> {
+    await db('jobs').where({ id }).update({ cancel_requested: true });
+  },
+  async isCancelRequested(db: Database | Transaction, id: JobId): Promise<boolean> {
+    const row = (await db('jobs').where({ id }).first('cancel_requested')) as { cancel_requested: boolean } | undefined;
+    return row?.cancel_requested ?? true;
+  },
+};
