@@ -5,7 +5,11 @@ const shared = {
       '@swc/jest',
       {
         module: { type: 'es6' },
-        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
       },
     ],
   },

@@ -2,12 +2,22 @@ import { decodePercent, formatTimecode, nominalRate, rate, type Rate } from '../
 import { demoMedia, goneMedia, type DemoMedia, type DemoPicture } from './spec.ts';
 
 /** The edit of Saltglass as other machines wrote it: an OTIO project with bins and timelines, and an EDL. */
-type Source = { readonly media: DemoMedia; readonly name: string; readonly rate: Rate; readonly start: number; readonly frames: number };
+type Source = {
+  readonly media: DemoMedia;
+  readonly name: string;
+  readonly rate: Rate;
+  readonly start: number;
+  readonly frames: number;
+};
 
 const listRate = rate(25);
 const decimal = (r: Rate): number => (r.den === 1 ? r.num : Number((r.num / r.den).toFixed(6)));
 const time = (value: number, r: Rate) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: decimal(r), value });
-const span = (start: number, frames: number, r: Rate) => ({ OTIO_SCHEMA: 'TimeRange.1', duration: time(frames, r), start_time: time(start, r) });
+const span = (start: number, frames: number, r: Rate) => ({
+  OTIO_SCHEMA: 'TimeRange.1',
+  duration: time(frames, r),
+  start_time: time(start, r),
+});
 
 const sources = new Map<string, Source>();
 for (const media of [...demoMedia, ...goneMedia]) {
@@ -19,7 +29,11 @@ for (const media of [...demoMedia, ...goneMedia]) {
 function timing(media: DemoMedia): { rate: Rate; start: number; frames: number } {
   switch (media.kind) {
     case 'picture':
-      return { rate: media.rate, start: media.expected?.start ?? media.start ?? 0, frames: media.expected?.frames ?? media.frames };
+      return {
+        rate: media.rate,
+        start: media.expected?.start ?? media.start ?? 0,
+        frames: media.expected?.frames ?? media.frames,
+      };
     case 'sound':
       return { rate: listRate, start: (media.startSeconds ?? 0) * 25, frames: media.seconds * 25 };
     case 'still':
@@ -38,66 +52,213 @@ function source(name: string): Source {
 function reference({ media, rate: r, start, frames }: Source) {
   const available_range = span(start, frames, r);
   if (media.kind === 'sequence') {
-    return { OTIO_SCHEMA: 'ImageSequenceReference.1', metadata: {}, name: 'title_open', available_range, target_url_base: media.remembered, name_prefix: 'title_', name_suffix: '.png', start_frame: media.first, frame_step: 1, rate: 25, frame_zero_padding: media.padding, missing_frame_policy: 'error' };
+    return {
+      OTIO_SCHEMA: 'ImageSequenceReference.1',
+      metadata: {},
+      name: 'title_open',
+      available_range,
+      target_url_base: media.remembered,
+      name_prefix: 'title_',
+      name_suffix: '.png',
+      start_frame: media.first,
+      frame_step: 1,
+      rate: 25,
+      frame_zero_padding: media.padding,
+      missing_frame_policy: 'error',
+    };
   }
-  const reel = media.kind === 'picture' ? (media.expected?.reel ?? media.reel) : media.kind === 'sound' ? media.reel : null;
+  const reel =
+    media.kind === 'picture' ? (media.expected?.reel ?? media.reel) : media.kind === 'sound' ? media.reel : null;
   const raster = media.kind === 'picture' || media.kind === 'still' ? media.raster : null;
   const metadata = { camera_report: { ...(reel ? { reel } : {}), ...(raster ?? {}) } };
-  return { OTIO_SCHEMA: 'ExternalReference.1', metadata, name: null, available_range: media.kind === 'still' ? null : available_range, target_url: media.remembered };
+  return {
+    OTIO_SCHEMA: 'ExternalReference.1',
+    metadata,
+    name: null,
+    available_range: media.kind === 'still' ? null : available_range,
+    target_url: media.remembered,
+  };
 }
 
-const clip = (s: Source, range: unknown = null) => ({ OTIO_SCHEMA: 'Clip.2', metadata: {}, name: s.name, source_range: range, effects: [], markers: [], enabled: true, media_references: { DEFAULT_MEDIA: reference(s) }, active_media_reference_key: 'DEFAULT_MEDIA' });
-const gap = (frames: number) => ({ OTIO_SCHEMA: 'Gap.1', metadata: {}, name: '', source_range: span(0, frames, listRate), effects: [], markers: [] });
-const dissolve = (frames: number) => ({ OTIO_SCHEMA: 'Transition.1', metadata: {}, name: '', transition_type: 'SMPTE_Dissolve', in_offset: time(frames / 2, listRate), out_offset: time(frames / 2, listRate) });
+const clip = (s: Source, range: unknown = null) => ({
+  OTIO_SCHEMA: 'Clip.2',
+  metadata: {},
+  name: s.name,
+  source_range: range,
+  effects: [],
+  markers: [],
+  enabled: true,
+  media_references: { DEFAULT_MEDIA: reference(s) },
+  active_media_reference_key: 'DEFAULT_MEDIA',
+});
+const gap = (frames: number) => ({
+  OTIO_SCHEMA: 'Gap.1',
+  metadata: {},
+  name: '',
+  source_range: span(0, frames, listRate),
+  effects: [],
+  markers: [],
+});
+const dissolve = (frames: number) => ({
+  OTIO_SCHEMA: 'Transition.1',
+  metadata: {},
+  name: '',
+  transition_type: 'SMPTE_Dissolve',
+  in_offset: time(frames / 2, listRate),
+  out_offset: time(frames / 2, listRate),
+});
 
 /** One use: a piece of a source, `from` frames in, `frames` long, both at the source's rate. */
 const use = (name: string, from: number, frames: number) => {
   const s = source(name);
   return clip(s, span(s.start + from, frames, s.rate));
 };
-const track = (name: string, kind: 'Video' | 'Audio', children: unknown[]) => ({ OTIO_SCHEMA: 'Track.1', metadata: {}, name, source_range: null, effects: [], markers: [], kind, children });
-const stack = (name: string, children: unknown[]) => ({ OTIO_SCHEMA: 'Stack.1', metadata: {}, name, source_range: null, effects: [], markers: [], children });
-const timeline = (name: string, tracks: unknown[]) => ({ OTIO_SCHEMA: 'Timeline.1', metadata: { colour_script: { version: 7, untouched: [1.0, 9007199254740993n.toString()] } }, name, global_start_time: time(900_000, listRate), tracks: stack('tracks', tracks) });
-const bin = (name: string, children: unknown[]) => ({ OTIO_SCHEMA: 'SerializableCollection.1', metadata: {}, name, children });
+const track = (name: string, kind: 'Video' | 'Audio', children: unknown[]) => ({
+  OTIO_SCHEMA: 'Track.1',
+  metadata: {},
+  name,
+  source_range: null,
+  effects: [],
+  markers: [],
+  kind,
+  children,
+});
+const stack = (name: string, children: unknown[]) => ({
+  OTIO_SCHEMA: 'Stack.1',
+  metadata: {},
+  name,
+  source_range: null,
+  effects: [],
+  markers: [],
+  children,
+});
+const timeline = (name: string, tracks: unknown[]) => ({
+  OTIO_SCHEMA: 'Timeline.1',
+  metadata: { colour_script: { version: 7, untouched: [1.0, 9007199254740993n.toString()] } },
+  name,
+  global_start_time: time(900_000, listRate),
+  tracks: stack('tracks', tracks),
+});
+const bin = (name: string, children: unknown[]) => ({
+  OTIO_SCHEMA: 'SerializableCollection.1',
+  metadata: {},
+  name,
+  children,
+});
 
 const picturesNamed = (stem: string) => [...sources.values()].filter((s) => s.name.startsWith(stem)).map((s) => s.name);
 
 /** The cut: picture on two tracks with a nest and dissolves, sync sound, voice and music. */
 function cut7() {
   const nest = stack('Furnace nest', [
-    track('V1', 'Video', [use('furnace-door_01.mxf', 30, 75), use('reheat_01.mov', 20, 60), use('furnace-door_04.mxf', 10, 90)]),
+    track('V1', 'Video', [
+      use('furnace-door_01.mxf', 30, 75),
+      use('reheat_01.mov', 20, 60),
+      use('furnace-door_04.mxf', 10, 90),
+    ]),
   ]);
   return timeline('Saltglass cut 7', [
     track('V1', 'Video', [
       use('title_open', 0, 48),
-      use('bowl-gather_01.mov', 20, 100), use('bowl-gather_02.mov', 10, 120), dissolve(20), use('co-op-talk_01.mxf', 25, 110),
-      use('marver-roll_01.mov', 15, 90), use('marver-roll_02.mov', 30, 100), use('neck-jack_01.mov', 5, 120), use('marver-roll_03.mov', 20, 110), use('marver-roll_05.mov', 12, 100),
-      use('furnace_1974.mov', 24, 96), use('ledger-page_004.png', 0, 75), use('co-op founders 1974.jpg', 0, 60),
-      use('pipe-turn_01.mov', 10, 90), use('pipe-turn_02.mov', 40, 80), nest, use('reheat_02.mov', 12, 70),
-      use('GB0007.mov', 40, 90), use('annealing-wide.mov', 50, 130), use('drone-pass_01.mp4', 30, 120), use('drone-pass_03.mp4', 20, 150),
-      use('bowl-gather_05.mov', 8, 140), use('co-op-talk_03.mxf', 30, 120), use('crucible-pour_02.mov', 40, 100), use('bowl-gather_07.mov', 30, 90), use('yard-map.png', 0, 50),
+      use('bowl-gather_01.mov', 20, 100),
+      use('bowl-gather_02.mov', 10, 120),
+      dissolve(20),
+      use('co-op-talk_01.mxf', 25, 110),
+      use('marver-roll_01.mov', 15, 90),
+      use('marver-roll_02.mov', 30, 100),
+      use('neck-jack_01.mov', 5, 120),
+      use('marver-roll_03.mov', 20, 110),
+      use('marver-roll_05.mov', 12, 100),
+      use('furnace_1974.mov', 24, 96),
+      use('ledger-page_004.png', 0, 75),
+      use('co-op founders 1974.jpg', 0, 60),
+      use('pipe-turn_01.mov', 10, 90),
+      use('pipe-turn_02.mov', 40, 80),
+      nest,
+      use('reheat_02.mov', 12, 70),
+      use('GB0007.mov', 40, 90),
+      use('annealing-wide.mov', 50, 130),
+      use('drone-pass_01.mp4', 30, 120),
+      use('drone-pass_03.mp4', 20, 150),
+      use('bowl-gather_05.mov', 8, 140),
+      use('co-op-talk_03.mxf', 30, 120),
+      use('crucible-pour_02.mov', 40, 100),
+      use('bowl-gather_07.mov', 30, 90),
+      use('yard-map.png', 0, 50),
     ]),
-    track('V2', 'Video', [gap(700), use('neck-jack_02.mov', 15, 60), gap(400), use('pipe-turn_03.mov', 10, 70), gap(300), use('bowl-gather_04.mov', 20, 80), gap(420), use('furnace-door_06.mxf', 15, 75)]),
-    track('A1', 'Audio', [gap(48), use('SND01_T01.wav', 10, 190), use('SND01_T03.wav', 20, 180), use('SND02_T01.wav', 10, 150), use('SND02_T03.wav', 25, 140), use('vo_01.wav', 0, 140), use('SND01_T05.wav', 5, 170), use('SND02_T02.wav', 12, 130), use('vo_02.wav', 10, 120), use('SND01_T07.wav', 10, 200)]),
+    track('V2', 'Video', [
+      gap(700),
+      use('neck-jack_02.mov', 15, 60),
+      gap(400),
+      use('pipe-turn_03.mov', 10, 70),
+      gap(300),
+      use('bowl-gather_04.mov', 20, 80),
+      gap(420),
+      use('furnace-door_06.mxf', 15, 75),
+    ]),
+    track('A1', 'Audio', [
+      gap(48),
+      use('SND01_T01.wav', 10, 190),
+      use('SND01_T03.wav', 20, 180),
+      use('SND02_T01.wav', 10, 150),
+      use('SND02_T03.wav', 25, 140),
+      use('vo_01.wav', 0, 140),
+      use('SND01_T05.wav', 5, 170),
+      use('SND02_T02.wav', 12, 130),
+      use('vo_02.wav', 10, 120),
+      use('SND01_T07.wav', 10, 200),
+    ]),
     track('A2', 'Audio', [use('kiln-song.wav', 0, 700), gap(300), use('embers.wav', 25, 450)]),
   ]);
 }
 
 const trailer = () =>
   timeline('Trailer 20s', [
-    track('V1', 'Video', [use('furnace-door_02.mxf', 20, 60), use('marver-roll_04.mov', 30, 60), use('neck-jack_03.mov', 10, 50), use('drone-pass_02.mp4', 15, 60), use('bowl-gather_08.mov', 20, 60), use('pipe-turn_04.mov', 5, 60), use('reheat_03.mov', 10, 50), use('annealing-wide.mov', 100, 50), use('kiln-plan.png', 0, 50)]),
+    track('V1', 'Video', [
+      use('furnace-door_02.mxf', 20, 60),
+      use('marver-roll_04.mov', 30, 60),
+      use('neck-jack_03.mov', 10, 50),
+      use('drone-pass_02.mp4', 15, 60),
+      use('bowl-gather_08.mov', 20, 60),
+      use('pipe-turn_04.mov', 5, 60),
+      use('reheat_03.mov', 10, 50),
+      use('annealing-wide.mov', 100, 50),
+      use('kiln-plan.png', 0, 50),
+    ]),
     track('A1', 'Audio', [use('embers.wav', 0, 420), use('vo_03.wav', 0, 80)]),
   ]);
 
 export function otioDocument(): string {
   const clips = (...names: string[]) => names.map((name) => clip(source(name)));
   const project = bin('Saltglass', [
-    bin('Day 1', [bin('Card A', clips(...picturesNamed('bowl-gather'))), bin('Card B', clips(...picturesNamed('co-op-talk')))]),
-    bin('Day 2', clips(...picturesNamed('marver-roll'), ...picturesNamed('neck-jack'), ...picturesNamed('pipe-turn'), 'annealing-wide.mov')),
+    bin('Day 1', [
+      bin('Card A', clips(...picturesNamed('bowl-gather'))),
+      bin('Card B', clips(...picturesNamed('co-op-talk'))),
+    ]),
+    bin(
+      'Day 2',
+      clips(
+        ...picturesNamed('marver-roll'),
+        ...picturesNamed('neck-jack'),
+        ...picturesNamed('pipe-turn'),
+        'annealing-wide.mov',
+      ),
+    ),
     bin('Day 3', clips(...picturesNamed('furnace-door'), ...picturesNamed('reheat'), 'GB0007.mov')),
     bin('Air', clips(...picturesNamed('drone-pass'))),
     bin('Sound', clips(...picturesNamed('SND0'), ...picturesNamed('vo_'), 'kiln-song.wav', 'embers.wav')),
-    bin('Archive', clips('ledger-page_004.png', 'ledger-page_011.png', 'co-op founders 1974.jpg', 'kiln-plan.png', 'salt-sack.jpg', 'yard-map.png', 'furnace_1974.mov')),
+    bin(
+      'Archive',
+      clips(
+        'ledger-page_004.png',
+        'ledger-page_011.png',
+        'co-op founders 1974.jpg',
+        'kiln-plan.png',
+        'salt-sack.jpg',
+        'yard-map.png',
+        'furnace_1974.mov',
+      ),
+    ),
     cut7(),
     trailer(),
   ]);
@@ -113,7 +274,9 @@ export function edlDocument(): string {
     const s = source(name);
     const media = s.media as DemoPicture;
     const source25 = s.start + from;
-    lines.push(`${String(n).padStart(3, '0')}  ${(media.reel ?? 'AX').slice(0, 8).padEnd(8)} V     C        ${tc(source25)} ${tc(source25 + frames)} ${tc(record)} ${tc(record + frames)}`);
+    lines.push(
+      `${String(n).padStart(3, '0')}  ${(media.reel ?? 'AX').slice(0, 8).padEnd(8)} V     C        ${tc(source25)} ${tc(source25 + frames)} ${tc(record)} ${tc(record + frames)}`,
+    );
     lines.push(`* FROM CLIP NAME: ${name}`, `* SOURCE FILE: ${path}`);
     record += frames;
   };
@@ -123,6 +286,8 @@ export function edlDocument(): string {
   event(4, 'marver-roll_07.mov', 10, 90, '/Volumes/KILN_A/day2/cardA/marver-roll_07.mov');
   event(5, 'bowl-gather_06.mov', 40, 60, '/Volumes/KILN_A/day1/cardA/bowl-gather_06.mov');
   event(6, 'co-op-talk_04.mxf', 15, 100, '/Volumes/KILN_A/day1/cardB/co-op-talk_04.mxf');
-  lines.push('007  BL       V     C        00:00:00:00 00:00:01:00 ' + `${tc(record)} ${tc(record + nominalRate(listRate))}`);
+  lines.push(
+    '007  BL       V     C        00:00:00:00 00:00:01:00 ' + `${tc(record)} ${tc(record + nominalRate(listRate))}`,
+  );
   return `${lines.join('\r\n')}\r\n`;
 }

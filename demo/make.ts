@@ -8,7 +8,11 @@ import { demoMedia } from './spec.ts';
 export const demoDocuments = ['Saltglass.otio', 'Saltglass reel 2.edl'] as const;
 
 /** Makes whatever is absent: media under `bay`, documents under `documents`. */
-export async function makeDemo(bay: string, documents: string, report: (made: number, of: number) => void): Promise<void> {
+export async function makeDemo(
+  bay: string,
+  documents: string,
+  report: (made: number, of: number) => void,
+): Promise<void> {
   await mkdir(documents, { recursive: true });
   await writeFile(join(documents, demoDocuments[0]), otioDocument());
   await writeFile(join(documents, demoDocuments[1]), edlDocument());

@@ -10,8 +10,14 @@ const run = promisify(execFile);
 const font = '/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf';
 
 /** Makes what is absent of the demo's media under `bay`, two files at a time. Each is made aside and moved into place whole. */
-export async function makeMedia(bay: string, media: readonly DemoMedia[], report: (made: number, of: number) => void): Promise<void> {
-  const absent = media.filter((m) => !existsSync(join(bay, m.kind === 'sequence' ? sequenceFrame(m, m.frames - 1) : m.path)));
+export async function makeMedia(
+  bay: string,
+  media: readonly DemoMedia[],
+  report: (made: number, of: number) => void,
+): Promise<void> {
+  const absent = media.filter(
+    (m) => !existsSync(join(bay, m.kind === 'sequence' ? sequenceFrame(m, m.frames - 1) : m.path)),
+  );
   const queue = [...absent];
   let made = 0;
   const work = async () => {
@@ -39,7 +45,12 @@ async function make(bay: string, item: DemoMedia): Promise<void> {
       await ffmpeg([...still(item), aside]);
       break;
     case 'sequence':
-      await ffmpeg([...sequence(item), '-start_number', String(item.first), join(bay, item.path.replace('####', '%04d'))]);
+      await ffmpeg([
+        ...sequence(item),
+        '-start_number',
+        String(item.first),
+        join(bay, item.path.replace('####', '%04d')),
+      ]);
       return;
     default:
       return item satisfies never;
@@ -57,7 +68,8 @@ async function ffmpeg(args: readonly string[]): Promise<void> {
 }
 
 const escaped = (text: string) => text.replaceAll('\\', '\\\\').replaceAll(':', '\\:').replaceAll("'", '');
-const text = (what: string, y: string, size: number) => `drawtext=fontfile=${font}:fontcolor=white:fontsize=${size}:x=40:y=${y}:${what}`;
+const text = (what: string, y: string, size: number) =>
+  `drawtext=fontfile=${font}:fontcolor=white:fontsize=${size}:x=40:y=${y}:${what}`;
 
 function picture(item: DemoPicture): string[] {
   const { width, height } = item.raster;
@@ -65,7 +77,11 @@ function picture(item: DemoPicture): string[] {
   const seconds = item.frames / (item.rate.num / item.rate.den);
   const start = formatTimecode(item.start ?? 0, item.rate, item.drop ? 'drop' : 'non-drop');
   const burned = `timecode='${start.replaceAll(':', '\\:').replaceAll(';', '\\;')}':rate=${fps}`;
-  const filters = [text(`text='${escaped(basename(item.path))}'`, 'h-150', 34), text(`text='${escaped(item.reel ?? 'no reel')}'`, '40', 30), text(burned, 'h-90', 46)];
+  const filters = [
+    text(`text='${escaped(basename(item.path))}'`, 'h-150', 34),
+    text(`text='${escaped(item.reel ?? 'no reel')}'`, '40', 30),
+    text(burned, 'h-90', 46),
+  ];
   const video = {
     h264: ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '30', '-g', '50', '-pix_fmt', 'yuv420p'],
     mpeg2: ['-c:v', 'mpeg2video', '-q:v', '12', '-g', '12', '-pix_fmt', 'yuv420p'],
@@ -73,30 +89,86 @@ function picture(item: DemoPicture): string[] {
   }[item.codec];
   const isMxf = item.path.endsWith('.mxf');
   return [
-    '-f', 'lavfi', '-i', `color=c=${item.colour}:s=${width}x${height}:r=${fps}`,
-    '-f', 'lavfi', '-i', `sine=frequency=${200 + (item.frames % 300)}:sample_rate=48000`,
-    '-vf', filters.join(','),
+    '-f',
+    'lavfi',
+    '-i',
+    `color=c=${item.colour}:s=${width}x${height}:r=${fps}`,
+    '-f',
+    'lavfi',
+    '-i',
+    `sine=frequency=${200 + (item.frames % 300)}:sample_rate=48000`,
+    '-vf',
+    filters.join(','),
     ...video,
-    '-c:a', isMxf ? 'pcm_s16le' : item.path.endsWith('.mp4') ? 'aac' : 'pcm_s16le',
+    '-c:a',
+    isMxf ? 'pcm_s16le' : item.path.endsWith('.mp4') ? 'aac' : 'pcm_s16le',
     ...(item.start === null ? [] : ['-timecode', start]),
     ...(item.reel ? ['-metadata', `reel_name=${item.reel}`, '-metadata:s:v:0', `reel_name=${item.reel}`] : []),
     ...(item.path.endsWith('.mp4') ? ['-movflags', 'use_metadata_tags'] : []),
-    '-t', seconds.toFixed(6), '-f', isMxf ? 'mxf' : item.path.endsWith('.mp4') ? 'mp4' : 'mov',
+    '-t',
+    seconds.toFixed(6),
+    '-f',
+    isMxf ? 'mxf' : item.path.endsWith('.mp4') ? 'mp4' : 'mov',
   ];
 }
 
 function sound(item: DemoSound): string[] {
-  const reference = item.startSeconds === null ? [] : ['-write_bext', '1', '-metadata', `time_reference=${item.startSeconds * 48_000}`, '-metadata', `description=${item.reel ?? ''}`];
-  return ['-f', 'lavfi', '-i', `sine=frequency=${item.hertz}:sample_rate=48000:duration=${item.seconds}`, '-ac', '2', '-c:a', 'pcm_s16le', ...reference, '-f', 'wav'];
+  const reference =
+    item.startSeconds === null
+      ? []
+      : [
+          '-write_bext',
+          '1',
+          '-metadata',
+          `time_reference=${item.startSeconds * 48_000}`,
+          '-metadata',
+          `description=${item.reel ?? ''}`,
+        ];
+  return [
+    '-f',
+    'lavfi',
+    '-i',
+    `sine=frequency=${item.hertz}:sample_rate=48000:duration=${item.seconds}`,
+    '-ac',
+    '2',
+    '-c:a',
+    'pcm_s16le',
+    ...reference,
+    '-f',
+    'wav',
+  ];
 }
 
 function still(item: DemoStill): string[] {
   const { width, height } = item.raster;
-  return ['-f', 'lavfi', '-i', `color=c=${item.colour}:s=${width}x${height}`, '-vf', text(`text='${escaped(basename(item.path))}':fontcolor=black`, 'h/2', 40), '-frames:v', '1', '-update', '1', '-f', 'image2'];
+  return [
+    '-f',
+    'lavfi',
+    '-i',
+    `color=c=${item.colour}:s=${width}x${height}`,
+    '-vf',
+    text(`text='${escaped(basename(item.path))}':fontcolor=black`, 'h/2', 40),
+    '-frames:v',
+    '1',
+    '-update',
+    '1',
+    '-f',
+    'image2',
+  ];
 }
 
 function sequence(item: DemoSequence): string[] {
-  return ['-f', 'lavfi', '-i', `color=c=${item.colour}:s=640x360:r=25`, '-vf', [text("text='SALTGLASS'", 'h/2', 60), text(`text='%{eif\\:n+${item.first}\\:d}'`, 'h-50', 24)].join(','), '-frames:v', String(item.frames)];
+  return [
+    '-f',
+    'lavfi',
+    '-i',
+    `color=c=${item.colour}:s=640x360:r=25`,
+    '-vf',
+    [text("text='SALTGLASS'", 'h/2', 60), text(`text='%{eif\\:n+${item.first}\\:d}'`, 'h-50', 24)].join(','),
+    '-frames:v',
+    String(item.frames),
+  ];
 }
 
-const sequenceFrame = (item: DemoSequence, n: number): string => item.path.replace('####', String(item.first + n).padStart(item.padding, '0'));
+const sequenceFrame = (item: DemoSequence, n: number): string =>
+  item.path.replace('####', String(item.first + n).padStart(item.padding, '0'));

@@ -31,8 +31,18 @@ export type DemoSound = Common & {
   readonly reel: string | null;
   readonly hertz: number;
 };
-export type DemoStill = Common & { readonly kind: 'still'; readonly raster: { width: number; height: number }; readonly colour: string };
-export type DemoSequence = Common & { readonly kind: 'sequence'; readonly first: number; readonly frames: number; readonly padding: number; readonly colour: string };
+export type DemoStill = Common & {
+  readonly kind: 'still';
+  readonly raster: { width: number; height: number };
+  readonly colour: string;
+};
+export type DemoSequence = Common & {
+  readonly kind: 'sequence';
+  readonly first: number;
+  readonly frames: number;
+  readonly padding: number;
+  readonly colour: string;
+};
 export type DemoMedia = DemoPicture | DemoSound | DemoStill | DemoSequence;
 
 const pal = rate(25);
@@ -43,7 +53,16 @@ const two = (n: number) => String(n).padStart(2, '0');
 /** A run of takes on one card: names numbered from 1, timecode running on with a pause between takes. */
 function takes(
   names: readonly string[],
-  options: { folder: string; remembered: (name: string) => string | null; extension: string; codec: PictureCodec; reel: string; start: number; colour: string; lies?: (name: string, i: number) => string },
+  options: {
+    folder: string;
+    remembered: (name: string) => string | null;
+    extension: string;
+    codec: PictureCodec;
+    reel: string;
+    start: number;
+    colour: string;
+    lies?: (name: string, i: number) => string;
+  },
 ): DemoPicture[] {
   let at = options.start;
   return names.map((stem, i) => {
@@ -70,20 +89,80 @@ const numbered = (stem: string, count: number) => Array.from({ length: count }, 
 
 const cameras: DemoPicture[] = [
   // Linked: lies where the edit says.
-  ...takes(numbered('bowl-gather', 8), { folder: 'KILN_A/day1/cardA', remembered: (n) => `file:///Volumes/KILN_A/day1/cardA/${n}`, extension: 'mov', codec: 'h264', reel: 'A001', start: clock(9, 12), colour: '0x7a4a2c' }),
-  ...takes(numbered('co-op-talk', 4), { folder: 'KILN_A/day1/cardB', remembered: (n) => `file:///Volumes/KILN_A/day1/cardB/${n}`, extension: 'mxf', codec: 'mpeg2', reel: 'B001', start: clock(10, 4), colour: '0x2c5a6a' }),
+  ...takes(numbered('bowl-gather', 8), {
+    folder: 'KILN_A/day1/cardA',
+    remembered: (n) => `file:///Volumes/KILN_A/day1/cardA/${n}`,
+    extension: 'mov',
+    codec: 'h264',
+    reel: 'A001',
+    start: clock(9, 12),
+    colour: '0x7a4a2c',
+  }),
+  ...takes(numbered('co-op-talk', 4), {
+    folder: 'KILN_A/day1/cardB',
+    remembered: (n) => `file:///Volumes/KILN_A/day1/cardB/${n}`,
+    extension: 'mxf',
+    codec: 'mpeg2',
+    reel: 'B001',
+    start: clock(10, 4),
+    colour: '0x2c5a6a',
+  }),
   // The drive has another name here: the edit knows it by a drive letter.
-  ...takes(numbered('furnace-door', 6), { folder: 'KILN_A/Saltglass/day3/camB', remembered: (n) => `file:///E:/Saltglass/day3/camB/${n}`, extension: 'mxf', codec: 'mpeg2', reel: 'B003', start: clock(14, 31), colour: '0x8a3a22' }),
+  ...takes(numbered('furnace-door', 6), {
+    folder: 'KILN_A/Saltglass/day3/camB',
+    remembered: (n) => `file:///E:/Saltglass/day3/camB/${n}`,
+    extension: 'mxf',
+    codec: 'mpeg2',
+    reel: 'B003',
+    start: clock(14, 31),
+    colour: '0x8a3a22',
+  }),
   // A folder moved whole, to another drive and under a slightly different name.
-  ...takes([...numbered('marver-roll', 7), ...numbered('neck-jack', 3)], { folder: 'KILN_B/rushes/day2/card_A', remembered: (n) => `file:///Volumes/KILN_A/day2/cardA/${n}`, extension: 'mov', codec: 'h264', reel: 'A002', start: clock(11, 2), colour: '0x5a6a3a' }),
+  ...takes([...numbered('marver-roll', 7), ...numbered('neck-jack', 3)], {
+    folder: 'KILN_B/rushes/day2/card_A',
+    remembered: (n) => `file:///Volumes/KILN_A/day2/cardA/${n}`,
+    extension: 'mov',
+    codec: 'h264',
+    reel: 'A002',
+    start: clock(11, 2),
+    colour: '0x5a6a3a',
+  }),
   // Renamed with something added.
-  ...takes(numbered('pipe-turn', 4), { folder: 'KILN_B/rushes/day2/card_B', remembered: (n) => `file:///Volumes/KILN_A/day2/cardB/${n}`, extension: 'mov', codec: 'mjpeg', reel: 'B002', start: clock(11, 40), colour: '0x3a4a7a', lies: (n) => `SG_${n.replace('.mov', '_v2.mov')}` }),
+  ...takes(numbered('pipe-turn', 4), {
+    folder: 'KILN_B/rushes/day2/card_B',
+    remembered: (n) => `file:///Volumes/KILN_A/day2/cardB/${n}`,
+    extension: 'mov',
+    codec: 'mjpeg',
+    reel: 'B002',
+    start: clock(11, 40),
+    colour: '0x3a4a7a',
+    lies: (n) => `SG_${n.replace('.mov', '_v2.mov')}`,
+  }),
   // Wholly renamed; reel and timecode are what is left.
-  ...takes(numbered('reheat', 3), { folder: 'KILN_B/rushes/day3/card_C', remembered: (n) => `file:///Volumes/KILN_A/day3/cardC/${n}`, extension: 'mov', codec: 'h264', reel: 'C001', start: clock(15, 20), colour: '0x6a2c4a', lies: (_, i) => `SG3-${['k81', 'm04', 'q77'][i]}.mov` }),
+  ...takes(numbered('reheat', 3), {
+    folder: 'KILN_B/rushes/day3/card_C',
+    remembered: (n) => `file:///Volumes/KILN_A/day3/cardC/${n}`,
+    extension: 'mov',
+    codec: 'h264',
+    reel: 'C001',
+    start: clock(15, 20),
+    colour: '0x6a2c4a',
+    lies: (_, i) => `SG3-${['k81', 'm04', 'q77'][i]}.mov`,
+  }),
 ];
 
 const pair = (card: string, colour: string, remembered: string | null): DemoPicture => ({
-  kind: 'picture', path: `KILN_B/rushes/day3/${card}/GB0007.mov`, remembered, codec: 'h264', frames: 200, rate: pal, start: clock(1, 0), drop: false, reel: null, raster: hd, colour,
+  kind: 'picture',
+  path: `KILN_B/rushes/day3/${card}/GB0007.mov`,
+  remembered,
+  codec: 'h264',
+  frames: 200,
+  rate: pal,
+  start: clock(1, 0),
+  drop: false,
+  reel: null,
+  raster: hd,
+  colour,
 });
 
 const oddOnes: DemoPicture[] = [
@@ -91,39 +170,142 @@ const oddOnes: DemoPicture[] = [
   pair('card_D1', '0x33552c', 'file:///Volumes/KILN_A/day3/cardD/GB0007.mov'),
   pair('card_D2', '0x552c33', null),
   // Same name, different content: the edit remembers another recording.
-  { kind: 'picture', path: 'KILN_A/picks/annealing-wide.mov', remembered: 'file:///Volumes/KILN_A/day2/cardA/annealing-wide.mov', codec: 'h264', frames: 175, rate: pal, start: clock(16, 45), drop: false, reel: 'A009', raster: hd, colour: '0x777766', expected: { start: clock(11, 55), frames: 240, reel: 'A002' } },
-  { kind: 'picture', path: 'BAY_SHARE/archive/furnace_1974.mov', remembered: 'file://KILNHOUSE/BAY_SHARE/archive/furnace_1974.mov', codec: 'mjpeg', frames: 192, rate: rate(24000, 1001), start: 86_400, drop: false, reel: 'ARCH1', raster: { width: 720, height: 540 }, colour: '0x66553a' },
+  {
+    kind: 'picture',
+    path: 'KILN_A/picks/annealing-wide.mov',
+    remembered: 'file:///Volumes/KILN_A/day2/cardA/annealing-wide.mov',
+    codec: 'h264',
+    frames: 175,
+    rate: pal,
+    start: clock(16, 45),
+    drop: false,
+    reel: 'A009',
+    raster: hd,
+    colour: '0x777766',
+    expected: { start: clock(11, 55), frames: 240, reel: 'A002' },
+  },
+  {
+    kind: 'picture',
+    path: 'BAY_SHARE/archive/furnace_1974.mov',
+    remembered: 'file://KILNHOUSE/BAY_SHARE/archive/furnace_1974.mov',
+    codec: 'mjpeg',
+    frames: 192,
+    rate: rate(24000, 1001),
+    start: 86_400,
+    drop: false,
+    reel: 'ARCH1',
+    raster: { width: 720, height: 540 },
+    colour: '0x66553a',
+  },
 ];
 
 /** The card that is not plugged in: a drone that counts drop-frame at 29.97. */
 const drone: DemoPicture[] = Array.from({ length: 4 }, (_, i) => ({
-  kind: 'picture' as const, path: `CARD_07/flight/drone-pass_${two(i + 1)}.mp4`, remembered: `file:///Volumes/CARD_07/flight/drone-pass_${two(i + 1)}.mp4`, codec: 'h264' as const, frames: 180 + i * 30, rate: rate(30000, 1001), start: 1_800_000 + i * 2400, drop: true, reel: 'CARD_07', raster: hd, colour: '0x4a6a8a',
+  kind: 'picture' as const,
+  path: `CARD_07/flight/drone-pass_${two(i + 1)}.mp4`,
+  remembered: `file:///Volumes/CARD_07/flight/drone-pass_${two(i + 1)}.mp4`,
+  codec: 'h264' as const,
+  frames: 180 + i * 30,
+  rate: rate(30000, 1001),
+  start: 1_800_000 + i * 2400,
+  drop: true,
+  reel: 'CARD_07',
+  raster: hd,
+  colour: '0x4a6a8a',
 }));
 
-const recordist = (roll: string, count: number, start: number, path: string, remembered: (name: string) => string): DemoSound[] =>
+const recordist = (
+  roll: string,
+  count: number,
+  start: number,
+  path: string,
+  remembered: (name: string) => string,
+): DemoSound[] =>
   Array.from({ length: count }, (_, i) => ({
-    kind: 'sound', path: `${path}/${roll}_T${two(i + 1)}.wav`, remembered: remembered(`${roll}_T${two(i + 1)}.wav`), seconds: 8 + (i % 4), startSeconds: start + i * 47, reel: roll, hertz: 180 + i * 40,
+    kind: 'sound',
+    path: `${path}/${roll}_T${two(i + 1)}.wav`,
+    remembered: remembered(`${roll}_T${two(i + 1)}.wav`),
+    seconds: 8 + (i % 4),
+    startSeconds: start + i * 47,
+    reel: roll,
+    hertz: 180 + i * 40,
   }));
 
 const sound: DemoSound[] = [
   ...recordist('SND01', 7, 33_130, 'BAY_SHARE/sound/SND01', (n) => `file://KILNHOUSE/BAY_SHARE/sound/SND01/${n}`),
   ...recordist('SND02', 4, 39_730, 'BAY_SHARE/sound/day2/SND02', (n) => `file://KILNHOUSE/BAY_SHARE/sound/roll2/${n}`),
-  { kind: 'sound', path: 'BAY_SHARE/music/kiln-song.wav', remembered: 'file://KILNHOUSE/BAY_SHARE/music/kiln-song.wav', seconds: 30, startSeconds: null, reel: null, hertz: 220 },
-  { kind: 'sound', path: 'BAY_SHARE/music/embers.wav', remembered: 'file://KILNHOUSE/BAY_SHARE/music/embers.wav', seconds: 20, startSeconds: null, reel: null, hertz: 330 },
-  ...numbered('vo', 3).map((stem, i): DemoSound => ({ kind: 'sound', path: `BAY_SHARE/voice/${stem}.wav`, remembered: `file:///S:/voice/${stem}.wav`, seconds: 6 + i, startSeconds: null, reel: null, hertz: 440 + i * 30 })),
+  {
+    kind: 'sound',
+    path: 'BAY_SHARE/music/kiln-song.wav',
+    remembered: 'file://KILNHOUSE/BAY_SHARE/music/kiln-song.wav',
+    seconds: 30,
+    startSeconds: null,
+    reel: null,
+    hertz: 220,
+  },
+  {
+    kind: 'sound',
+    path: 'BAY_SHARE/music/embers.wav',
+    remembered: 'file://KILNHOUSE/BAY_SHARE/music/embers.wav',
+    seconds: 20,
+    startSeconds: null,
+    reel: null,
+    hertz: 330,
+  },
+  ...numbered('vo', 3).map((stem, i): DemoSound => ({
+    kind: 'sound',
+    path: `BAY_SHARE/voice/${stem}.wav`,
+    remembered: `file:///S:/voice/${stem}.wav`,
+    seconds: 6 + i,
+    startSeconds: null,
+    reel: null,
+    hertz: 440 + i * 30,
+  })),
 ];
 
-const stills: DemoStill[] = ['ledger-page_004.png', 'ledger-page_011.png', 'co-op founders 1974.jpg', 'kiln-plan.png', 'salt-sack.jpg', 'yard-map.png'].map((name, i) => ({
-  kind: 'still', path: `BAY_SHARE/archive/scans/${name}`, remembered: i < 4 ? `file://KILNHOUSE/BAY_SHARE/archive/scans/${name.replaceAll(' ', '%20')}` : `file:///S:/scans/${name}`, raster: { width: 1200 + i * 40, height: 900 }, colour: ['0xd8c9a6', '0xcbbd9c', '0xb8a98a', '0xe2dccb', '0xa8997c', '0xc4c0ae'][i]!,
+const stills: DemoStill[] = [
+  'ledger-page_004.png',
+  'ledger-page_011.png',
+  'co-op founders 1974.jpg',
+  'kiln-plan.png',
+  'salt-sack.jpg',
+  'yard-map.png',
+].map((name, i) => ({
+  kind: 'still',
+  path: `BAY_SHARE/archive/scans/${name}`,
+  remembered:
+    i < 4 ? `file://KILNHOUSE/BAY_SHARE/archive/scans/${name.replaceAll(' ', '%20')}` : `file:///S:/scans/${name}`,
+  raster: { width: 1200 + i * 40, height: 900 },
+  colour: ['0xd8c9a6', '0xcbbd9c', '0xb8a98a', '0xe2dccb', '0xa8997c', '0xc4c0ae'][i]!,
 }));
 
-const titles: DemoSequence = { kind: 'sequence', path: 'BAY_SHARE/titles/open/title_####.png', remembered: 'file://KILNHOUSE/BAY_SHARE/titles/open/', first: 1001, frames: 48, padding: 4, colour: '0x22303a' };
+const titles: DemoSequence = {
+  kind: 'sequence',
+  path: 'BAY_SHARE/titles/open/title_####.png',
+  remembered: 'file://KILNHOUSE/BAY_SHARE/titles/open/',
+  first: 1001,
+  frames: 48,
+  padding: 4,
+  colour: '0x22303a',
+};
 
 export const demoMedia: readonly DemoMedia[] = [...cameras, ...oddOnes, ...drone, ...sound, ...stills, titles];
 
 /** What the edit remembers and no drive holds any more. */
 export const goneMedia: readonly DemoPicture[] = [
-  { kind: 'picture', path: '', remembered: 'file:///Volumes/KILN_A/day1/cardA/crucible-pour_02.mov', codec: 'h264', frames: 220, rate: pal, start: clock(9, 58), drop: false, reel: 'A001', raster: hd, colour: '' },
+  {
+    kind: 'picture',
+    path: '',
+    remembered: 'file:///Volumes/KILN_A/day1/cardA/crucible-pour_02.mov',
+    codec: 'h264',
+    frames: 220,
+    rate: pal,
+    start: clock(9, 58),
+    drop: false,
+    reel: 'A001',
+    raster: hd,
+    colour: '',
+  },
 ];
 
 /** The simulated drives. The one that is away is made, seen once, and then unplugged. */

@@ -8,7 +8,8 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
-const onPath = (program) => (process.env.PATH ?? '').split(':').some((folder) => folder && existsSync(join(folder, program)));
+const onPath = (program) =>
+  (process.env.PATH ?? '').split(':').some((folder) => folder && existsSync(join(folder, program)));
 const postgresThere = () => {
   const base = '/usr/lib/postgresql';
   return existsSync(base) && readdirSync(base).some((v) => existsSync(join(base, v, 'bin', 'initdb')));
@@ -17,7 +18,11 @@ const postgresThere = () => {
 const wanted = [
   { name: 'postgresql', there: postgresThere, tests: false },
   { name: 'ffmpeg', there: () => onPath('ffmpeg') && onPath('ffprobe'), tests: false },
-  { name: 'fonts-dejavu-core', there: () => existsSync('/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf'), tests: false },
+  {
+    name: 'fonts-dejavu-core',
+    there: () => existsSync('/usr/share/fonts/truetype/dejavu/DejaVuSansMono.ttf'),
+    tests: false,
+  },
   { name: 'util-linux', there: () => onPath('prlimit') && onPath('setpriv'), tests: false },
   { name: 'chromium', there: () => onPath('chromium'), tests: true },
 ];
@@ -25,7 +30,8 @@ const wanted = [
 /** Makes sure of Node, Debian's packages and npm's, or says the one command that does and ends. */
 export function setup({ tests = false } = {}) {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) fail(`Legame needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 19))
+    fail(`Legame needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
   debianPackages(tests);
   npmPackages();
 }
@@ -35,17 +41,25 @@ function debianPackages(tests) {
   if (missing.length === 0) return;
   const install = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
   if (process.getuid?.() !== 0 || !onPath('apt-get')) {
-    fail(`These Debian packages are missing: ${missing.join(', ')}. Install them with\n\n  sudo sh -c '${install}'\n\nand start again.`);
+    fail(
+      `These Debian packages are missing: ${missing.join(', ')}. Install them with\n\n  sudo sh -c '${install}'\n\nand start again.`,
+    );
   }
   console.log(`Installing Debian packages: ${missing.join(', ')}…`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env };
-  const ran = [['update', '-q'], ['install', '-y', '-q', '--no-install-recommends', ...missing]].every((args) => spawnSync('apt-get', args, quiet).status === 0);
-  if (!ran || missing.some((name) => !wanted.find((p) => p.name === name).there())) fail(`Debian's packages could not be installed. Try by hand:\n\n  ${install}`);
+  const ran = [
+    ['update', '-q'],
+    ['install', '-y', '-q', '--no-install-recommends', ...missing],
+  ].every((args) => spawnSync('apt-get', args, quiet).status === 0);
+  if (!ran || missing.some((name) => !wanted.find((p) => p.name === name).there()))
+    fail(`Debian's packages could not be installed. Try by hand:\n\n  ${install}`);
 }
 
 function npmPackages() {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const mark = join(root, 'node_modules', '.legame-installed');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   console.log('Installing npm packages…');
@@ -62,4 +76,5 @@ function fail(message) {
   process.exit(1);
 }
 
-if (process.argv[1] && import.meta.url === pathToFileURL(process.argv[1]).href) setup({ tests: process.argv.includes('--tests') });
+if (process.argv[1] && import.meta.url === pathToFileURL(process.argv[1]).href)
+  setup({ tests: process.argv.includes('--tests') });

@@ -1,8 +1,25 @@
 // The public face of core, by concept. Bytes → formats → model → match / consolidate → report.
 
 // Time: exact rates, timecode, half-open ranges.
-export { formatRate, hasDropFrame, nominalRate, parseRate, rate, rateFromDecimal, sameRate, standardRates, type Rate } from './time/rate.ts';
-export { formatTimecode, framesPerDay, parseTimecode, type Counting, type ParsedTimecode, type TimecodeFault } from './time/timecode.ts';
+export {
+  formatRate,
+  hasDropFrame,
+  nominalRate,
+  parseRate,
+  rate,
+  rateFromDecimal,
+  sameRate,
+  standardRates,
+  type Rate,
+} from './time/rate.ts';
+export {
+  formatTimecode,
+  framesPerDay,
+  parseTimecode,
+  type Counting,
+  type ParsedTimecode,
+  type TimecodeFault,
+} from './time/timecode.ts';
 export {
   convertFrames,
   convertRangeOutward,
@@ -18,7 +35,15 @@ export {
 
 // Model: what an edit says, what storage holds.
 export type { Bin, Clip, Edit, EditEvent, MediaKind, Raster, Timeline } from './model/edit.ts';
-export { countingRate, sourceRange, type Facts, type MediaFile, type SequenceFrames, type TimecodeSource, type Unreadable } from './model/media.ts';
+export {
+  countingRate,
+  sourceRange,
+  type Facts,
+  type MediaFile,
+  type SequenceFrames,
+  type TimecodeSource,
+  type Unreadable,
+} from './model/media.ts';
 export { folderInPlace, type Place } from './model/place.ts';
 export type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from './model/ids.ts';
 export type { RateProposal, ReadFault, Remark, Whereabouts } from './remarks/remark.ts';
@@ -38,18 +63,42 @@ export { findSequences, frameName, leastSequenceLength, sequenceName } from './p
 export { match, prepareFiles, type MatchInput, type MatchResult } from './match/match.ts';
 export { attributes, defaultRules, type Attribute, type MatchRules, type RuleWeight } from './match/rules.ts';
 export type { Evidence, Finding, Verdict } from './match/evidence/evidence.ts';
-export { alignedRange, prepareClip, prepareFile, type MatchClip, type PreparedClip, type PreparedFile } from './match/prepare.ts';
+export {
+  alignedRange,
+  prepareClip,
+  prepareFile,
+  type MatchClip,
+  type PreparedClip,
+  type PreparedFile,
+} from './match/prepare.ts';
 export { CandidateIndex } from './match/retrieve.ts';
 export { closeness, verdictOf, weigh, type Candidate } from './match/weigh.ts';
-export { decide, groundsOf, refusedFor, type AskReason, type Decided, type Decision, type Grounds } from './match/decide.ts';
+export {
+  decide,
+  groundsOf,
+  isWorthShowing,
+  refusedFor,
+  type AskReason,
+  type Decided,
+  type Decision,
+  type Grounds,
+} from './match/decide.ts';
 export { contradicts, explain, type Why } from './match/explain.ts';
 export { SpotIndex } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
 export { deriveStatus, isDark, uncoveredUse, type Status, type StatusInput, type StatusName } from './match/status.ts';
 
 // Consolidate: a plan, no I/O.
-export { filesToCopy, planWholeFiles, type ConsolidatePlan, type LeftOutReason, type PlanFile, type PlanInput, type PlannedFile } from './consolidate/plan.ts';
+export {
+  filesToCopy,
+  planWholeFiles,
+  type ConsolidatePlan,
+  type LeftOutReason,
+  type PlanFile,
+  type PlanInput,
+  type PlannedFile,
+} from './consolidate/plan.ts';
 export { defaultHeadroomShare, roomAfter, type Room } from './consolidate/room.ts';
 
 // Report: what a person takes away.
-export { darkFrames } from './report/dark.ts';
+export { darkFrames, darkRanges } from './report/dark.ts';

@@ -28,7 +28,13 @@ export class UserProblem extends Error {
   readonly status: number;
   readonly fields: Readonly<Record<string, unknown>>;
 
-  constructor(code: ProblemCode, status: number, detail: string, fields: Readonly<Record<string, unknown>> = {}, cause?: unknown) {
+  constructor(
+    code: ProblemCode,
+    status: number,
+    detail: string,
+    fields: Readonly<Record<string, unknown>> = {},
+    cause?: unknown,
+  ) {
     super(detail, { cause });
     this.code = code;
     this.status = status;

@@ -3,7 +3,10 @@ export type Room = { readonly freeInBytes: number; readonly totalInBytes: number
 
 export const defaultHeadroomShare = 0.2;
 
-export function roomAfter(plannedInBytes: number, room: Room): { fits: boolean; usableInBytes: number; leftInBytes: number } {
+export function roomAfter(
+  plannedInBytes: number,
+  room: Room,
+): { fits: boolean; usableInBytes: number; leftInBytes: number } {
   const usableInBytes = Math.max(0, room.freeInBytes - Math.ceil(room.totalInBytes * room.headroomShare));
   return { fits: plannedInBytes <= usableInBytes, usableInBytes, leftInBytes: usableInBytes - plannedInBytes };
 }

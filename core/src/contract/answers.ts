@@ -58,7 +58,9 @@ export const documentSchema = z.object({
   sizeInBytes: bytes,
   broughtInAt: time,
   clips: z.int(),
-  timelines: z.array(z.object({ name: z.string(), rate: rateSchema, lengthInFrames: z.int(), events: z.int(), top: z.boolean() })),
+  timelines: z.array(
+    z.object({ name: z.string(), rate: rateSchema, lengthInFrames: z.int(), events: z.int(), top: z.boolean() }),
+  ),
   remarks: z.array(remarkSchema),
 });
 export type DocumentView = z.infer<typeof documentSchema>;
@@ -80,7 +82,12 @@ export type MediaFileView = z.infer<typeof mediaFileSchema>;
 
 export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry']);
 
-const foundSchema = z.object({ mediaFileId: mediaFileIdSchema, name: z.string(), placeName: z.string(), folder: z.string() });
+const foundSchema = z.object({
+  mediaFileId: mediaFileIdSchema,
+  name: z.string(),
+  placeName: z.string(),
+  folder: z.string(),
+});
 
 export const clipRowSchema = z.object({
   id: clipIdSchema,
@@ -154,6 +161,8 @@ export const cutSchema = z.array(
         trackKind: z.enum(['picture', 'sound']),
         clipId: clipIdSchema.nullable(),
         nestedKey: z.string().nullable(),
+        /** A nested timeline that shows something dark. */
+        isDarkInside: z.boolean(),
         record: rangeSchema,
       }),
     ),
@@ -214,12 +223,26 @@ export const carriedSchema = z.object({
 });
 export const carryPreviewSchema = z.object({
   /** Null when this decision reveals nothing that could be carried. */
-  pattern: z.object({ from: z.string(), to: z.string(), before: z.string(), after: z.string(), extension: z.string().nullable() }).nullable(),
+  pattern: z
+    .object({
+      from: z.string(),
+      to: z.string(),
+      before: z.string(),
+      after: z.string(),
+      extension: z.string().nullable(),
+    })
+    .nullable(),
   carried: z.array(carriedSchema),
 });
 export type CarryPreview = z.infer<typeof carryPreviewSchema>;
 
-export const actSchema = z.object({ id: z.int(), verb: z.string(), count: z.int(), madeAt: time, skipped: z.array(z.object({ clipId: clipIdSchema, why: z.string() })) });
+export const actSchema = z.object({
+  id: z.int(),
+  verb: z.string(),
+  count: z.int(),
+  madeAt: time,
+  skipped: z.array(z.object({ clipId: clipIdSchema, why: z.string() })),
+});
 export type Act = z.infer<typeof actSchema>;
 
 export const plannedFileSchema = z.object({
@@ -236,10 +259,22 @@ export const plannedFileSchema = z.object({
 export const handoffPlanSchema = z.object({
   folder: z.string(),
   files: z.array(plannedFileSchema),
-  leftOut: z.array(z.object({ clipId: clipIdSchema, clipName: z.string(), reason: z.enum(['missing', 'place-away', 'unreadable', 'waived', 'parked']) })),
+  leftOut: z.array(
+    z.object({
+      clipId: clipIdSchema,
+      clipName: z.string(),
+      reason: z.enum(['missing', 'place-away', 'unreadable', 'waived', 'parked']),
+    }),
+  ),
   timelines: z.array(z.string()),
   sizeInBytes: bytes,
-  room: z.object({ freeInBytes: bytes, totalInBytes: bytes, headroomShare: z.number(), usableInBytes: bytes, fits: z.boolean() }),
+  room: z.object({
+    freeInBytes: bytes,
+    totalInBytes: bytes,
+    headroomShare: z.number(),
+    usableInBytes: bytes,
+    fits: z.boolean(),
+  }),
 });
 export type HandoffPlan = z.infer<typeof handoffPlanSchema>;
 
@@ -252,12 +287,26 @@ export const handoffSchema = z.object({
   problem: z.string().nullable(),
   jobId: jobIdSchema.nullable(),
   plan: handoffPlanSchema,
-  copied: z.array(z.object({ target: z.string(), sizeInBytes: bytes, state: z.enum(['waiting', 'verified', 'failed']), xxh64: z.string().nullable(), problem: z.string().nullable() })),
+  copied: z.array(
+    z.object({
+      target: z.string(),
+      sizeInBytes: bytes,
+      state: z.enum(['waiting', 'verified', 'failed']),
+      xxh64: z.string().nullable(),
+      problem: z.string().nullable(),
+    }),
+  ),
 });
 export type Handoff = z.infer<typeof handoffSchema>;
 
 /** RFC 9457. `code` is stable; the rest is for people. */
-export const problemSchema = z.looseObject({ type: z.string(), title: z.string(), status: z.int(), code: z.string(), detail: z.string() });
+export const problemSchema = z.looseObject({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  code: z.string(),
+  detail: z.string(),
+});
 export type Problem = z.infer<typeof problemSchema>;
 
 /** What the event stream tells: something of this kind changed, ask again. */

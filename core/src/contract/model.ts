@@ -9,7 +9,7 @@ import { attributes } from '../match/rules.ts';
 import type { ReadFault, Remark } from '../remarks/remark.ts';
 
 /** Ids, ranges and facts as they travel and as JSON columns hold them. */
-const id = <T extends string>() => z.uuid().transform((value) => value as unknown as T);
+const id = <T extends string>() => z.uuid() as unknown as z.ZodType<T, T>;
 export const projectIdSchema = id<ProjectId>();
 export const documentIdSchema = id<DocumentId>();
 export const clipIdSchema = id<ClipId>();
@@ -20,9 +20,13 @@ export const jobIdSchema = id<JobId>();
 
 /** A closed union of core that carries a `code` or another tag: made by core, so only its being one is checked. */
 const union = <T>(tag: string) =>
-  z.custom<T>((value) => typeof value === 'object' && value !== null && typeof (value as Record<string, unknown>)[tag] === 'string', {
-    error: `expected an object with a text "${tag}"`,
-  });
+  z.custom<T>(
+    (value) =>
+      typeof value === 'object' && value !== null && typeof (value as Record<string, unknown>)[tag] === 'string',
+    {
+      error: `expected an object with a text "${tag}"`,
+    },
+  );
 
 export const attributeSchema = z.enum(attributes);
 export const verdictSchema = z.enum(['agrees', 'nearly', 'differs', 'unknown']);
@@ -34,7 +38,7 @@ export const whySchema = union<Why>('code');
 export const statusSchema = union<Status>('status');
 export const unreadableSchema = union<Unreadable>('code');
 
-export const evidenceSchema: z.ZodType<Evidence> = z.object({
+export const evidenceSchema: z.ZodType<Evidence, Evidence> = z.object({
   attribute: attributeSchema,
   verdict: verdictSchema,
   finding: findingSchema,
@@ -102,7 +106,7 @@ export const factsSchema = z.object({
   reel: z.string().nullable(),
 });
 
-export const sequenceSchema: z.ZodType<SequenceFrames> = z.object({
+export const sequenceSchema: z.ZodType<SequenceFrames, SequenceFrames> = z.object({
   prefix: z.string(),
   suffix: z.string(),
   padding: z.int(),

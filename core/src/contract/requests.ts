@@ -19,7 +19,10 @@ export const bringInQuerySchema = z.object({
 export const linkRequestSchema = z.object({
   by: z.enum(['rule', 'hand', 'carry']),
   /** A null file takes the link away. */
-  links: z.array(z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema.nullable() })).min(1).max(100_000),
+  links: z
+    .array(z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema.nullable() }))
+    .min(1)
+    .max(100_000),
 });
 export const declineRequestSchema = z.object({ mediaFileId: mediaFileIdSchema });
 export const setAsideRequestSchema = z.object({

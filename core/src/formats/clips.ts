@@ -1,7 +1,7 @@
 import { splitExtension } from '../paths/names.ts';
 import type { Clip, MediaKind, Raster } from '../model/edit.ts';
 import { uniteRanges, type FrameRange } from '../time/range.ts';
-import type { Rate } from '../time/rate.ts';
+import { sameRate, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 
 /** One reference as a reader meets it; several of them with one `identity` are one clip. */
@@ -11,7 +11,8 @@ export type ReferenceSeen = {
   readonly reel: string | null;
   readonly remembered: string | null;
   readonly kind: MediaKind | null;
-  readonly rate: Rate;
+  /** Null when this reference says no rate, as for a still in a bin; then another reference to the media decides. */
+  readonly rate: Rate | null;
   readonly counting: Counting;
   readonly available: FrameRange | null;
   readonly raster: Raster | null;
@@ -19,39 +20,49 @@ export type ReferenceSeen = {
   readonly binKey: string | null;
 };
 
+type Gathered = { readonly key: string; seen: ReferenceSeen; readonly addresses: string[] };
+
 /** Gathers references into clips while a document is read, in the order in which they are first met. */
 export class ClipGatherer {
-  readonly #clips = new Map<string, { seen: ReferenceSeen; addresses: string[]; key: string }>();
+  readonly #byIdentity = new Map<string, Gathered[]>();
+  readonly #inOrder: Gathered[] = [];
 
-  /** Notes a reference and returns the key of its clip. References counted at another rate are another clip. */
+  /** Notes a reference and returns the key of its clip. References counted at different rates are different clips. */
   see(reference: ReferenceSeen): string {
-    const identity = `${reference.identity}\u0000${reference.rate.num}/${reference.rate.den}`;
-    const known = this.#clips.get(identity);
+    const sameMedia = this.#byIdentity.get(reference.identity) ?? [];
+    const known = sameMedia.find(({ seen }) => !seen.rate || !reference.rate || sameRate(seen.rate, reference.rate));
     if (!known) {
-      const key = `clip-${this.#clips.size + 1}`;
-      this.#clips.set(identity, { seen: reference, addresses: [reference.address], key });
-      return key;
+      const clip = { key: `clip-${this.#inOrder.length + 1}`, seen: reference, addresses: [reference.address] };
+      this.#inOrder.push(clip);
+      this.#byIdentity.set(reference.identity, [...sameMedia, clip]);
+      return clip.key;
     }
+    const { seen } = known;
     known.addresses.push(reference.address);
     known.seen = {
-      ...known.seen,
-      reel: known.seen.reel ?? reference.reel,
-      available: known.seen.available ?? reference.available,
-      raster: known.seen.raster ?? reference.raster,
-      binKey: known.seen.binKey ?? reference.binKey,
+      ...seen,
+      rate: seen.rate ?? reference.rate,
+      counting: seen.rate ? seen.counting : reference.counting,
+      reel: seen.reel ?? reference.reel,
+      available: seen.available ?? reference.available,
+      raster: seen.raster ?? reference.raster,
+      binKey: seen.binKey ?? reference.binKey,
     };
     return known.key;
   }
 
-  /** The clips, each with the union of its used ranges (frames at the clip's rate), given by clip key. */
-  clips(uses: ReadonlyMap<string, readonly FrameRange[]>): Clip[] {
-    return [...this.#clips.values()].map(({ seen, addresses, key }) => ({
+  /**
+   * The clips, each with the union of its used ranges (frames at the clip's rate), given by clip key. Where no
+   * reference said a rate, `fallbackRate` counts; it matters to nobody, for such a clip has no range either.
+   */
+  clips(uses: ReadonlyMap<string, readonly FrameRange[]>, fallbackRate: Rate): Clip[] {
+    return this.#inOrder.map(({ key, seen, addresses }) => ({
       key,
       name: seen.name,
       reel: seen.reel,
       remembered: seen.remembered,
       kind: seen.kind,
-      rate: seen.rate,
+      rate: seen.rate ?? fallbackRate,
       counting: seen.counting,
       available: seen.available,
       raster: seen.raster,
@@ -63,9 +74,13 @@ export class ClipGatherer {
 }
 
 const kindsByExtension: Readonly<Record<string, MediaKind>> = {
-  ...Object.fromEntries(['mov', 'mp4', 'm4v', 'mxf', 'mkv', 'avi', 'mts', 'm2ts', 'ts', 'webm'].map((e) => [e, 'picture'])),
+  ...Object.fromEntries(
+    ['mov', 'mp4', 'm4v', 'mxf', 'mkv', 'avi', 'mts', 'm2ts', 'ts', 'webm'].map((e) => [e, 'picture']),
+  ),
   ...Object.fromEntries(['wav', 'bwf', 'aif', 'aiff', 'flac', 'mp3', 'm4a', 'w64', 'rf64'].map((e) => [e, 'sound'])),
-  ...Object.fromEntries(['png', 'jpg', 'jpeg', 'tif', 'tiff', 'dpx', 'exr', 'tga', 'bmp', 'webp'].map((e) => [e, 'still'])),
+  ...Object.fromEntries(
+    ['png', 'jpg', 'jpeg', 'tif', 'tiff', 'dpx', 'exr', 'tga', 'bmp', 'webp'].map((e) => [e, 'still']),
+  ),
 };
 
 /** The kind of media a file name promises; null when the extension promises nothing. */

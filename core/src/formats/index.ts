@@ -9,7 +9,8 @@ export const formats: readonly Format[] = [otio, edl];
 
 export const formatOf = (id: FormatId): Format => formats.find((f) => f.id === id)!;
 
-export type DocumentRead = { readonly format: FormatId; readonly result: ReadResult } | { readonly format: null; readonly fault: ReadFault };
+export type DocumentRead =
+  { readonly format: FormatId; readonly result: ReadResult } | { readonly format: null; readonly fault: ReadFault };
 
 /** Bytes of a document to its edit and remarks, or to one fault that says why not. Never throws for bad input. */
 export function readDocument(bytes: Uint8Array, options: ReadOptions): DocumentRead {
@@ -23,7 +24,11 @@ export function readDocument(bytes: Uint8Array, options: ReadOptions): DocumentR
 }
 
 /** The document with the references at these addresses changed: same encoding, same line ends, same everything else. */
-export function relinkDocument(bytes: Uint8Array, id: FormatId, changes: ReadonlyMap<string, NewReference>): Uint8Array {
+export function relinkDocument(
+  bytes: Uint8Array,
+  id: FormatId,
+  changes: ReadonlyMap<string, NewReference>,
+): Uint8Array {
   const decoded = decodeText(bytes);
   if (!decoded) throw new TypeError('Only a document that was read before can be relinked.');
   return encodeText({ text: formatOf(id).relink(decoded.text, changes), encoding: decoded.encoding });

@@ -8,7 +8,8 @@ export type DecodedText = { readonly text: string; readonly encoding: TextEncodi
  * that no text has, which is how a media file dropped by mistake is told from a list.
  */
 export function decodeText(bytes: Uint8Array): DecodedText | null {
-  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return decodeAs(bytes.subarray(3), 'utf-8-bom', 'utf-8');
+  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf)
+    return decodeAs(bytes.subarray(3), 'utf-8-bom', 'utf-8');
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return decodeAs(bytes.subarray(2), 'utf-16le', 'utf-16le');
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return decodeAs(bytes.subarray(2), 'utf-16be', 'utf-16be');
   const head = bytes.subarray(0, 4096);

@@ -14,7 +14,12 @@ export type CarryPattern = {
 };
 
 export type Carried =
-  | { readonly clipId: ClipId; readonly fits: true; readonly file: PreparedFile; readonly evidence: readonly Evidence[] }
+  | {
+      readonly clipId: ClipId;
+      readonly fits: true;
+      readonly file: PreparedFile;
+      readonly evidence: readonly Evidence[];
+    }
   | {
       readonly clipId: ClipId;
       readonly fits: false;
@@ -61,7 +66,8 @@ export function carry(
     if (!file) continue;
     const { evidence } = weigh(clip, file);
     const differs = refusedFor({ evidence }, rules);
-    if (differs.length === 0 && !file.file.unreadable) carried.push({ clipId: clip.clip.id, fits: true, file, evidence });
+    if (differs.length === 0 && !file.file.unreadable)
+      carried.push({ clipId: clip.clip.id, fits: true, file, evidence });
     else carried.push({ clipId: clip.clip.id, fits: false, file, evidence, differs });
   }
   return carried;

@@ -63,7 +63,9 @@ function decideAlone(candidates: readonly Candidate[], rules: MatchRules): Decis
   const leaders = plausible.filter((c) => !plausible.some((other) => other !== c && beats(other, c, rules)));
   if (leaders.length > 0) return ask(leaders.length > 1 ? 'several' : 'not-enough-known', leaders);
   const refused = candidates.find((c) => refusedFor(c, rules).length > 0 && verdictOf(c.evidence, 'name') === 'agrees');
-  return refused ? { kind: 'refused', mediaFileId: refused.file.file.id, differs: refusedFor(refused, rules) } : { kind: 'nothing' };
+  return refused
+    ? { kind: 'refused', mediaFileId: refused.file.file.id, differs: refusedFor(refused, rules) }
+    : { kind: 'nothing' };
 }
 
 const ask = (reason: AskReason, candidates: readonly Candidate[]): Decision => ({
@@ -72,6 +74,10 @@ const ask = (reason: AskReason, candidates: readonly Candidate[]): Decision => (
   mediaFileIds: candidates.map((c) => c.file.file.id),
 });
 
+/** Worth a person's look: not refused, or refused although its name agrees, which asks for an explanation. */
+export const isWorthShowing = (candidate: Candidate, rules: MatchRules): boolean =>
+  refusedFor(candidate, rules).length === 0 || verdictOf(candidate.evidence, 'name') === 'agrees';
+
 /** The attributes that must agree and differ. */
 export function refusedFor({ evidence }: Pick<Candidate, 'evidence'>, rules: MatchRules): Attribute[] {
   return evidence.filter((e) => rules[e.attribute] === 'must' && e.verdict === 'differs').map((e) => e.attribute);
@@ -79,17 +85,28 @@ export function refusedFor({ evidence }: Pick<Candidate, 'evidence'>, rules: Mat
 
 /** What identifies the recording, or null when nothing does or something that counts speaks against it. */
 export function groundsOf({ evidence }: Pick<Candidate, 'evidence'>, rules: MatchRules): Grounds | null {
-  const says = (attribute: Attribute): Verdict => (rules[attribute] === 'ignored' ? 'unknown' : verdictOf(evidence, attribute));
+  const says = (attribute: Attribute): Verdict =>
+    rules[attribute] === 'ignored' ? 'unknown' : verdictOf(evidence, attribute);
   const agrees = (...list: Attribute[]) => list.every((a) => says(a) === 'agrees');
   // A name or a folder may differ where reel, timecode and length identify. Another rate or raster, be it nearly the
   // same, is another rendition of the recording: choosing among those is not for a rule to do silently.
   if (says('reel') === 'differs' || says('timecode') === 'differs' || says('length') === 'differs') return null;
-  if (says('rate') === 'nearly' || says('rate') === 'differs' || says('raster') === 'nearly' || says('raster') === 'differs') return null;
+  if (
+    says('rate') === 'nearly' ||
+    says('rate') === 'differs' ||
+    says('raster') === 'nearly' ||
+    says('raster') === 'differs'
+  )
+    return null;
   if (rules.name === 'must' && says('name') !== 'agrees') return null;
   if (agrees('name', 'timecode', 'length')) return 'name-timecode-length';
   if (agrees('reel', 'timecode', 'length')) return 'reel-timecode-length';
   // A list states no length of the media, so all three that it does state are asked for.
-  if (agrees('name', 'timecode') && (says('reel') === 'agrees' || says('reel') === 'nearly') && says('length') === 'unknown') {
+  if (
+    agrees('name', 'timecode') &&
+    (says('reel') === 'agrees' || says('reel') === 'nearly') &&
+    says('length') === 'unknown'
+  ) {
     return 'name-reel-timecode';
   }
   return null;
@@ -98,10 +115,14 @@ export function groundsOf({ evidence }: Pick<Candidate, 'evidence'>, rules: Matc
 /** Worth asking about: the name or the reel with its timecode speaks for it. */
 function isPlausible({ evidence }: Candidate, rules: MatchRules): boolean {
   const says = (attribute: Attribute) => (rules[attribute] === 'ignored' ? 'unknown' : verdictOf(evidence, attribute));
-  if (says('name') === 'agrees' || says('name') === 'nearly') return says('reel') !== 'differs' || says('timecode') !== 'differs';
+  if (says('name') === 'agrees' || says('name') === 'nearly')
+    return says('reel') !== 'differs' || says('timecode') !== 'differs';
   const reel = says('reel');
   const timecode = says('timecode');
-  return (reel === 'agrees' && (timecode === 'agrees' || timecode === 'nearly')) || (timecode === 'agrees' && says('length') === 'agrees' && reel !== 'differs');
+  return (
+    (reel === 'agrees' && (timecode === 'agrees' || timecode === 'nearly')) ||
+    (timecode === 'agrees' && says('length') === 'agrees' && reel !== 'differs')
+  );
 }
 
 const rank: Readonly<Record<Verdict, number>> = { agrees: 3, nearly: 2, unknown: 1, differs: 0 };
@@ -142,7 +163,8 @@ function settleClaims(decided: readonly Decided[], claims: readonly Claim[]): De
     const first = claimants[0]!;
     const others = claimants.filter((c) => !sameRecording(first.clip, c.clip));
     for (const other of others) losers.add(other.clip.clip.id);
-    if (!first.standing && others.some((o) => o.levels === first.levels)) for (const c of claimants) losers.add(c.clip.clip.id);
+    if (!first.standing && others.some((o) => o.levels === first.levels))
+      for (const c of claimants) losers.add(c.clip.clip.id);
   }
   return decided.map((entry) =>
     losers.has(entry.clip.clip.id) && entry.decision.kind === 'certain'

@@ -17,13 +17,19 @@ export type Why =
   | { readonly code: 'several'; readonly count: number }
   | { readonly code: 'contested'; readonly name: string }
   | { readonly code: 'still-reading' }
-  | { readonly code: 'other-content'; readonly name: string; readonly folder: string; readonly differs: readonly Attribute[] }
+  | {
+      readonly code: 'other-content';
+      readonly name: string;
+      readonly folder: string;
+      readonly differs: readonly Attribute[];
+    }
   | { readonly code: 'volume-unknown'; readonly volume: string }
   | { readonly code: 'gone' };
 
 /** Explains one decided clip. A place that is away comes first: what it holds may be the very file. */
 export function explain({ clip, candidates, decision }: Decided, places: readonly Place[]): Why {
-  const home = clip.path && clip.path.form !== 'relative' ? places.find((place) => folderInPlace(clip.path!, place)) : undefined;
+  const home =
+    clip.path && clip.path.form !== 'relative' ? places.find((place) => folderInPlace(clip.path!, place)) : undefined;
   switch (decision.kind) {
     case 'certain':
       return displaced(clip, candidates.find((c) => c.file.file.id === decision.mediaFileId)!.file);
@@ -66,7 +72,9 @@ function displaced(clip: Decided['clip'], file: PreparedFile): Why {
   const stays = parts.from.length === 0 && parts.to.length === 0;
   if (stays) return { code: 'renamed', from: clip.name, to: file.file.name };
   const [from, now] = [parts.from.join('/'), parts.to.join('/')];
-  return sameName ? { code: 'moved', from, to: now } : { code: 'moved-and-renamed', from, to: now, name: file.file.name };
+  return sameName
+    ? { code: 'moved', from, to: now }
+    : { code: 'moved-and-renamed', from, to: now, name: file.file.name };
 }
 
 /** Whether the evidence of a link that stands speaks against it: the file is there and is not the one remembered. */

@@ -42,11 +42,19 @@ export function match({ clips, files, places, rules }: MatchInput): MatchResult[
   const claims = prepared.flatMap(({ clip, prepared: p }) => {
     if (clip.linkedTo) return [{ clip: p, mediaFileId: clip.linkedTo }];
     const spot = whereRemembered.get(p) ?? null;
-    return spot && contradicts(weigh(p, fileById.get(spot)!).evidence).length === 0 ? [{ clip: p, mediaFileId: spot }] : [];
+    return spot && contradicts(weigh(p, fileById.get(spot)!).evidence).length === 0
+      ? [{ clip: p, mediaFileId: spot }]
+      : [];
   });
   const weighed = prepared.map(({ clip, prepared: p }) => {
     const declined = new Set(clip.declined);
-    return { clip: p, candidates: index.candidatesOf(p).filter((f) => !declined.has(f.file.id)).map((f) => weigh(p, f)) };
+    return {
+      clip: p,
+      candidates: index
+        .candidatesOf(p)
+        .filter((f) => !declined.has(f.file.id))
+        .map((f) => weigh(p, f)),
+    };
   });
   return decide(weighed, rules, claims).map((decided) => ({
     ...decided,
@@ -55,9 +63,10 @@ export function match({ clips, files, places, rules }: MatchInput): MatchResult[
   }));
 }
 
-export function prepareFiles(files: readonly MediaFile[], places: readonly Pick<Place, 'id' | 'name'>[]): PreparedFile[] {
+export function prepareFiles(
+  files: readonly MediaFile[],
+  places: readonly Pick<Place, 'id' | 'name'>[],
+): PreparedFile[] {
   const names = new Map(places.map((p) => [p.id, p.name]));
   return files.map((file) => prepareFile(file, names.get(file.placeId) ?? ''));
 }
-
-

@@ -70,7 +70,10 @@ export function prepareFile(file: MediaFile, placeName: string): PreparedFile {
  * The range of a file's source that a clip at `rate` can count on. A file without timecode counts from zero, so for
  * an edit that says where its media starts the file is laid at that start: its frames are the same, only unnumbered.
  */
-export function alignedRange(clip: Pick<Clip, 'available' | 'rate'>, file: Pick<MediaFile, 'facts'>): FrameRange | null {
+export function alignedRange(
+  clip: Pick<Clip, 'available' | 'rate'>,
+  file: Pick<MediaFile, 'facts'>,
+): FrameRange | null {
   if (!file.facts) return null;
   const range = sourceRange(file.facts, clip.rate as Rate);
   if (!range || file.facts.timecodeSource !== 'none' || !clip.available) return range;

@@ -54,7 +54,8 @@ export class CandidateIndex {
     if (reel && clip.wanted) {
       const list = this.#byReel.get(shortReelKey(reel)) ?? [];
       const at = lastAtOrBefore(list, toMilliseconds(clip.wanted.start, rate));
-      for (let i = Math.max(0, at - neighboursOnReel + 1); i <= Math.min(list.length - 1, at + 1); i += 1) found.add(list[i]!.file);
+      for (let i = Math.max(0, at - neighboursOnReel + 1); i <= Math.min(list.length - 1, at + 1); i += 1)
+        found.add(list[i]!.file);
     }
     if (found.size < mostPerKey) take(this.#rarestTokens(clip));
     return [...found];
@@ -66,7 +67,9 @@ export class CandidateIndex {
     lists.sort((a, b) => a.length - b.length);
     const [rarest, next] = lists;
     if (!rarest || rarest.length > mostPerKey) return undefined;
-    return clip.tokens.length > 1 && next && next.length <= mostPerKey ? rarest.filter((f) => next.includes(f)) : rarest;
+    return clip.tokens.length > 1 && next && next.length <= mostPerKey
+      ? rarest.filter((f) => next.includes(f))
+      : rarest;
   }
 }
 
@@ -78,7 +81,8 @@ function add(map: Map<string, PreparedFile[]>, key: string, file: PreparedFile, 
 
 /** Timecode numbers frames, so rates of one nominal value share their addresses. */
 const startKey = (start: number, length: number, rate: Rate): string => `${nominalRate(rate)}/${start}/${length}`;
-const toMilliseconds = (frames: number, rate: Rate): number => scaleFrames(frames, { num: 1000, den: nominalRate(rate) }, 'down');
+const toMilliseconds = (frames: number, rate: Rate): number =>
+  scaleFrames(frames, { num: 1000, den: nominalRate(rate) }, 'down');
 
 function lastAtOrBefore(list: readonly { milliseconds: number }[], milliseconds: number): number {
   let low = 0;

@@ -14,9 +14,18 @@ export const weigh = (clip: PreparedClip, file: PreparedFile): Candidate => ({
 
 export const evidenceFor = (evidence: readonly Evidence[], attribute: Attribute): Evidence =>
   evidence.find((e) => e.attribute === attribute)!;
-export const verdictOf = (evidence: readonly Evidence[], attribute: Attribute): Verdict => evidenceFor(evidence, attribute).verdict;
+export const verdictOf = (evidence: readonly Evidence[], attribute: Attribute): Verdict =>
+  evidenceFor(evidence, attribute).verdict;
 
-const importance: Readonly<Record<Attribute, number>> = { name: 6, folder: 2, reel: 4, timecode: 5, length: 3, rate: 1, raster: 1 };
+const importance: Readonly<Record<Attribute, number>> = {
+  name: 6,
+  folder: 2,
+  reel: 4,
+  timecode: 5,
+  length: 3,
+  rate: 1,
+  raster: 1,
+};
 const worth: Readonly<Record<Verdict, number>> = { agrees: 2, nearly: 1, unknown: 0, differs: -2 };
 
 /** Only for the order in which candidates are shown; decisions never rest on this sum. */

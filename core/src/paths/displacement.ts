@@ -3,7 +3,11 @@ import { nameKey } from './names.ts';
 /** How many folder levels agree, counted upward from the file. Case and Unicode form do not matter. */
 export function commonTail(a: readonly string[], b: readonly string[]): number {
   let levels = 0;
-  while (levels < a.length && levels < b.length && nameKey(a[a.length - 1 - levels]!) === nameKey(b[b.length - 1 - levels]!)) {
+  while (
+    levels < a.length &&
+    levels < b.length &&
+    nameKey(a[a.length - 1 - levels]!) === nameKey(b[b.length - 1 - levels]!)
+  ) {
     levels += 1;
   }
   return levels;

@@ -11,7 +11,11 @@ export function splitExtension(name: string): { stem: string; extension: string 
 export const nameTokens = (stem: string): string[] => nameKey(stem).match(/[\p{L}\p{N}]+/gu) ?? [];
 
 /** Reels are cut to 8 characters, uppercased and stripped on their way through lists; this is what survives. */
-export const reelKey = (reel: string): string => reel.normalize('NFC').toUpperCase().replace(/[^\p{L}\p{N}]/gu, '');
+export const reelKey = (reel: string): string =>
+  reel
+    .normalize('NFC')
+    .toUpperCase()
+    .replace(/[^\p{L}\p{N}]/gu, '');
 export const shortReelKey = (reel: string): string => reelKey(reel).slice(0, 8);
 
 const reservedNames = /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i;
@@ -22,7 +26,10 @@ const reservedNames = /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i;
  */
 export function safeName(name: string): string {
   // eslint-disable-next-line no-control-regex
-  let safe = name.normalize('NFC').replace(/[<>:"/\\|?*\u0000-\u001f\u007f]/g, '_').replace(/[. ]+$/, '');
+  let safe = name
+    .normalize('NFC')
+    .replace(/[<>:"/\\|?*\u0000-\u001f\u007f]/g, '_')
+    .replace(/[. ]+$/, '');
   if (safe === '' || safe === '..') safe = '_';
   if (reservedNames.test(safe)) safe = `_${safe}`;
   const { stem, extension } = splitExtension(safe);

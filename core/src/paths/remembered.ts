@@ -13,7 +13,13 @@ export type RememberedPath = {
 };
 
 /** Folders under which systems mount storage; what follows is the storage's name. */
-const mountFolders: readonly (readonly string[])[] = [['Volumes'], ['mnt'], ['run', 'media', '*'], ['media', '*'], ['media']];
+const mountFolders: readonly (readonly string[])[] = [
+  ['Volumes'],
+  ['mnt'],
+  ['run', 'media', '*'],
+  ['media', '*'],
+  ['media'],
+];
 
 /**
  * Takes apart a path of any system: POSIX and mount points, drive letters, UNC shares, file URLs (percent-encoded,

@@ -9,8 +9,14 @@ const numbered = /^(.*?)(\d{2,9})(\.(?:dpx|exr|tiff?|png|jpe?g|tga|cin))$/is;
  * Finds numbered image sequences among the file names of one folder. A sequence is a run of equal prefix, extension
  * and padding with at least `leastSequenceLength` members of which at least half of the span is there.
  */
-export function findSequences(names: readonly string[]): { sequences: { frames: SequenceFrames; members: string[] }[]; singles: string[] } {
-  const groups = new Map<string, { prefix: string; suffix: string; padding: number; members: { number: number; name: string }[] }>();
+export function findSequences(names: readonly string[]): {
+  sequences: { frames: SequenceFrames; members: string[] }[];
+  singles: string[];
+} {
+  const groups = new Map<
+    string,
+    { prefix: string; suffix: string; padding: number; members: { number: number; name: string }[] }
+  >();
   const singles: string[] = [];
   for (const name of names) {
     const match = numbered.exec(name);

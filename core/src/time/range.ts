@@ -4,7 +4,10 @@ import { sameRate, type Rate } from './rate.ts';
 export type FrameRange = { readonly start: number; readonly end: number };
 
 export const rangeLength = (r: FrameRange): number => r.end - r.start;
-export const shiftRange = (r: FrameRange, frames: number): FrameRange => ({ start: r.start + frames, end: r.end + frames });
+export const shiftRange = (r: FrameRange, frames: number): FrameRange => ({
+  start: r.start + frames,
+  end: r.end + frames,
+});
 export const rangeContains = (outer: FrameRange, inner: FrameRange): boolean =>
   inner.start >= outer.start && inner.end <= outer.end;
 
@@ -20,7 +23,8 @@ export function uniteRanges(ranges: readonly FrameRange[]): FrameRange[] {
   const united: FrameRange[] = [];
   for (const next of sorted) {
     const last = united.at(-1);
-    if (last && next.start <= last.end) united[united.length - 1] = { start: last.start, end: Math.max(last.end, next.end) };
+    if (last && next.start <= last.end)
+      united[united.length - 1] = { start: last.start, end: Math.max(last.end, next.end) };
     else united.push(next);
   }
   return united;

@@ -98,11 +98,16 @@ describe('timecode', () => {
   });
 
   test('a number that drop-frame skips is refused, not moved', () => {
-    expect(parseTimecode('00:01:00;00', rate(30000, 1001))).toMatchObject({ ok: false, fault: { code: 'dropped-number' } });
+    expect(parseTimecode('00:01:00;00', rate(30000, 1001))).toMatchObject({
+      ok: false,
+      fault: { code: 'dropped-number' },
+    });
   });
 });
 
-const range = fc.tuple(fc.integer({ min: -100, max: 100 }), fc.nat(40)).map(([start, n]) => ({ start, end: start + n }));
+const range = fc
+  .tuple(fc.integer({ min: -100, max: 100 }), fc.nat(40))
+  .map(([start, n]) => ({ start, end: start + n }));
 
 describe('ranges', () => {
   test('a union holds exactly the frames of its parts', () => {
@@ -122,8 +127,12 @@ describe('ranges', () => {
     fc.assert(
       fc.property(range, range, (wanted, available) => {
         const shared = intersectRanges(wanted, available);
-        expect(uncoveredFrames(wanted, available) + (shared ? shared.end - shared.start : 0)).toBe(wanted.end - wanted.start);
-        expect(uncoveredFrames(wanted, available) === 0).toBe(wanted.end === wanted.start || rangeContains(available, wanted));
+        expect(uncoveredFrames(wanted, available) + (shared ? shared.end - shared.start : 0)).toBe(
+          wanted.end - wanted.start,
+        );
+        expect(uncoveredFrames(wanted, available) === 0).toBe(
+          wanted.end === wanted.start || rangeContains(available, wanted),
+        );
       }),
     );
   });

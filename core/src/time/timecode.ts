@@ -5,7 +5,11 @@ export type Counting = 'drop' | 'non-drop';
 
 export type TimecodeFault =
   | { readonly code: 'not-timecode'; readonly text: string }
-  | { readonly code: 'no-such-address'; readonly text: string; readonly field: 'hours' | 'minutes' | 'seconds' | 'frames' }
+  | {
+      readonly code: 'no-such-address';
+      readonly text: string;
+      readonly field: 'hours' | 'minutes' | 'seconds' | 'frames';
+    }
   | { readonly code: 'dropped-number'; readonly text: string }
   | { readonly code: 'rate-has-no-drop-frame'; readonly text: string };
 
@@ -39,13 +43,15 @@ export function parseTimecode(text: string, rate: Rate, counting?: Counting): Pa
     number,
   ];
   const nominal = nominalRate(rate);
-  const wrong = hours > 23 ? 'hours' : minutes > 59 ? 'minutes' : seconds > 59 ? 'seconds' : frame >= nominal ? 'frames' : null;
+  const wrong =
+    hours > 23 ? 'hours' : minutes > 59 ? 'minutes' : seconds > 59 ? 'seconds' : frame >= nominal ? 'frames' : null;
   if (wrong) return { ok: false, fault: { code: 'no-such-address', text, field: wrong } };
   if (used === 'drop' && !hasDropFrame(rate)) return { ok: false, fault: { code: 'rate-has-no-drop-frame', text } };
   const counted = ((hours * 60 + minutes) * 60 + seconds) * nominal + frame;
   if (used === 'non-drop') return { ok: true, frames: counted, counting: used };
   const dropped = droppedPerMinute(nominal);
-  if (seconds === 0 && frame < dropped && minutes % 10 !== 0) return { ok: false, fault: { code: 'dropped-number', text } };
+  if (seconds === 0 && frame < dropped && minutes % 10 !== 0)
+    return { ok: false, fault: { code: 'dropped-number', text } };
   const minutesSoFar = hours * 60 + minutes;
   return { ok: true, frames: counted - dropped * (minutesSoFar - Math.floor(minutesSoFar / 10)), counting: used };
 }

@@ -2,6 +2,7 @@ import type { ClipDetail, ClipRow, Cut, MediaFileView, ProjectSummary, WeighedFi
 import {
   alignedRange,
   darkFrames,
+  darkRanges,
   defaultRules,
   deriveStatus,
   isDark,
@@ -32,7 +33,12 @@ import { projectStore } from '../stores/projects.ts';
 export type ClipState = {
   readonly clip: ClipRecord;
   readonly status: Status;
-  readonly tied: { readonly file: MediaFileRecord; readonly place: PlaceRecord; readonly evidence: readonly Evidence[]; readonly by: NonNullable<ClipRow['tied']>['by'] } | null;
+  readonly tied: {
+    readonly file: MediaFileRecord;
+    readonly place: PlaceRecord;
+    readonly evidence: readonly Evidence[];
+    readonly by: NonNullable<ClipRow['tied']>['by'];
+  } | null;
 };
 
 export type ProjectState = {
@@ -56,25 +62,48 @@ export async function loadProject(db: Database | Transaction, projectId: Project
   return { states: clips.map((clip) => stateOf(clip, files, places)), documents, places, files, rules: project.rules };
 }
 
-async function filesOf(db: Database | Transaction, clips: readonly ClipRecord[]): Promise<Map<MediaFileId, MediaFileRecord>> {
+async function filesOf(
+  db: Database | Transaction,
+  clips: readonly ClipRecord[],
+): Promise<Map<MediaFileId, MediaFileRecord>> {
   const ids = new Set<MediaFileId>();
   for (const clip of clips) {
-    for (const id of [clip.link?.mediaFileId, clip.proposal?.whereRemembered, clip.proposal?.candidates[0]?.mediaFileId]) if (id) ids.add(id);
-    const { decision } = clip.proposal ?? {};
-    if (decision?.kind === 'certain' || decision?.kind === 'refused') ids.add(decision.mediaFileId);
+    for (const id of [clip.link?.mediaFileId, clip.proposal?.whereRemembered, decidedFile(clip)]) if (id) ids.add(id);
   }
   return new Map((await mediaFileStore.listByIds(db, [...ids])).map((file) => [file.id, file]));
 }
 
+/** The file that the last decision is about: the certain one, the first of those asked about, the refused one. */
+function decidedFile({ proposal }: ClipRecord): MediaFileId | null {
+  const decision = proposal?.decision;
+  switch (decision?.kind) {
+    case 'certain':
+    case 'refused':
+      return decision.mediaFileId;
+    case 'ask':
+      return decision.mediaFileIds[0] ?? null;
+    default:
+      return null;
+  }
+}
+
 /** What is measured of a file when a link is made, to notice later that another file took its place. */
-export const seenOf = (file: MediaFileRecord): Seen => ({ sizeInBytes: file.sizeInBytes, start: file.facts?.start ?? null, length: file.facts?.length ?? null });
+export const seenOf = (file: MediaFileRecord): Seen => ({
+  sizeInBytes: file.sizeInBytes,
+  start: file.facts?.start ?? null,
+  length: file.facts?.length ?? null,
+});
 
 function wasReplaced(seen: Seen, file: MediaFileRecord): boolean {
   const now = seenOf(file);
   return file.facts !== null && seen.length !== null && (now.length !== seen.length || now.start !== seen.start);
 }
 
-function stateOf(clip: ClipRecord, files: ReadonlyMap<MediaFileId, MediaFileRecord>, places: ReadonlyMap<PlaceId, PlaceRecord>): ClipState {
+function stateOf(
+  clip: ClipRecord,
+  files: ReadonlyMap<MediaFileId, MediaFileRecord>,
+  places: ReadonlyMap<PlaceId, PlaceRecord>,
+): ClipState {
   const id = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered ?? null;
   const file = id ? files.get(id) : undefined;
   const place = file && places.get(file.placeId);
@@ -88,10 +117,19 @@ function stateOf(clip: ClipRecord, files: ReadonlyMap<MediaFileId, MediaFileReco
     chosen: clip.link !== null,
     replaced: clip.link ? wasReplaced(clip.link.seen, file) : false,
   };
-  return { clip, status: deriveStatus({ clip, tied: tie, setAside: clip.setAside }), tied: { file, place, evidence, by: clip.link?.by ?? 'remembered' } };
+  return {
+    clip,
+    status: deriveStatus({ clip, tied: tie, setAside: clip.setAside }),
+    tied: { file, place, evidence, by: clip.link?.by ?? 'remembered' },
+  };
 }
 
-const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({ mediaFileId: file.id, name: file.name, placeName: place?.name ?? '', folder: file.folder });
+const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({
+  mediaFileId: file.id,
+  name: file.name,
+  placeName: place?.name ?? '',
+  folder: file.folder,
+});
 
 type Uses = ReadonlyMap<string, { count: number; seconds: number }>;
 const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
@@ -118,8 +156,8 @@ export function clipRow(state: ClipState, project: Pick<ProjectState, 'files' | 
   const { clip, status, tied } = state;
   const path = clip.remembered ? parseRememberedPath(clip.remembered) : null;
   const decision = clip.proposal?.decision ?? null;
-  const wanted = decision?.kind === 'certain' || decision?.kind === 'refused' ? decision.mediaFileId : decision?.kind === 'ask' ? decision.mediaFileIds[0] : undefined;
-  const shown = clip.proposal?.candidates.find((c) => c.mediaFileId === wanted) ?? clip.proposal?.candidates[0];
+  const wanted = decidedFile(clip);
+  const shown = wanted && clip.proposal?.candidates.find((c) => c.mediaFileId === wanted);
   const best = shown && project.files.get(shown.mediaFileId);
   const evidence = tied?.evidence ?? shown?.evidence ?? null;
   const use = uses.get(useKey(clip.documentId, clip.key));
@@ -133,10 +171,13 @@ export function clipRow(state: ClipState, project: Pick<ProjectState, 'files' | 
     reel: clip.reel,
     kind: clip.kind,
     status,
-    why: isDark(status.status) ? (clip.proposal?.why ?? null) : null,
+    why:
+      status.status === 'missing' || status.status === 'changed' || status.status === 'parked'
+        ? (clip.proposal?.why ?? null)
+        : null,
     decision: decision?.kind ?? 'not-matched-yet',
     tied: tied ? { ...found(tied.file, tied.place), by: tied.by } : null,
-    candidate: best && decision?.kind !== 'nothing' ? found(best, project.places.get(best.placeId)) : null,
+    candidate: best ? found(best, project.places.get(best.placeId)) : null,
     candidates: clip.proposal?.candidates.length ?? 0,
     verdicts: evidence ? evidence.map((e) => e.verdict) : null,
     uses: use?.count ?? 0,
@@ -186,10 +227,17 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
   const ids = [...(clip.proposal?.candidates.map((c) => c.mediaFileId) ?? []), ...(tiedId ? [tiedId] : [])];
   const files = new Map((await mediaFileStore.listByIds(db, ids)).map((f) => [f.id, f]));
   const state = stateOf(clip, files, places);
-  const inFull = (file: MediaFileRecord): WeighedFile => weighInFull(clip, file, places.get(file.placeId), project.rules);
+  const inFull = (file: MediaFileRecord): WeighedFile =>
+    weighInFull(clip, file, places.get(file.placeId), project.rules);
   const uses = documents
     .filter((d) => d.id === clip.documentId)
-    .flatMap((d) => d.timelines.flatMap((t) => t.events.filter((e) => e.clipKey === clip.key).map((event) => ({ timeline: t.name, rate: t.rate, counting: t.counting, event }))));
+    .flatMap((d) =>
+      d.timelines.flatMap((t) =>
+        t.events
+          .filter((e) => e.clipKey === clip.key)
+          .map((event) => ({ timeline: t.name, rate: t.rate, counting: t.counting, event })),
+      ),
+    );
   return {
     ...clipRow(state, { files, places }, countUses(documents)),
     rate: clip.rate,
@@ -208,7 +256,12 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
 }
 
 /** Weighs any file for a clip, for looking at them side by side. */
-export function weighInFull(clip: ClipRecord, file: MediaFileRecord, place: PlaceRecord | undefined, rules: MatchRules = defaultRules): WeighedFile {
+export function weighInFull(
+  clip: ClipRecord,
+  file: MediaFileRecord,
+  place: PlaceRecord | undefined,
+  rules: MatchRules = defaultRules,
+): WeighedFile {
   const { evidence } = weigh(prepareClip(clip), prepareFile(file, place?.name ?? ''));
   return {
     file: viewMediaFile(file, place),
@@ -222,33 +275,44 @@ export function weighInFull(clip: ClipRecord, file: MediaFileRecord, place: Plac
 export async function viewCut(db: Database, projectId: ProjectId): Promise<Cut> {
   const { states, documents } = await loadProject(db, projectId);
   const byKey = new Map(states.map((state) => [useKey(state.clip.documentId, state.clip.key), state]));
-  return documents.flatMap((document) =>
-    document.timelines.map((timeline) => ({
-      key: timeline.key,
-      documentId: document.id,
-      name: timeline.name,
-      rate: timeline.rate,
-      counting: timeline.counting,
-      start: timeline.start,
-      length: timeline.length,
-      top: timeline.top,
-      darkInFrames: darkFrames(timeline, (key) => isDark(byKey.get(useKey(document.id, key))?.status.status ?? 'missing')),
-      events: timeline.events.map((event) => ({
-        number: event.number,
-        name: event.name,
-        track: event.track,
-        trackKind: event.trackKind,
-        clipId: event.clipKey === null ? null : (byKey.get(useKey(document.id, event.clipKey))?.clip.id ?? null),
-        nestedKey: event.nestedKey,
-        record: event.record,
-      })),
-    })),
-  );
+  return documents.flatMap((document) => {
+    const timelines = new Map(document.timelines.map((timeline) => [timeline.key, timeline]));
+    const isDarkClip = (key: string) => isDark(byKey.get(useKey(document.id, key))?.status.status ?? 'missing');
+    return document.timelines.map((timeline) => {
+      const dark = darkRanges(timeline, timelines, isDarkClip);
+      return {
+        key: timeline.key,
+        documentId: document.id,
+        name: timeline.name,
+        rate: timeline.rate,
+        counting: timeline.counting,
+        start: timeline.start,
+        length: timeline.length,
+        top: timeline.top,
+        darkInFrames: dark.reduce((sum, range) => sum + rangeLength(range), 0),
+        events: timeline.events.map((event) => ({
+          number: event.number,
+          name: event.name,
+          track: event.track,
+          trackKind: event.trackKind,
+          clipId: event.clipKey === null ? null : (byKey.get(useKey(document.id, event.clipKey))?.clip.id ?? null),
+          nestedKey: event.nestedKey,
+          isDarkInside:
+            event.nestedKey !== null && darkFrames({ ...timeline, events: [event] }, timelines, isDarkClip) > 0,
+          record: event.record,
+        })),
+      };
+    });
+  });
 }
 
 export async function summarize(db: Database, projectId: ProjectId): Promise<ProjectSummary> {
   const record = await projectStore.getProject(db, projectId);
-  const [{ states }, cut, last] = await Promise.all([loadProject(db, projectId), viewCut(db, projectId), journalStore.findLast(db, projectId)]);
+  const [{ states }, cut, last] = await Promise.all([
+    loadProject(db, projectId),
+    viewCut(db, projectId),
+    journalStore.findLast(db, projectId),
+  ]);
   const statuses = { linked: 0, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 };
   for (const { status } of states) statuses[status.status] += 1;
   const seconds = (frames: number, rate: { num: number; den: number }) => (frames * rate.den) / rate.num;
@@ -264,7 +328,8 @@ export async function summarize(db: Database, projectId: ProjectId): Promise<Pro
     statuses,
     darkSeconds: top.reduce((sum, t) => sum + seconds(t.darkInFrames, t.rate), 0),
     cutSeconds: top.reduce((sum, t) => sum + seconds(t.length, t.rate), 0),
-    lastAct: last ? { id: last.id, verb: last.verb, count: last.changes.length, madeAt: last.madeAt.toISOString() } : null,
+    lastAct: last
+      ? { id: last.id, verb: last.verb, count: last.changes.length, madeAt: last.madeAt.toISOString() }
+      : null,
   };
 }
-

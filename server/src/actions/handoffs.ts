@@ -35,11 +35,20 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   const project = await loadProject(db, projectId);
   const plan = planOf(project, request.timelines ?? null);
   if (plan.files.length === 0) {
-    throw new UserProblem('nothing-to-gather', 409, 'Nothing that these timelines use is linked to a file, so there is nothing to gather. Link clips first.', { leftOut: plan.leftOut.length });
+    throw new UserProblem(
+      'nothing-to-gather',
+      409,
+      'Nothing that these timelines use is linked to a file, so there is nothing to gather. Link clips first.',
+      { leftOut: plan.leftOut.length },
+    );
   }
   const folder = join(parent, safeName(request.name));
   const room = await roomOf(parent);
-  const known = { freeInBytes: room?.freeInBytes ?? 0, totalInBytes: room?.totalInBytes ?? 0, headroomShare: defaultHeadroomShare };
+  const known = {
+    freeInBytes: room?.freeInBytes ?? 0,
+    totalInBytes: room?.totalInBytes ?? 0,
+    headroomShare: defaultHeadroomShare,
+  };
   const { fits, usableInBytes } = roomAfter(plan.sizeInBytes, known);
   const view: HandoffPlan = {
     folder,
@@ -71,7 +80,11 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
     }));
   });
   return db.transaction(async (trx) => {
-    const id = await handoffStore.insertHandoff(trx, { projectId, folder, plan: view, timelines: request.timelines ?? null }, files);
+    const id = await handoffStore.insertHandoff(
+      trx,
+      { projectId, folder, plan: view, timelines: request.timelines ?? null },
+      files,
+    );
     await tell(trx, 'project', projectId);
     return id;
   });
@@ -81,7 +94,13 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
 export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Promise<void> {
   const handoff = await handoffStore.getHandoff(db, id);
   if (handoff.state === 'done' || handoff.state === 'running') {
-    throw new UserProblem('busy', 409, handoff.state === 'done' ? 'This handoff is finished. Plan another one to gather again.' : 'This handoff is running already.');
+    throw new UserProblem(
+      'busy',
+      409,
+      handoff.state === 'done'
+        ? 'This handoff is finished. Plan another one to gather again.'
+        : 'This handoff is running already.',
+    );
   }
   const parent = await folderInsideRoots(dirname(handoff.folder), config.roots);
   const files = await handoffStore.listFiles(db, id);
@@ -90,7 +109,12 @@ export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Pr
   if (room) {
     const { fits, usableInBytes } = roomAfter(toWrite, { ...room, headroomShare: handoff.plan.room.headroomShare });
     if (!fits) {
-      throw new UserProblem('no-room', 507, `${toWrite} bytes are to be written, but ${parent} has only ${usableInBytes} bytes free beside its headroom of ${handoff.plan.room.headroomShare * 100} %. Make room, or choose another drive.`, { toWrite, usableInBytes });
+      throw new UserProblem(
+        'no-room',
+        507,
+        `${toWrite} bytes are to be written, but ${parent} has only ${usableInBytes} bytes free beside its headroom of ${handoff.plan.room.headroomShare * 100} %. Make room, or choose another drive.`,
+        { toWrite, usableInBytes },
+      );
     }
   }
   await db.transaction(async (trx) => {
@@ -119,17 +143,27 @@ const viewHandoff = (h: HandoffRecord, files: readonly HandoffFile[]): Handoff =
   problem: h.problem,
   jobId: h.jobId,
   plan: h.plan,
-  copied: files.map((f) => ({ target: f.target, sizeInBytes: f.sizeInBytes, state: f.state, xxh64: f.xxh64, problem: f.problem })),
+  copied: files.map((f) => ({
+    target: f.target,
+    sizeInBytes: f.sizeInBytes,
+    state: f.state,
+    xxh64: f.xxh64,
+    problem: f.problem,
+  })),
 });
 
 export async function cancelHandoff({ db }: Context, id: HandoffId): Promise<void> {
   const handoff = await handoffStore.getHandoff(db, id);
-  if (!handoff.jobId || handoff.state !== 'running') throw new UserProblem('job-not-running', 409, 'This handoff is not running, so there is nothing to stop.');
+  if (!handoff.jobId || handoff.state !== 'running')
+    throw new UserProblem('job-not-running', 409, 'This handoff is not running, so there is nothing to stop.');
   await jobStore.requestCancel(db, handoff.jobId);
 }
 
 /** The whole-file plan over the media that the chosen timelines use; over every clip where nothing is cut yet. */
-export function planOf({ states, documents, files, places }: ProjectState, timelines: readonly string[] | null): ConsolidatePlan {
+export function planOf(
+  { states, documents, files, places }: ProjectState,
+  timelines: readonly string[] | null,
+): ConsolidatePlan {
   const usedBy = usesInScope(documents, timelines);
   const isCut = documents.some((d) => d.timelines.length > 0);
   const inputs = states.flatMap((state): PlanInput[] => {
@@ -137,7 +171,14 @@ export function planOf({ states, documents, files, places }: ProjectState, timel
     if (isCut && !names) return [];
     const reason = leftOutFor(state);
     const file = reason === null && state.tied ? (files.get(state.tied.file.id) ?? null) : null;
-    const planFile = file && { id: file.id, placeName: places.get(file.placeId)?.name ?? '', folder: file.folder, name: file.name, sizeInBytes: file.sizeInBytes, sequence: file.sequence };
+    const planFile = file && {
+      id: file.id,
+      placeName: places.get(file.placeId)?.name ?? '',
+      folder: file.folder,
+      name: file.name,
+      sizeInBytes: file.sizeInBytes,
+      sequence: file.sequence,
+    };
     return [{ clipId: state.clip.id, clipName: state.clip.name, usedBy: [...(names ?? [])], file: planFile, reason }];
   });
   return planWholeFiles(inputs);
@@ -162,11 +203,17 @@ function leftOutFor({ status }: ClipState): LeftOutReason | null {
 
 const timelineId = (document: DocumentRecord, timeline: Timeline) => `${document.id}/${timeline.key}`;
 
-export const documentsInScope = (documents: readonly DocumentRecord[], timelines: readonly string[] | null): DocumentRecord[] =>
+export const documentsInScope = (
+  documents: readonly DocumentRecord[],
+  timelines: readonly string[] | null,
+): DocumentRecord[] =>
   documents.filter((d) => !timelines || d.timelines.some((t) => timelines.includes(timelineId(d, t))));
 
 /** For each clip used in scope, the top timelines that reach it, through nests as well. */
-function usesInScope(documents: readonly DocumentRecord[], timelines: readonly string[] | null): Map<string, Set<string>> {
+function usesInScope(
+  documents: readonly DocumentRecord[],
+  timelines: readonly string[] | null,
+): Map<string, Set<string>> {
   const uses = new Map<string, Set<string>>();
   for (const document of documents) {
     const byKey = new Map(document.timelines.map((t) => [t.key, t]));
@@ -180,7 +227,8 @@ function usesInScope(documents: readonly DocumentRecord[], timelines: readonly s
         if (nested) visit(nested, topName);
       }
     };
-    for (const t of document.timelines) if (t.top && (!timelines || timelines.includes(timelineId(document, t)))) visit(t, t.name);
+    for (const t of document.timelines)
+      if (t.top && (!timelines || timelines.includes(timelineId(document, t)))) visit(t, t.name);
   }
   return uses;
 }

@@ -28,11 +28,16 @@ const readersAtOnce = 2;
 export async function indexPlace({ db, signal, report }: JobContext, placeId: PlaceId): Promise<void> {
   const place = await placeStore.getPlace(db, placeId);
   if (!(await isThere(place.path))) {
-    throw new UserProblem('place-away', 409, `"${place.name}" is not there (${place.path}). It is indexed when it comes back; what is known of it stays.`);
+    throw new UserProblem(
+      'place-away',
+      409,
+      `"${place.name}" is not there (${place.path}). It is indexed when it comes back; what is known of it stays.`,
+    );
   }
   const walk = await walkPlace(place.path, {
     signal,
-    onFiles: (count, folder) => void report({ done: count, of: null, unit: 'files', doing: `listing ${folder || place.name}` }),
+    onFiles: (count, folder) =>
+      void report({ done: count, of: null, unit: 'files', doing: `listing ${folder || place.name}` }),
   });
   await mediaFileStore.applyWalk(db, placeId, walk.files);
   await placeStore.updatePlace(db, placeId, { indexedAt: new Date(), there: true });

@@ -31,11 +31,23 @@ const verbs: Readonly<Record<LinkMaker, Verb>> = { rule: 'link-by-rule', hand: '
  * Ties clips to files, or unties them, as one journal entry. What a rule or a carry asks for is judged again here, on
  * what is known now: a link that is no longer certain, or differs in what must agree, is skipped and says so.
  */
-export async function linkClips({ db }: Context, projectId: ProjectId, by: LinkMaker, links: readonly { clipId: ClipId; mediaFileId: MediaFileId | null }[]): Promise<Act> {
+export async function linkClips(
+  { db }: Context,
+  projectId: ProjectId,
+  by: LinkMaker,
+  links: readonly { clipId: ClipId; mediaFileId: MediaFileId | null }[],
+): Promise<Act> {
   return db.transaction(async (trx) => {
     const project = await loadProject(trx, projectId);
     const states = new Map(project.states.map((s) => [s.clip.id, s]));
-    const files = new Map((await mediaFileStore.listByIds(trx, links.flatMap((l) => l.mediaFileId ?? []))).map((f) => [f.id, f]));
+    const files = new Map(
+      (
+        await mediaFileStore.listByIds(
+          trx,
+          links.flatMap((l) => l.mediaFileId ?? []),
+        )
+      ).map((f) => [f.id, f]),
+    );
     const changes: ClipChange[] = [];
     const skipped: Skipped = [];
     for (const { clipId, mediaFileId } of new Map(links.map((l) => [l.clipId, l])).values()) {
@@ -54,7 +66,10 @@ export async function linkClips({ db }: Context, projectId: ProjectId, by: LinkM
         skip('it is not certain any more');
         continue;
       }
-      if (by === 'carry' && refusedFor(weigh(prepareClip(state.clip), prepareFile(file, place?.name ?? '')), project.rules).length > 0) {
+      if (
+        by === 'carry' &&
+        refusedFor(weigh(prepareClip(state.clip), prepareFile(file, place?.name ?? '')), project.rules).length > 0
+      ) {
         skip('the file differs in what must agree');
         continue;
       }
@@ -80,13 +95,24 @@ export async function linkCertain(context: Context, projectId: ProjectId): Promi
 }
 
 /** Sets clips aside (for later, or for good), or takes them up again. */
-export async function setAside({ db }: Context, projectId: ProjectId, clipIds: readonly ClipId[], as: 'parked' | 'waived' | null, reason: string): Promise<Act> {
+export async function setAside(
+  { db }: Context,
+  projectId: ProjectId,
+  clipIds: readonly ClipId[],
+  as: 'parked' | 'waived' | null,
+  reason: string,
+): Promise<Act> {
   return db.transaction(async (trx) => {
     const { states } = await loadProject(trx, projectId);
     const chosen = new Set(clipIds);
     const changes = states
       .filter((s) => chosen.has(s.clip.id))
-      .map((s): ClipChange => ({ what: 'set-aside', clipId: s.clip.id, before: s.clip.setAside, after: as ? { as, reason } : null }));
+      .map((s): ClipChange => ({
+        what: 'set-aside',
+        clipId: s.clip.id,
+        before: s.clip.setAside,
+        after: as ? { as, reason } : null,
+      }));
     return act(trx, projectId, as === 'parked' ? 'park' : as === 'waived' ? 'waive' : 'take-up', changes, []);
   });
 }
@@ -99,19 +125,32 @@ export async function declineCandidate({ db }: Context, clipId: ClipId, mediaFil
 }
 
 /** What tying this clip to this file would carry to the project's other dark clips. Nothing is changed. */
-export async function previewCarry({ db }: Context, projectId: ProjectId, clipId: ClipId, mediaFileId: MediaFileId): Promise<CarryPreview> {
+export async function previewCarry(
+  { db }: Context,
+  projectId: ProjectId,
+  clipId: ClipId,
+  mediaFileId: MediaFileId,
+): Promise<CarryPreview> {
   const [project, files] = await Promise.all([loadProject(db, projectId), mediaFileStore.listPresent(db)]);
   const state = project.states.find((s) => s.clip.id === clipId);
   const file = files.find((f) => f.id === mediaFileId);
   if (!state) throw notFound('clip');
   if (!file) throw notFound('media file');
   const places = [...project.places.values()];
-  const pattern = carryPattern(prepareClip(state.clip), prepareFile(file, project.places.get(file.placeId)?.name ?? ''));
+  const pattern = carryPattern(
+    prepareClip(state.clip),
+    prepareFile(file, project.places.get(file.placeId)?.name ?? ''),
+  );
   if (!pattern) return { pattern: null, carried: [] };
   const there = files.filter((f) => project.places.get(f.placeId)?.there);
   const others = project.states.filter((s) => s.clip.id !== clipId && isDark(s.status.status));
   const names = new Map(others.map((s) => [s.clip.id, s.clip.name]));
-  const carried = carry(pattern, others.map((s) => prepareClip(s.clip)), filesByPath(prepareFiles(there, places)), project.rules);
+  const carried = carry(
+    pattern,
+    others.map((s) => prepareClip(s.clip)),
+    filesByPath(prepareFiles(there, places)),
+    project.rules,
+  );
   return {
     pattern: { from: pattern.displacement.from.join('/'), to: pattern.displacement.to.join('/'), ...pattern.name },
     carried: carried.map((c) => ({
@@ -119,7 +158,12 @@ export async function previewCarry({ db }: Context, projectId: ProjectId, clipId
       clipName: names.get(c.clipId) ?? '',
       fits: c.fits,
       differs: c.fits ? [] : [...c.differs],
-      file: { mediaFileId: c.file.file.id, name: c.file.file.name, placeName: c.file.folders[0] ?? '', folder: c.file.file.folder },
+      file: {
+        mediaFileId: c.file.file.id,
+        name: c.file.file.name,
+        placeName: c.file.folders[0] ?? '',
+        folder: c.file.file.folder,
+      },
       verdicts: c.evidence.map((e) => e.verdict),
     })),
   };
@@ -129,7 +173,8 @@ export async function previewCarry({ db }: Context, projectId: ProjectId, clipId
 export async function undo({ db }: Context, projectId: ProjectId): Promise<Act> {
   return db.transaction(async (trx) => {
     const entry = await journalStore.findLast(trx, projectId);
-    if (!entry) throw new UserProblem('nothing-to-undo', 409, 'There is nothing to undo: no link was changed in this project.');
+    if (!entry)
+      throw new UserProblem('nothing-to-undo', 409, 'There is nothing to undo: no link was changed in this project.');
     await apply(trx, entry.changes, 'before');
     await journalStore.markUndone(trx, entry.id);
     const project = await projectStore.getProject(trx, projectId);
@@ -139,7 +184,13 @@ export async function undo({ db }: Context, projectId: ProjectId): Promise<Act> 
   });
 }
 
-async function act(trx: Transaction, projectId: ProjectId, verb: Verb, changes: readonly ClipChange[], skipped: Skipped): Promise<Act> {
+async function act(
+  trx: Transaction,
+  projectId: ProjectId,
+  verb: Verb,
+  changes: readonly ClipChange[],
+  skipped: Skipped,
+): Promise<Act> {
   if (changes.length === 0) return { id: 0, verb, count: 0, madeAt: new Date().toISOString(), skipped };
   await apply(trx, changes, 'after');
   const entry = await journalStore.append(trx, projectId, verb, changes);
@@ -149,7 +200,13 @@ async function act(trx: Transaction, projectId: ProjectId, verb: Verb, changes: 
   return viewAct(entry, skipped);
 }
 
-const viewAct = (entry: JournalEntry, skipped: Skipped): Act => ({ id: entry.id, verb: entry.verb, count: entry.changes.length, madeAt: entry.madeAt.toISOString(), skipped });
+const viewAct = (entry: JournalEntry, skipped: Skipped): Act => ({
+  id: entry.id,
+  verb: entry.verb,
+  count: entry.changes.length,
+  madeAt: entry.madeAt.toISOString(),
+  skipped,
+});
 
 /** Puts clips into the state on one side of an act. A file whose record is gone for good cannot be linked to again. */
 async function apply(trx: Transaction, changes: readonly ClipChange[], side: 'before' | 'after'): Promise<void> {
@@ -175,11 +232,22 @@ async function apply(trx: Transaction, changes: readonly ClipChange[], side: 'be
         change satisfies never;
     }
   }
-  const known = new Set((await mediaFileStore.listByIds(trx, links.map((l) => l.mediaFileId))).map((f) => f.id));
+  const known = new Set(
+    (
+      await mediaFileStore.listByIds(
+        trx,
+        links.map((l) => l.mediaFileId),
+      )
+    ).map((f) => f.id),
+  );
   const lost = links.find((l) => !known.has(l.mediaFileId));
-  if (lost) throw new UserProblem('undo-overtaken', 409, 'This cannot be undone: the place that held the files of before was forgotten. Add the place again and link by rule.');
+  if (lost)
+    throw new UserProblem(
+      'undo-overtaken',
+      409,
+      'This cannot be undone: the place that held the files of before was forgotten. Add the place again and link by rule.',
+    );
   await clipStore.deleteLinks(trx, unlinked);
   await clipStore.putLinks(trx, links);
   if (aside.length) await clipStore.setAside(trx, aside);
 }
-

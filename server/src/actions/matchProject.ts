@@ -1,4 +1,4 @@
-import { match, type ProjectId } from '@legame/core';
+import { isWorthShowing, match, type ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { clipStore } from '../stores/clips.ts';
@@ -12,14 +12,22 @@ import { tell } from './tell.ts';
 const candidatesKept = 12;
 
 /** Works out candidates, decisions and reasons for all clips of a project, and keeps them as proposals. Nothing is linked by this. */
-export async function matchProject({ db, report }: Pick<JobContext, 'db' | 'report'>, projectId: ProjectId): Promise<void> {
+export async function matchProject(
+  { db, report }: Pick<JobContext, 'db' | 'report'>,
+  projectId: ProjectId,
+): Promise<void> {
   const project = await projectStore.getProject(db, projectId);
   const [clips, files, places] = await Promise.all([
     clipStore.listClips(db, projectId),
     mediaFileStore.listPresent(db),
     placeStore.listPlaces(db),
   ]);
-  await report({ done: 0, of: clips.length, unit: 'clips', doing: `weighing ${files.length} files for ${clips.length} clips` });
+  await report({
+    done: 0,
+    of: clips.length,
+    unit: 'clips',
+    doing: `weighing ${files.length} files for ${clips.length} clips`,
+  });
   const results = match({
     clips: clips.map((clip) => ({ ...clip, linkedTo: clip.link?.mediaFileId ?? null })),
     files,
@@ -34,7 +42,10 @@ export async function matchProject({ db, report }: Pick<JobContext, 'db' | 'repo
         whereRemembered: result.whereRemembered,
         decision: result.decision,
         why: result.why,
-        candidates: result.candidates.slice(0, candidatesKept).map((c) => ({ mediaFileId: c.file.file.id, evidence: [...c.evidence] })),
+        candidates: result.candidates
+          .filter((c) => isWorthShowing(c, project.rules))
+          .slice(0, candidatesKept)
+          .map((c) => ({ mediaFileId: c.file.file.id, evidence: [...c.evidence] })),
       })),
     );
     await tell(trx, 'project', projectId);

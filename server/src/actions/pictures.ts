@@ -28,13 +28,22 @@ async function turn<T>(work: () => Promise<T>): Promise<T> {
 export async function picture({ db, config }: Context, id: MediaFileId, frame: number): Promise<Buffer> {
   const file = await mediaFileStore.getMediaFile(db, id);
   const place = await placeStore.getPlace(db, file.placeId);
-  if (!place.there || file.gone) throw new UserProblem('place-away', 409, `"${file.name}" is not there now, so there is no picture of it.`);
-  if (!file.facts) throw new UserProblem('picture-not-made', 409, `"${file.name}" has not been read, or cannot be read, so there is no picture of it.`);
+  if (!place.there || file.gone)
+    throw new UserProblem('place-away', 409, `"${file.name}" is not there now, so there is no picture of it.`);
+  if (!file.facts)
+    throw new UserProblem(
+      'picture-not-made',
+      409,
+      `"${file.name}" has not been read, or cannot be read, so there is no picture of it.`,
+    );
   const { facts } = file;
   const last = facts.length === null ? 0 : Math.max(0, facts.length - 1);
   const wanted = facts.kind === 'sound' || facts.kind === 'still' ? 0 : Math.min(Math.max(0, frame), last);
   const cache = await FencedFolder.own(config.cacheFolder);
-  const key = createHash('sha256').update(`${id}/${file.sizeInBytes}/${file.modifiedMs}/${wanted}`).digest('hex').slice(0, 32);
+  const key = createHash('sha256')
+    .update(`${id}/${file.sizeInBytes}/${file.modifiedMs}/${wanted}`)
+    .digest('hex')
+    .slice(0, 32);
   const name = `pictures/${key.slice(0, 2)}/${key}.jpg`;
   if (await cache.has(name)) return readFile(cache.resolve(name));
   return turn(async () => {

@@ -15,16 +15,28 @@ import { matchAllProjects } from './matchProject.ts';
 import { tell } from './tell.ts';
 
 /** Adds a place by path, inside the allowed roots, and begins to index it. */
-export async function addPlace(context: Context, request: { path: string; name?: string | undefined; knownAs: string[] }): Promise<PlaceRecord> {
+export async function addPlace(
+  context: Context,
+  request: { path: string; name?: string | undefined; knownAs: string[] },
+): Promise<PlaceRecord> {
   const path = await folderInsideRoots(request.path, context.config.roots);
   for (const known of await placeStore.listPlaces(context.db)) {
     if (isInside(known.path, path) || isInside(path, known.path)) {
       const how = known.path === path ? 'is' : isInside(known.path, path) ? 'lies inside' : 'contains';
-      throw new UserProblem('place-known-already', 409, `"${path}" ${how} the place "${known.name}" (${known.path}). Each file belongs to one place, so use that one.`, { placeId: known.id });
+      throw new UserProblem(
+        'place-known-already',
+        409,
+        `"${path}" ${how} the place "${known.name}" (${known.path}). Each file belongs to one place, so use that one.`,
+        { placeId: known.id },
+      );
     }
   }
   return context.db.transaction(async (trx) => {
-    const place = await placeStore.insertPlace(trx, { path, name: request.name ?? basename(path), knownAs: request.knownAs });
+    const place = await placeStore.insertPlace(trx, {
+      path,
+      name: request.name ?? basename(path),
+      knownAs: request.knownAs,
+    });
     await enqueue(trx, 'index-place', place.id, `Index ${place.name}`);
     await tell(trx, 'places', place.id);
     return place;
@@ -32,7 +44,11 @@ export async function addPlace(context: Context, request: { path: string; name?:
 }
 
 /** Changes the name of a place, or the names that other machines know it by; clips may come back by that. */
-export async function changePlace(context: Context, id: PlaceId, change: { name?: string | undefined; knownAs?: string[] | undefined }): Promise<void> {
+export async function changePlace(
+  context: Context,
+  id: PlaceId,
+  change: { name?: string | undefined; knownAs?: string[] | undefined },
+): Promise<void> {
   await placeStore.getPlace(context.db, id);
   await context.db.transaction(async (trx) => {
     await placeStore.updatePlace(trx, id, {
@@ -57,7 +73,11 @@ export async function forgetPlace(context: Context, id: PlaceId): Promise<void> 
 export async function startIndex(context: Context, id: PlaceId): Promise<Job> {
   const place = await placeStore.getPlace(context.db, id);
   if (!(await isThere(place.path))) {
-    throw new UserProblem('place-away', 409, `"${place.name}" is not there (${place.path}), so it cannot be indexed. Plug it in and try again; what is known of it stays.`);
+    throw new UserProblem(
+      'place-away',
+      409,
+      `"${place.name}" is not there (${place.path}), so it cannot be indexed. Plug it in and try again; what is known of it stays.`,
+    );
   }
   return context.db.transaction((trx) => enqueue(trx, 'index-place', place.id, `Index ${place.name}`));
 }
@@ -103,7 +123,13 @@ export async function listFolders(config: Context['config'], path: string | unde
   }
   const real = await folderInsideRoots(path, config.roots);
   const entries = await readdir(real, { withFileTypes: true }).catch((error: unknown) => {
-    throw new UserProblem('folder-not-there', 403, `"${real}" cannot be listed: Legame has no permission to read it.`, {}, error);
+    throw new UserProblem(
+      'folder-not-there',
+      403,
+      `"${real}" cannot be listed: Legame has no permission to read it.`,
+      {},
+      error,
+    );
   });
   const folders = entries
     .filter((e) => e.isDirectory() && !e.name.startsWith('.'))

@@ -8,7 +8,12 @@ import { loadProject, type ClipState } from './clipViews.ts';
  * The brought-in document with only its references changed, by what `referenceTo` says of each clip; null leaves a
  * clip's references as they stand.
  */
-export async function relinkedContent(db: Database, documentId: DocumentId, states: readonly ClipState[], referenceTo: (state: ClipState) => NewReference | null): Promise<Uint8Array> {
+export async function relinkedContent(
+  db: Database,
+  documentId: DocumentId,
+  states: readonly ClipState[],
+  referenceTo: (state: ClipState) => NewReference | null,
+): Promise<Uint8Array> {
   const document = await documentStore.getDocument(db, documentId);
   const content = await documentStore.getContent(db, documentId);
   const changes = new Map<string, NewReference>();
@@ -21,7 +26,10 @@ export async function relinkedContent(db: Database, documentId: DocumentId, stat
 }
 
 /** The document for use on this machine: every clip that has its file refers to it by its absolute path. */
-export async function exportDocument(db: Database, documentId: DocumentId): Promise<{ name: string; content: Uint8Array }> {
+export async function exportDocument(
+  db: Database,
+  documentId: DocumentId,
+): Promise<{ name: string; content: Uint8Array }> {
   const document = await documentStore.getDocument(db, documentId);
   const { states } = await loadProject(db, document.projectId);
   const content = await relinkedContent(db, documentId, states, ({ status, tied }) =>

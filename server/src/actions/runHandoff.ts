@@ -21,7 +21,9 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
   const { db, signal } = job;
   const handoff = await handoffStore.getHandoff(db, id);
   try {
-    const folder = await FencedFolder.make(dirname(handoff.folder), basename(handoff.folder), { ours: handoff.folderMade });
+    const folder = await FencedFolder.make(dirname(handoff.folder), basename(handoff.folder), {
+      ours: handoff.folderMade,
+    });
     await handoffStore.markFolderMade(db, id);
     await copyFiles(job, handoff, folder);
     const files = await handoffStore.listFiles(db, id);
@@ -35,15 +37,26 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
     }
     await handoffStore.setState(db, id, 'done');
   } catch (error) {
-    if (signal.aborted) await handoffStore.setState(db, id, signal.reason === 'cancel' ? 'cancelled' : 'running', { problem: null });
-    else await handoffStore.setState(db, id, 'failed', { problem: error instanceof UserProblem ? error.message : 'Legame itself failed at this; the server log has the details. What was verified stays; try to continue.' });
+    if (signal.aborted)
+      await handoffStore.setState(db, id, signal.reason === 'cancel' ? 'cancelled' : 'running', { problem: null });
+    else
+      await handoffStore.setState(db, id, 'failed', {
+        problem:
+          error instanceof UserProblem
+            ? error.message
+            : 'Legame itself failed at this; the server log has the details. What was verified stays; try to continue.',
+      });
     throw error;
   } finally {
     await tell(db, 'project', handoff.projectId);
   }
 }
 
-async function copyFiles({ db, signal, report }: JobContext, handoff: HandoffRecord, folder: FencedFolder): Promise<void> {
+async function copyFiles(
+  { db, signal, report }: JobContext,
+  handoff: HandoffRecord,
+  folder: FencedFolder,
+): Promise<void> {
   const files = await handoffStore.listFiles(db, handoff.id);
   const total = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
   const placePaths = (await placeStore.listPlaces(db)).map((p) => p.path);
@@ -61,13 +74,25 @@ async function copyFiles({ db, signal, report }: JobContext, handoff: HandoffRec
       void report({ done, of: total, unit: 'bytes', doing: `copying ${basename(file.target)}` });
     };
     try {
-      if (!placePaths.some((path) => isInside(path, file.source))) throw new UserProblem('outside-roots', 403, `"${file.source}" is in no known place any more.`);
-      const xxh64 = (await finishedBefore(file, folder, signal)) ?? (await copyVerified(file.source, folder, file.target, { signal, onBytes }));
+      if (!placePaths.some((path) => isInside(path, file.source)))
+        throw new UserProblem('outside-roots', 403, `"${file.source}" is in no known place any more.`);
+      const xxh64 =
+        (await finishedBefore(file, folder, signal)) ??
+        (await copyVerified(file.source, folder, file.target, { signal, onBytes }));
       await handoffStore.setFile(db, handoff.id, file.position, { state: 'verified', xxh64, problem: null });
     } catch (error) {
       // A full or unplugged target stops everything; one bad source does not.
-      if (signal.aborted || !(error instanceof UserProblem) || ['no-room', 'target-not-writable', 'folder-not-there'].includes(error.code)) throw error;
-      await handoffStore.setFile(db, handoff.id, file.position, { state: 'failed', xxh64: null, problem: error.message });
+      if (
+        signal.aborted ||
+        !(error instanceof UserProblem) ||
+        ['no-room', 'target-not-writable', 'folder-not-there'].includes(error.code)
+      )
+        throw error;
+      await handoffStore.setFile(db, handoff.id, file.position, {
+        state: 'failed',
+        xxh64: null,
+        problem: error.message,
+      });
     }
     done = startedAt + file.sizeInBytes;
   }
@@ -77,13 +102,25 @@ async function copyFiles({ db, signal, report }: JobContext, handoff: HandoffRec
 /** A copy that was named just before a crash, and not recorded: proven by hashing both, or left for the user. */
 async function finishedBefore(file: HandoffFile, folder: FencedFolder, signal: AbortSignal): Promise<string | null> {
   if (!(await folder.has(file.target))) return null;
-  const [source, copy] = [await hashFile(file.source, { signal }), await hashFile(folder.resolve(file.target), { signal, direct: true })];
+  const [source, copy] = [
+    await hashFile(file.source, { signal }),
+    await hashFile(folder.resolve(file.target), { signal, direct: true }),
+  ];
   if (source === copy) return copy;
-  throw new UserProblem('target-exists', 409, `"${file.target}" is in the handoff's folder already, with other content. It was left as it is; move it away and continue.`);
+  throw new UserProblem(
+    'target-exists',
+    409,
+    `"${file.target}" is in the handoff's folder already, with other content. It was left as it is; move it away and continue.`,
+  );
 }
 
 /** Each document of the project beside the media, its references relative to itself. */
-async function writeTimelines({ db }: JobContext, handoff: HandoffRecord, folder: FencedFolder, files: readonly HandoffFile[]): Promise<void> {
+async function writeTimelines(
+  { db }: JobContext,
+  handoff: HandoffRecord,
+  folder: FencedFolder,
+  files: readonly HandoffFile[],
+): Promise<void> {
   const project = await loadProject(db, handoff.projectId);
   const targets = targetsByFile(handoff, project, files);
   for (const { document, name } of documentNames(project, handoff.timelines)) {
@@ -102,27 +139,39 @@ function documentNames(project: ProjectState, timelines: readonly string[] | nul
   return documentsInScope(project.documents, timelines).map((document) => {
     const plain = safeName(document.name);
     let name = plain;
-    for (let n = 2; taken.has(name.toLowerCase()); n += 1) name = plain.replace(/(\.[^.]*)?$/, (ending) => `_${n}${ending}`);
+    for (let n = 2; taken.has(name.toLowerCase()); n += 1)
+      name = plain.replace(/(\.[^.]*)?$/, (ending) => `_${n}${ending}`);
     taken.add(name.toLowerCase());
     return { document, name };
   });
 }
 
 /** Where each media file lies in the handoff; only files of which every part was verified. */
-function targetsByFile(handoff: HandoffRecord, project: ProjectState, files: readonly HandoffFile[]): Map<MediaFileId, string> {
+function targetsByFile(
+  handoff: HandoffRecord,
+  project: ProjectState,
+  files: readonly HandoffFile[],
+): Map<MediaFileId, string> {
   const incomplete = new Set(files.filter((f) => f.state !== 'verified').map((f) => f.mediaFileId));
   return new Map(
     handoff.plan.files
       .filter((planned) => !incomplete.has(planned.mediaFileId))
       .map((planned) => {
         const sequence = project.files.get(planned.mediaFileId)?.sequence;
-        return [planned.mediaFileId, sequence ? planned.target.replace(/[^/]*$/, frameName(sequence, sequence.first)) : planned.target];
+        return [
+          planned.mediaFileId,
+          sequence ? planned.target.replace(/[^/]*$/, frameName(sequence, sequence.first)) : planned.target,
+        ];
       }),
   );
 }
 
 /** What the next person checks the set against: every file with size and hash, where it came from, and what is not here. */
-async function writeManifest(handoff: HandoffRecord, folder: FencedFolder, files: readonly HandoffFile[]): Promise<void> {
+async function writeManifest(
+  handoff: HandoffRecord,
+  folder: FencedFolder,
+  files: readonly HandoffFile[],
+): Promise<void> {
   const sources = new Map(handoff.plan.files.map((f) => [f.mediaFileId, f]));
   const entries = await Promise.all(
     files
@@ -130,7 +179,13 @@ async function writeManifest(handoff: HandoffRecord, folder: FencedFolder, files
       .map(async (f) => {
         const planned = f.mediaFileId ? sources.get(f.mediaFileId) : undefined;
         const { size } = await stat(folder.resolve(f.target));
-        return { path: f.target, sizeInBytes: size, xxh64: f.xxh64, from: { place: planned?.placeName, path: planned?.source }, usedBy: planned?.usedBy };
+        return {
+          path: f.target,
+          sizeInBytes: size,
+          xxh64: f.xxh64,
+          from: { place: planned?.placeName, path: planned?.source },
+          usedBy: planned?.usedBy,
+        };
       }),
   );
   const manifest = {

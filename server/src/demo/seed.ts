@@ -13,14 +13,25 @@ import { jobStore } from '../stores/jobs.ts';
 import { projectStore } from '../stores/projects.ts';
 
 /** Names under which other machines know the simulated drives, where the edit cannot guess them. */
-const knownAs: Partial<Record<(typeof drives)[number], string[]>> = { KILN_A: ['/Volumes/KILN_A'], BAY_SHARE: ['//KILNHOUSE/BAY_SHARE'] };
+const knownAs: Partial<Record<(typeof drives)[number], string[]>> = {
+  KILN_A: ['/Volumes/KILN_A'],
+  BAY_SHARE: ['//KILNHOUSE/BAY_SHARE'],
+};
 export const deliveryDrive = 'DELIVERY';
 
 /**
  * Makes the demo production where it is absent and, in a database without any project, seeds it: four simulated
  * drives, one of which is unplugged again once it has been seen, and the project Saltglass with its two documents.
  */
-export async function seedDemo({ db, config, say }: { db: Database; config: Config; say: (text: string) => void }): Promise<void> {
+export async function seedDemo({
+  db,
+  config,
+  say,
+}: {
+  db: Database;
+  config: Config;
+  say: (text: string) => void;
+}): Promise<void> {
   if (!config.demo) return;
   const isNew = (await projectStore.listProjects(db)).length === 0;
   const unplugged = join(config.bay, '.unplugged');
@@ -39,13 +50,18 @@ export async function seedDemo({ db, config, say }: { db: Database; config: Conf
   });
   say('Seeding the demo production Saltglass…');
   const context = { db, config: { ...config, roots: [config.bay] }, log: pino({ level: 'warn' }) };
-  for (const drive of drives) await addPlace(context, { path: join(config.bay, drive), name: drive, knownAs: knownAs[drive] ?? [] });
+  for (const drive of drives)
+    await addPlace(context, { path: join(config.bay, drive), name: drive, knownAs: knownAs[drive] ?? [] });
   await untilIdle(db);
   await rename(away.plugged, away.unplugged);
   await sweepPlaces({ db });
   const project = await projectStore.createProject(db, 'Saltglass');
   for (const name of demoDocuments) {
-    await bringIn(context, project.id, { name, bytes: await readFile(join(config.demoDocuments, name)), rate: name.endsWith('.edl') ? '25' : undefined });
+    await bringIn(context, project.id, {
+      name,
+      bytes: await readFile(join(config.demoDocuments, name)),
+      rate: name.endsWith('.edl') ? '25' : undefined,
+    });
   }
   await untilIdle(db);
 }

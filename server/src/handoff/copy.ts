@@ -13,14 +13,23 @@ export type CopyOptions = { readonly signal: AbortSignal; readonly onBytes: (byt
  * from the disk and compared, and only then named. The source is opened for reading only; if it changes meanwhile,
  * the copy is refused. Returns the hash as 16 hex digits.
  */
-export async function copyVerified(sourcePath: string, folder: FencedFolder, target: string, options: CopyOptions): Promise<string> {
+export async function copyVerified(
+  sourcePath: string,
+  folder: FencedFolder,
+  target: string,
+  options: CopyOptions,
+): Promise<string> {
   const aside = `${target}.part`;
   await folder.discard(aside);
   try {
     const hash = await copyAside(sourcePath, folder, aside, options);
     const readBack = await hashFile(folder.resolve(aside), { ...options, direct: true });
     if (readBack !== hash) {
-      throw new UserProblem('target-not-writable', 500, `What was written for "${target}" reads back differently (${readBack} instead of ${hash}). The target drive or its cable is failing; the copy was thrown away.`);
+      throw new UserProblem(
+        'target-not-writable',
+        500,
+        `What was written for "${target}" reads back differently (${readBack} instead of ${hash}). The target drive or its cable is failing; the copy was thrown away.`,
+      );
     }
     await folder.publish(aside, target);
     return hash;
@@ -30,10 +39,21 @@ export async function copyVerified(sourcePath: string, folder: FencedFolder, tar
   }
 }
 
-async function copyAside(sourcePath: string, folder: FencedFolder, aside: string, { signal, onBytes }: CopyOptions): Promise<string> {
+async function copyAside(
+  sourcePath: string,
+  folder: FencedFolder,
+  aside: string,
+  { signal, onBytes }: CopyOptions,
+): Promise<string> {
   const hasher = new Xxh64();
   const source = await open(sourcePath, constants.O_RDONLY).catch((error: unknown) => {
-    throw new UserProblem('not-found', 404, `"${sourcePath}" cannot be read any more. Check the drive it lies on.`, {}, error);
+    throw new UserProblem(
+      'not-found',
+      404,
+      `"${sourcePath}" cannot be read any more. Check the drive it lies on.`,
+      {},
+      error,
+    );
   });
   try {
     const before = await source.stat();
@@ -63,7 +83,11 @@ async function copyAside(sourcePath: string, folder: FencedFolder, aside: string
     }
     const after = await stat(sourcePath);
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs) {
-      throw new UserProblem('busy', 409, `"${sourcePath}" changed while it was being copied. Wait until nothing writes to it, then continue.`);
+      throw new UserProblem(
+        'busy',
+        409,
+        `"${sourcePath}" changed while it was being copied. Wait until nothing writes to it, then continue.`,
+      );
     }
   } finally {
     await source.close();
@@ -71,8 +95,11 @@ async function copyAside(sourcePath: string, folder: FencedFolder, aside: string
   return hex(hasher.digest());
 }
 
-async function writeAll(file: { write: (b: Uint8Array, o: number, l: number) => Promise<{ bytesWritten: number }> }, piece: Uint8Array): Promise<void> {
-  for (let at = 0; at < piece.length; ) at += (await file.write(piece, at, piece.length - at)).bytesWritten;
+async function writeAll(
+  file: { write: (b: Uint8Array, o: number, l: number) => Promise<{ bytesWritten: number }> },
+  piece: Uint8Array,
+): Promise<void> {
+  for (let at = 0; at < piece.length;) at += (await file.write(piece, at, piece.length - at)).bytesWritten;
 }
 
 /** xxh64 of a file. `direct` reads past the page cache where the file system can, so that the disk itself answers. */

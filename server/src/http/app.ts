@@ -17,7 +17,13 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
   app.disable('x-powered-by');
   app.use(
     helmet({
-      contentSecurityPolicy: { directives: { 'img-src': ["'self'", 'data:', 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'upgrade-insecure-requests': null } },
+      contentSecurityPolicy: {
+        directives: {
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'upgrade-insecure-requests': null,
+        },
+      },
       strictTransportSecurity: false,
     }),
   );
@@ -29,7 +35,9 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
     response.json(description);
   });
   for (const r of routes as readonly Route[]) {
-    const readBody = r.takesBytes ? express.raw({ type: () => true, limit: largestDocument }) : express.json({ limit: '32mb' });
+    const readBody = r.takesBytes
+      ? express.raw({ type: () => true, limit: largestDocument })
+      : express.json({ limit: '32mb' });
     if (r.method !== 'get') api[r.method](r.path, readBody);
   }
   mount(api, routes, context);
@@ -40,7 +48,9 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
   if (context.config.webFolder) {
     const { webFolder } = context.config;
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
-    app.get('/{*path}', (_, response) => response.set('Cache-Control', 'no-store').sendFile(join(webFolder, 'index.html')));
+    app.get('/{*path}', (_, response) =>
+      response.set('Cache-Control', 'no-store').sendFile(join(webFolder, 'index.html')),
+    );
   }
   app.use(answerProblems(context.log));
   return app;

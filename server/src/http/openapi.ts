@@ -13,7 +13,11 @@ export function describe(routes: readonly Route[]): Json {
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Legame', version: '0.1.0', description: 'Find why clips are dark, relink them, gather their media.' },
+    info: {
+      title: 'Legame',
+      version: '0.1.0',
+      description: 'Find why clips are dark, relink them, gather their media.',
+    },
     paths,
     components: { schemas: { Problem: schemaOf(problemSchema, 'output') } },
   };
@@ -33,25 +37,32 @@ function describeRoute(r: Route): Json {
     ...(body ? { requestBody: { required: true, content: body } } : {}),
     responses: {
       [status]: { description: 'Done', ...(answer ? { content: answer } : {}) },
-      default: { description: 'A problem, RFC 9457', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+      default: {
+        description: 'A problem, RFC 9457',
+        content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+      },
     },
   };
 }
 
 function parametersOf(schema: z.ZodType | undefined, place: 'path' | 'query'): Json[] {
   if (!schema) return [];
-  const { properties = {}, required = [] } = schemaOf(schema, 'input') as { properties?: Record<string, Json>; required?: string[] };
-  return Object.entries(properties).map(([name, property]) => ({ name, in: place, required: place === 'path' || required.includes(name), schema: property }));
+  const { properties = {}, required = [] } = schemaOf(schema, 'input') as {
+    properties?: Record<string, Json>;
+    required?: string[];
+  };
+  return Object.entries(properties).map(([name, property]) => ({
+    name,
+    in: place,
+    required: place === 'path' || required.includes(name),
+    schema: property,
+  }));
 }
 
 function schemaOf(schema: z.ZodType, io: 'input' | 'output'): Json {
   const { $schema: _, ...json } = z.toJSONSchema(schema, {
     io,
     unrepresentable: 'any',
-    override: ({ zodSchema, jsonSchema }) => {
-      // Ids are texts with a brand; a transform cannot be described, what goes into it can.
-      if (zodSchema._zod.def.type === 'pipe' || zodSchema._zod.def.type === 'transform') Object.assign(jsonSchema, { type: 'string', format: 'uuid' });
-    },
   }) as Json;
   return json;
 }

@@ -22,19 +22,42 @@ export function answerProblems(log: Logger) {
   };
 }
 
-function toProblem(error: unknown): Pick<UserProblem, 'status' | 'code' | 'fields'> & { detail: string } | null {
-  if (error instanceof UserProblem) return { status: error.status, code: error.code, detail: error.message, fields: error.fields };
+function toProblem(error: unknown): (Pick<UserProblem, 'status' | 'code' | 'fields'> & { detail: string }) | null {
+  if (error instanceof UserProblem)
+    return { status: error.status, code: error.code, detail: error.message, fields: error.fields };
   if (error instanceof ZodError) {
     const said = error.issues.slice(0, 5).map((issue) => `${issue.path.join('.') || 'the request'}: ${issue.message}`);
-    return { status: 400, code: 'request-not-understood', detail: `This request was not understood. ${said.join('; ')}.`, fields: {} };
+    return {
+      status: 400,
+      code: 'request-not-understood',
+      detail: `This request was not understood. ${said.join('; ')}.`,
+      fields: {},
+    };
   }
   if (isHttpError(error)) {
-    if (error.status === 413) return { status: 413, code: 'too-large', detail: 'This document is larger than 256 MB, the most that is taken in one piece.', fields: {} };
-    return { status: error.status, code: 'request-not-understood', detail: `This request was not understood: ${error.message}.`, fields: {} };
+    if (error.status === 413)
+      return {
+        status: 413,
+        code: 'too-large',
+        detail: 'This document is larger than 256 MB, the most that is taken in one piece.',
+        fields: {},
+      };
+    return {
+      status: error.status,
+      code: 'request-not-understood',
+      detail: `This request was not understood: ${error.message}.`,
+      fields: {},
+    };
   }
   return null;
 }
 
 function isHttpError(error: unknown): error is Error & { status: number } {
-  return error instanceof Error && 'status' in error && typeof error.status === 'number' && error.status >= 400 && error.status < 500;
+  return (
+    error instanceof Error &&
+    'status' in error &&
+    typeof error.status === 'number' &&
+    error.status >= 400 &&
+    error.status < 500
+  );
 }

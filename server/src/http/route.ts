@@ -6,7 +6,12 @@ type Shape = z.ZodType | undefined;
 type Out<S extends Shape> = S extends z.ZodType ? z.output<S> : undefined;
 
 /** One route: what it takes and gives as schemas, from which both its checks and its OpenAPI description come. */
-export type Route<P extends Shape = Shape, Q extends Shape = Shape, B extends Shape = Shape, A extends Shape = Shape> = {
+export type Route<
+  P extends Shape = Shape,
+  Q extends Shape = Shape,
+  B extends Shape = Shape,
+  A extends Shape = Shape,
+> = {
   readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   /** Express path under /api, such as /projects/:projectId. */
   readonly path: string;
@@ -29,9 +34,12 @@ export type Route<P extends Shape = Shape, Q extends Shape = Shape, B extends Sh
 };
 
 /** Keeps the types of one route together while it stands in a list of many. */
-export function route<P extends Shape = undefined, Q extends Shape = undefined, B extends Shape = undefined, A extends Shape = undefined>(
-  definition: Route<P, Q, B, A>,
-): Route {
+export function route<
+  P extends Shape = undefined,
+  Q extends Shape = undefined,
+  B extends Shape = undefined,
+  A extends Shape = undefined,
+>(definition: Route<P, Q, B, A>): Route {
   return definition as unknown as Route;
 }
 

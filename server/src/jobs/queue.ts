@@ -8,15 +8,19 @@ import { tell } from '../actions/tell.ts';
  * job stays ended. The queue moves queued → running; the task moves on; a shutdown or crash puts it back to queued, and
  * the next worker takes it up where its action left off.
  */
-export async function enqueue(db: Database | Transaction, kind: Job['kind'], subject: string, label: string): Promise<Job> {
+export async function enqueue(
+  db: Database | Transaction,
+  kind: Job['kind'],
+  subject: string,
+  label: string,
+): Promise<Job> {
   const waiting = await jobStore.findQueued(db, kind, subject);
   if (waiting) return waiting;
   const job = await jobStore.insertJob(db, { kind, subject, label });
-  await db.raw(`select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5)`, [
-    kind,
-    job.id,
-    `${kind}:${subject}`,
-  ]);
+  await db.raw(
+    `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5)`,
+    [kind, job.id, `${kind}:${subject}`],
+  );
   await tell(db, 'jobs', job.id);
   return job;
 }

@@ -21,7 +21,11 @@ const payloadSchema = z.object({ jobId: jobIdSchema });
  * A heartbeat row tells that this worker lives; the jobs of workers whose heart stopped are set free on a sweep, so a
  * crash costs seconds, not the hours after which the queue itself would give them up.
  */
-export async function startWorker(db: Database, databaseUrl: string, log: Logger): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
+export async function startWorker(
+  db: Database,
+  databaseUrl: string,
+  log: Logger,
+): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
   const shutdown = new AbortController();
   const lockNames = new Set<string>();
   await workerStore.freeJobsOfTheDead(db);
@@ -49,7 +53,11 @@ export async function startWorker(db: Database, databaseUrl: string, log: Logger
     logger: new QueueLogger(() => (level, message) => {
       if (level === 'error' || level === 'warning') log.warn(message);
     }),
-    taskList: { 'index-place': carryOut('index-place'), 'match-project': carryOut('match-project'), 'run-handoff': carryOut('run-handoff') },
+    taskList: {
+      'index-place': carryOut('index-place'),
+      'match-project': carryOut('match-project'),
+      'run-handoff': carryOut('run-handoff'),
+    },
   });
   return {
     done: runner.promise,
@@ -87,7 +95,14 @@ async function carryJob(db: Database, kind: Job['kind'], id: JobId, shutdown: Ab
       throw error;
     }
     if (!(error instanceof UserProblem)) log.error(error, `job ${kind} failed`);
-    await end(db, id, 'failed', error instanceof UserProblem ? error.message : `Legame itself failed at this (${error instanceof Error ? error.message : String(error)}). Try again; the server log has the details.`);
+    await end(
+      db,
+      id,
+      'failed',
+      error instanceof UserProblem
+        ? error.message
+        : `Legame itself failed at this (${error instanceof Error ? error.message : String(error)}). Try again; the server log has the details.`,
+    );
   } finally {
     clearInterval(watch);
   }

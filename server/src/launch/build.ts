@@ -5,7 +5,9 @@ import { build } from 'esbuild';
 /** Bundles the two server processes; packages stay outside, our own workspaces go in. */
 export async function buildServer(root: string): Promise<void> {
   const manifests = await Promise.all(['server', 'core'].map((w) => readFile(join(root, w, 'package.json'), 'utf8')));
-  const packages = manifests.flatMap((text) => Object.keys((JSON.parse(text) as { dependencies: Record<string, string> }).dependencies));
+  const packages = manifests.flatMap((text) =>
+    Object.keys((JSON.parse(text) as { dependencies: Record<string, string> }).dependencies),
+  );
   await build({
     entryPoints: { main: join(root, 'server/src/main.ts'), worker: join(root, 'server/src/worker.ts') },
     outdir: join(root, 'server/dist'),

@@ -12,7 +12,11 @@ const exec = promisify(execFile);
  * A private PostgreSQL in a data folder: on loopback only, without a socket, for this copy of Legame alone.
  * The server refuses to run as root, so as root its programs run as the user "postgres" that Debian's package makes.
  */
-export type Cluster = { readonly port: number; readonly stop: () => Promise<void>; readonly urlOf: (database: string) => string };
+export type Cluster = {
+  readonly port: number;
+  readonly stop: () => Promise<void>;
+  readonly urlOf: (database: string) => string;
+};
 
 const superuser = 'legame';
 
@@ -22,7 +26,19 @@ export async function startCluster(folder: string): Promise<Cluster> {
   const owner = await ownerFor(folder);
   const run = (program: string, args: readonly string[]) => asOwner(owner, join(programs, program), args);
   if (!existsSync(join(folder, 'PG_VERSION'))) {
-    await run('initdb', ['-D', folder, '-A', 'trust', '-E', 'UTF8', '--locale=C.UTF-8', '-U', superuser, '--no-instructions', '-N']);
+    await run('initdb', [
+      '-D',
+      folder,
+      '-A',
+      'trust',
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      '-U',
+      superuser,
+      '--no-instructions',
+      '-N',
+    ]);
   }
   const stop = async () => {
     await run('pg_ctl', ['stop', '-D', folder, '-m', 'fast', '-w', '-t', '30']).catch(() => undefined);
@@ -32,7 +48,10 @@ export async function startCluster(folder: string): Promise<Cluster> {
   return { port, stop, urlOf: (database) => `postgres://${superuser}@127.0.0.1:${port}/${database}` };
 }
 
-async function startServer(folder: string, run: (program: string, args: readonly string[]) => Promise<unknown>): Promise<number> {
+async function startServer(
+  folder: string,
+  run: (program: string, args: readonly string[]) => Promise<unknown>,
+): Promise<number> {
   const port = await freePort();
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=60 -c shared_buffers=128MB -c synchronous_commit=off`;
   await run('pg_ctl', ['start', '-D', folder, '-w', '-t', '60', '-s', '-l', join(folder, 'server.log'), '-o', options]);
@@ -81,8 +100,11 @@ type Owner = { readonly uid: number; readonly gid: number; readonly reachesByCap
 /** Null when this user runs PostgreSQL itself; as root, the ids of "postgres", to whom the folder is then given. */
 async function ownerFor(folder: string): Promise<Owner> {
   if (userInfo().uid !== 0) return null;
-  const [uid, gid] = await Promise.all(['-u', '-g'].map(async (flag) => Number((await exec('id', [flag, 'postgres'])).stdout)));
-  if (!uid || !gid) throw new Error('There is no user "postgres" to run PostgreSQL as. Run: apt-get install -y postgresql');
+  const [uid, gid] = await Promise.all(
+    ['-u', '-g'].map(async (flag) => Number((await exec('id', [flag, 'postgres'])).stdout)),
+  );
+  if (!uid || !gid)
+    throw new Error('There is no user "postgres" to run PostgreSQL as. Run: apt-get install -y postgresql');
   const { uid: now } = await stat(folder);
   if (now !== uid) await chown(folder, uid, gid);
   const plain = { uid, gid, reachesByCapability: false };
@@ -97,8 +119,14 @@ async function ownerFor(folder: string): Promise<Owner> {
 function asOwner(owner: Owner, program: string, args: readonly string[]): Promise<unknown> {
   const options = { cwd: '/', env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' }, timeout: 90_000 };
   if (!owner) return exec(program, args, options);
-  const capability = owner.reachesByCapability ? ['--inh-caps=+dac_read_search', '--ambient-caps=+dac_read_search'] : [];
-  return exec('setpriv', [`--reuid=${owner.uid}`, `--regid=${owner.gid}`, '--clear-groups', ...capability, program, ...args], options);
+  const capability = owner.reachesByCapability
+    ? ['--inh-caps=+dac_read_search', '--ambient-caps=+dac_read_search']
+    : [];
+  return exec(
+    'setpriv',
+    [`--reuid=${owner.uid}`, `--regid=${owner.gid}`, '--clear-groups', ...capability, program, ...args],
+    options,
+  );
 }
 
 export function freePort(): Promise<number> {
@@ -107,8 +135,9 @@ export function freePort(): Promise<number> {
     probe.once('error', reject);
     probe.listen(0, '127.0.0.1', () => {
       const address = probe.address();
-      probe.close(() => (typeof address === 'object' && address ? resolve(address.port) : reject(new Error('no port'))));
+      probe.close(() =>
+        typeof address === 'object' && address ? resolve(address.port) : reject(new Error('no port')),
+      );
     });
   });
 }
-

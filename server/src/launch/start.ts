@@ -47,13 +47,27 @@ try {
     say('Building…');
     await Promise.all([buildServer(root), buildWeb(root)]);
   }
-  const environment = { ...process.env, LEGAME_DATABASE: databaseUrl, LEGAME_DATA: config.dataFolder, ...(dev ? {} : { LEGAME_WEB: join(root, 'web/dist') }) };
+  const environment = {
+    ...process.env,
+    LEGAME_DATABASE: databaseUrl,
+    LEGAME_DATA: config.dataFolder,
+    ...(dev ? {} : { LEGAME_WEB: join(root, 'web/dist') }),
+  };
   await startChild('worker', environment);
   await seedDemo({ db, config, say });
   await db.destroy();
   await startChild('main', environment);
-  if (dev) children.push(spawn(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), join(root, 'web')], { stdio: 'inherit', env: { ...environment, LEGAME_PORT: String(config.port) } }));
-  else say(`\nLegame is ready: http://127.0.0.1:${config.port}\nCtrl-C stops it; what you did stays in ${config.dataFolder}.`);
+  if (dev)
+    children.push(
+      spawn(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), join(root, 'web')], {
+        stdio: 'inherit',
+        env: { ...environment, LEGAME_PORT: String(config.port) },
+      }),
+    );
+  else
+    say(
+      `\nLegame is ready: http://127.0.0.1:${config.port}\nCtrl-C stops it; what you did stays in ${config.dataFolder}.`,
+    );
 } catch (error) {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
   await stop(1);
@@ -63,12 +77,22 @@ try {
 async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv): Promise<void> {
   const built = join(root, `server/dist/${name}.js`);
   const source = join(root, `server/src/${name}.ts`);
-  const child = dev ? fork(source, [], { env, execArgv: ['--import', 'tsx', '--watch-preserve-output'] }) : fork(built, [], { env });
+  const child = dev
+    ? fork(source, [], { env, execArgv: ['--import', 'tsx', '--watch-preserve-output'] })
+    : fork(built, [], { env });
   children.push(child);
   await new Promise<void>((resolve, reject) => {
     child.once('message', () => resolve());
     child.once('error', reject);
-    child.once('exit', (code) => reject(new Error(name === 'main' && code === 1 ? `Port ${config.port} is taken. Stop what uses it, or choose another with LEGAME_PORT.` : `The ${name} process ended with code ${code}.`)));
+    child.once('exit', (code) =>
+      reject(
+        new Error(
+          name === 'main' && code === 1
+            ? `Port ${config.port} is taken. Stop what uses it, or choose another with LEGAME_PORT.`
+            : `The ${name} process ended with code ${code}.`,
+        ),
+      ),
+    );
   });
   child.removeAllListeners('exit');
   child.on('exit', () => {
@@ -94,10 +118,17 @@ async function takeLock({ dataFolder }: Config): Promise<() => Promise<void>> {
   const lockfilePath = join(dataFolder, 'running.lock');
   if (existsSync(lockfilePath)) say('Another Legame uses this data folder, or one crashed; looking…');
   try {
-    return await lock(dataFolder, { lockfilePath, stale: 6000, update: 2000, retries: { retries: 9, factor: 1, minTimeout: 1000 }, onCompromised: () => undefined });
+    return await lock(dataFolder, {
+      lockfilePath,
+      stale: 6000,
+      update: 2000,
+      retries: { retries: 9, factor: 1, minTimeout: 1000 },
+      onCompromised: () => undefined,
+    });
   } catch {
-    process.stderr.write(`Another Legame is running in ${dataFolder}. Stop it, or set LEGAME_DATA (and LEGAME_PORT) to run a second copy beside it.\n`);
+    process.stderr.write(
+      `Another Legame is running in ${dataFolder}. Stop it, or set LEGAME_DATA (and LEGAME_PORT) to run a second copy beside it.\n`,
+    );
     process.exit(1);
   }
 }
-

@@ -4,7 +4,10 @@ import { setImmediate } from 'node:timers/promises';
 import { findSequences, sequenceName } from '@legame/core';
 import type { Walked } from '../stores/mediaFiles.ts';
 
-export type Walk = { readonly files: Walked[]; readonly skipped: { readonly hidden: number; readonly links: number; readonly unlisted: readonly string[] } };
+export type Walk = {
+  readonly files: Walked[];
+  readonly skipped: { readonly hidden: number; readonly links: number; readonly unlisted: readonly string[] };
+};
 
 const systemFolders = new Set(['$recycle.bin', 'system volume information', 'lost+found', '__macosx']);
 /** How long a stretch of synchronous listing may be before others get a turn. */
@@ -15,7 +18,10 @@ const sliceMs = 25;
  * Hidden and system entries and links are counted and passed over, so the walk can neither loop nor leave the place.
  * Synchronous calls are four times as fast as promised ones, so it works in slices and lets go in between.
  */
-export async function walkPlace(root: string, options: { signal?: AbortSignal; onFiles?: (count: number, folder: string) => void } = {}): Promise<Walk> {
+export async function walkPlace(
+  root: string,
+  options: { signal?: AbortSignal; onFiles?: (count: number, folder: string) => void } = {},
+): Promise<Walk> {
   const files: Walked[] = [];
   const unlisted: string[] = [];
   let hidden = 0;

@@ -23,7 +23,12 @@ export class FencedFolder {
     } catch (error) {
       if (codeOf(error) !== 'EEXIST') throw writeProblem(error, path);
       if (!options.ours) {
-        throw new UserProblem('target-exists', 409, `"${path}" exists already, and nothing is ever written over. Choose another name for the handoff.`, { path });
+        throw new UserProblem(
+          'target-exists',
+          409,
+          `"${path}" exists already, and nothing is ever written over. Choose another name for the handoff.`,
+          { path },
+        );
       }
     }
     return FencedFolder.at(path);
@@ -43,7 +48,9 @@ export class FencedFolder {
   resolve(relativePath: string): string {
     const path = join(this.path, ...relativePath.split('/'));
     if (relativePath.includes('\0') || !isInside(this.path, path)) {
-      throw new UserProblem('outside-roots', 400, `"${relativePath}" would lie outside the folder ${this.path}.`, { relativePath });
+      throw new UserProblem('outside-roots', 400, `"${relativePath}" would lie outside the folder ${this.path}.`, {
+        relativePath,
+      });
     }
     return path;
   }
@@ -58,7 +65,8 @@ export class FencedFolder {
     try {
       await mkdir(dirname(path), { recursive: true });
       const parent = await realpath(dirname(path));
-      if (!isInside(this.path, parent)) throw new UserProblem('outside-roots', 400, `A link leads out of ${this.path} at "${relativePath}".`);
+      if (!isInside(this.path, parent))
+        throw new UserProblem('outside-roots', 400, `A link leads out of ${this.path} at "${relativePath}".`);
       return await open(path, constants.O_CREAT | constants.O_EXCL | constants.O_RDWR, 0o644);
     } catch (error) {
       throw writeProblem(error, path);
@@ -115,7 +123,12 @@ export async function requireWritable(path: string): Promise<void> {
 }
 
 const targetTaken = (path: string) =>
-  new UserProblem('target-exists', 409, `"${path}" appeared while the handoff ran, and nothing is ever written over. Move it away and continue.`, { path });
+  new UserProblem(
+    'target-exists',
+    409,
+    `"${path}" appeared while the handoff ran, and nothing is ever written over. Move it away and continue.`,
+    { path },
+  );
 
 const codeOf = (error: unknown): string | undefined =>
   error instanceof Error && 'code' in error && typeof error.code === 'string' ? error.code : undefined;
@@ -125,15 +138,39 @@ export function writeProblem(error: unknown, path: string): unknown {
   switch (codeOf(error)) {
     case 'ENOSPC':
     case 'EDQUOT':
-      return new UserProblem('no-room', 507, `The drive is full: "${path}" could not be written to the end. What was verified stays; make room and continue.`, { path }, error);
+      return new UserProblem(
+        'no-room',
+        507,
+        `The drive is full: "${path}" could not be written to the end. What was verified stays; make room and continue.`,
+        { path },
+        error,
+      );
     case 'EROFS':
-      return new UserProblem('target-not-writable', 403, `"${path}" is on a read-only drive. Choose a folder on a drive that can be written to.`, { path }, error);
+      return new UserProblem(
+        'target-not-writable',
+        403,
+        `"${path}" is on a read-only drive. Choose a folder on a drive that can be written to.`,
+        { path },
+        error,
+      );
     case 'EACCES':
     case 'EPERM':
-      return new UserProblem('target-not-writable', 403, `Legame has no permission to write to "${path}". Change the folder's permissions, or choose another.`, { path }, error);
+      return new UserProblem(
+        'target-not-writable',
+        403,
+        `Legame has no permission to write to "${path}". Change the folder's permissions, or choose another.`,
+        { path },
+        error,
+      );
     case 'ENOENT':
     case 'ENOTDIR':
-      return new UserProblem('folder-not-there', 404, `The folder for "${path}" is not there any more. Plug the drive in and continue.`, { path }, error);
+      return new UserProblem(
+        'folder-not-there',
+        404,
+        `The folder for "${path}" is not there any more. Plug the drive in and continue.`,
+        { path },
+        error,
+      );
     default:
       return error;
   }

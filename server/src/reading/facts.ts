@@ -22,7 +22,11 @@ const streamSchema = z.object({
 });
 const probeSchema = z.object({
   streams: z.array(streamSchema).default([]),
-  format: z.object({ format_name: z.string().default(''), duration: z.string().optional(), tags: z.record(z.string(), z.string()).optional() }),
+  format: z.object({
+    format_name: z.string().default(''),
+    duration: z.string().optional(),
+    tags: z.record(z.string(), z.string()).optional(),
+  }),
 });
 type Stream = z.infer<typeof streamSchema>;
 type Probe = z.infer<typeof probeSchema>;
@@ -36,10 +40,21 @@ export function factsOfProbe(json: string): Facts | null {
   return sound ? soundFacts(probe, sound) : null;
 }
 
-const isStill = (probe: Probe): boolean => /(_pipe|^image2)$/.test(probe.format.format_name) || probe.format.format_name.endsWith('_pipe');
+const isStill = (probe: Probe): boolean =>
+  /(_pipe|^image2)$/.test(probe.format.format_name) || probe.format.format_name.endsWith('_pipe');
 
 function stillFacts(probe: Probe, stream: Stream): Facts {
-  return { ...common(probe, stream), kind: 'still', rate: null, counting: 'non-drop', timecodeSource: 'none', start: 0, length: null, sampleRate: null, channels: null };
+  return {
+    ...common(probe, stream),
+    kind: 'still',
+    rate: null,
+    counting: 'non-drop',
+    timecodeSource: 'none',
+    start: 0,
+    length: null,
+    sampleRate: null,
+    channels: null,
+  };
 }
 
 function pictureFacts(probe: Probe, picture: Stream, sound: Stream | undefined): Facts {
@@ -66,7 +81,8 @@ function soundFacts(probe: Probe, sound: Stream): Facts {
   const hasReference = Number.isSafeInteger(reference);
   const perTick = readFraction(sound.time_base);
   const ticks = sound.duration_ts ?? null;
-  const length = ticks !== null && perTick && sampleRate ? Math.round((ticks * perTick.num * sampleRate) / perTick.den) : null;
+  const length =
+    ticks !== null && perTick && sampleRate ? Math.round((ticks * perTick.num * sampleRate) / perTick.den) : null;
   return {
     ...common(probe, sound),
     kind: 'sound',
@@ -114,7 +130,8 @@ function readStart(text: string, frameRate: Rate): { frames: number; counting: C
 
 function findTag(probe: Probe, names: readonly string[]): string | null {
   for (const tags of [probe.format.tags, ...probe.streams.map((s) => s.tags)]) {
-    for (const [key, value] of Object.entries(tags ?? {})) if (names.includes(key.toLowerCase()) && value.trim() !== '') return value.trim();
+    for (const [key, value] of Object.entries(tags ?? {}))
+      if (names.includes(key.toLowerCase()) && value.trim() !== '') return value.trim();
   }
   return null;
 }

@@ -17,7 +17,12 @@ export type FencedResult =
  * The one way in which Legame runs another program: arguments as a list and never a shell, no input, an almost empty
  * environment, and hard limits on time, processor, memory and output. The whole process group dies at a limit.
  */
-export function runFenced(program: string, args: readonly string[], limits: FencedLimits, signal?: AbortSignal): Promise<FencedResult> {
+export function runFenced(
+  program: string,
+  args: readonly string[],
+  limits: FencedLimits,
+  signal?: AbortSignal,
+): Promise<FencedResult> {
   return new Promise((resolve, reject) => {
     if (signal?.aborted) return resolve({ end: 'aborted' });
     const child = spawn(

@@ -4,22 +4,63 @@ import { fileInsidePlace } from '../places/fence.ts';
 import { factsOfProbe } from './facts.ts';
 import { runFenced, type FencedLimits } from './fenced.ts';
 
-export type Reading = { readonly facts: Facts; readonly unreadable: null } | { readonly facts: null; readonly unreadable: Unreadable };
+export type Reading =
+  { readonly facts: Facts; readonly unreadable: null } | { readonly facts: null; readonly unreadable: Unreadable };
 
 const limits: FencedLimits = { seconds: 15, cpuSeconds: 20, memoryInBytes: 1_500_000_000, outputInBytes: 4_000_000 };
 
 /** Containers and stills that a media file may be. Playlists are absent on purpose: they make a decoder open other files. */
 export const acceptedFormats = [
-  'mov,mp4,m4a,3gp,3g2,mj2', 'mxf', 'matroska,webm', 'avi', 'mpegts', 'mpeg', 'mpegvideo', 'h264', 'hevc', 'dv', 'gxf',
-  'wav', 'w64', 'aiff', 'flac', 'mp3', 'ogg', 'caf', 'aac',
-  'png_pipe', 'jpeg_pipe', 'tiff_pipe', 'dpx_pipe', 'exr_pipe', 'bmp_pipe', 'webp_pipe', 'j2k_pipe', 'psd_pipe', 'pam_pipe',
+  'mov,mp4,m4a,3gp,3g2,mj2',
+  'mxf',
+  'matroska,webm',
+  'avi',
+  'mpegts',
+  'mpeg',
+  'mpegvideo',
+  'h264',
+  'hevc',
+  'dv',
+  'gxf',
+  'wav',
+  'w64',
+  'aiff',
+  'flac',
+  'mp3',
+  'ogg',
+  'caf',
+  'aac',
+  'image2',
+  'png_pipe',
+  'jpeg_pipe',
+  'tiff_pipe',
+  'dpx_pipe',
+  'exr_pipe',
+  'bmp_pipe',
+  'webp_pipe',
+  'j2k_pipe',
+  'psd_pipe',
+  'pam_pipe',
 ].join(',');
 
 /** Arguments that keep a decoder to the one file it is given. */
-export const decoderFence = ['-protocol_whitelist', 'file', '-format_whitelist', acceptedFormats, '-max_pixels', '134217728', '-max_alloc', '1000000000'];
+export const decoderFence = [
+  '-protocol_whitelist',
+  'file',
+  '-format_whitelist',
+  acceptedFormats,
+  '-max_pixels',
+  '134217728',
+  '-max_alloc',
+  '1000000000',
+];
 
 /** Measures one media file with the fenced prober. What cannot be read comes back with the reason, never as a throw. */
-export async function readMediaFile(placePath: string, file: Pick<MediaFile, 'folder' | 'name' | 'sequence'>, signal?: AbortSignal): Promise<Reading | 'aborted'> {
+export async function readMediaFile(
+  placePath: string,
+  file: Pick<MediaFile, 'folder' | 'name' | 'sequence'>,
+  signal?: AbortSignal,
+): Promise<Reading | 'aborted'> {
   const name = file.sequence ? frameName(file.sequence, file.sequence.first) : file.name;
   const path = await fileInsidePlace(placePath, file.folder === '' ? name : `${file.folder}/${name}`);
   if (!path) return unreadable({ code: 'outside-place' });
@@ -28,7 +69,21 @@ export async function readMediaFile(placePath: string, file: Pick<MediaFile, 'fo
   if (found.size === 0) return unreadable({ code: 'file-empty' });
   const result = await runFenced(
     'ffprobe',
-    ['-v', 'error', ...decoderFence, '-threads', '1', '-of', 'json', '-show_format', '-show_streams', '-i', `file:${path}`],
+    [
+      '-v',
+      'error',
+      ...decoderFence,
+      '-pattern_type',
+      'none',
+      '-threads',
+      '1',
+      '-of',
+      'json',
+      '-show_format',
+      '-show_streams',
+      '-i',
+      `file:${path}`,
+    ],
     limits,
     signal,
   );
@@ -40,7 +95,9 @@ export async function readMediaFile(placePath: string, file: Pick<MediaFile, 'fo
     case 'too-much-output':
       return unreadable({ code: 'decoder-gave-up', detail: 'its header describes more than any real file has' });
     case 'exited':
-      return result.code === 0 ? interpret(result.stdout.toString('utf8'), file) : unreadable(reasonOf(result.stderr, path));
+      return result.code === 0
+        ? interpret(result.stdout.toString('utf8'), file)
+        : unreadable(reasonOf(result.stderr, path));
   }
 }
 
@@ -50,19 +107,29 @@ function interpret(json: string, file: Pick<MediaFile, 'sequence'>): Reading {
   if (!file.sequence) return { facts, unreadable: null };
   const { first, last } = file.sequence;
   // Numbered stills state no rate; the edit's counts. 25 is only what tools assume, so none is claimed.
-  return { facts: { ...facts, kind: 'sequence', rate: null, start: first, length: last - first + 1 }, unreadable: null };
+  return {
+    facts: { ...facts, kind: 'sequence', rate: null, start: first, length: last - first + 1 },
+    unreadable: null,
+  };
 }
 
 function reasonOf(stderr: string, path: string): Unreadable {
-  const lines = stderr.split('\n').map((line) => line.replaceAll(`file:${path}: `, '').replaceAll(path, 'the file').replace(/^\[[^\]]*\]\s*/, '').trim());
+  const lines = stderr.split('\n').map((line) =>
+    line
+      .replaceAll(`file:${path}: `, '')
+      .replaceAll(path, 'the file')
+      .replace(/^\[[^\]]*\]\s*/, '')
+      .trim(),
+  );
   const said = lines.filter((line) => line !== '');
   if (said.some((line) => line.includes('Permission denied'))) return { code: 'no-permission' };
   const detail = said.at(-1) ?? 'the decoder gave no reason';
-  const notMedia = said.some((line) => /Invalid data found|not on whitelist|Format not on whitelist|unknown format/i.test(line));
+  const notMedia = said.some((line) =>
+    /Invalid data found|not on whitelist|Format not on whitelist|unknown format/i.test(line),
+  );
   const brokenHeader = said.some((line) => /moov atom not found|error reading header|partial file/i.test(line));
   if (brokenHeader) return { code: 'shorter-than-header', detail: said[0] ?? detail };
   return notMedia ? { code: 'not-media', detail } : { code: 'decoder-gave-up', detail };
 }
 
 const unreadable = (reason: Unreadable): Reading => ({ facts: null, unreadable: reason });
-

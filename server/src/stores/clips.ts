@@ -92,10 +92,20 @@ export const clipStore = {
     if (!row) throw notFound('clip');
     return toRecord(row);
   },
-  async insertClips(db: Database | Transaction, projectId: ProjectId, documentId: DocumentId, clips: readonly Clip[]): Promise<void> {
+  async insertClips(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    documentId: DocumentId,
+    clips: readonly Clip[],
+  ): Promise<void> {
     await db.batchInsert(
       'clips',
-      clips.map((clip, ordinal) => ({ project_id: projectId, document_id: documentId, ordinal, body: JSON.stringify(clip) })),
+      clips.map((clip, ordinal) => ({
+        project_id: projectId,
+        document_id: documentId,
+        ordinal,
+        body: JSON.stringify(clip),
+      })),
       1000,
     );
   },
@@ -119,7 +129,10 @@ export const clipStore = {
         .merge();
     }
   },
-  async putLinks(db: Database | Transaction, links: readonly ({ readonly clipId: ClipId } & LinkRecord)[]): Promise<void> {
+  async putLinks(
+    db: Database | Transaction,
+    links: readonly ({ readonly clipId: ClipId } & LinkRecord)[],
+  ): Promise<void> {
     for (let at = 0; at < links.length; at += 1000) {
       await db('links')
         .insert(
@@ -138,7 +151,10 @@ export const clipStore = {
   async deleteLinks(db: Database | Transaction, clipIds: readonly ClipId[]): Promise<void> {
     await db('links').whereIn('clip_id', clipIds).delete();
   },
-  async setAside(db: Database | Transaction, values: readonly { clipId: ClipId; setAside: SetAside | null }[]): Promise<void> {
+  async setAside(
+    db: Database | Transaction,
+    values: readonly { clipId: ClipId; setAside: SetAside | null }[],
+  ): Promise<void> {
     await db.raw(
       `update clips set set_aside = given.value from unnest(?::uuid[], ?::jsonb[]) as given(id, value) where clips.id = given.id`,
       listBindings(

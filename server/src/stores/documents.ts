@@ -49,7 +49,18 @@ function toRecord(row: unknown): DocumentRecord {
   };
 }
 
-const columns = ['id', 'project_id', 'name', 'format', 'title', 'rate', 'bins', 'timelines', 'remarks', 'brought_in_at'];
+const columns = [
+  'id',
+  'project_id',
+  'name',
+  'format',
+  'title',
+  'rate',
+  'bins',
+  'timelines',
+  'remarks',
+  'brought_in_at',
+];
 
 export const documentStore = {
   async listDocuments(db: Database | Transaction, projectId: ProjectId): Promise<DocumentRecord[]> {
@@ -60,7 +71,9 @@ export const documentStore = {
     return rows.map(toRecord);
   },
   async getDocument(db: Database | Transaction, id: DocumentId): Promise<DocumentRecord> {
-    const row: unknown = await db('documents').where({ id }).first(...columns, db.raw('length(content) as size'));
+    const row: unknown = await db('documents')
+      .where({ id })
+      .first(...columns, db.raw('length(content) as size'));
     if (!row) throw notFound('document');
     return toRecord(row);
   },

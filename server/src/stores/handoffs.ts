@@ -61,8 +61,26 @@ function toRecord(row: unknown): HandoffRecord {
   };
 }
 
-type FileRow = { position: number; media_file_id: MediaFileId | null; source: string; target: string; size_in_bytes: string; state: HandoffFile['state']; xxh64: string | null; problem: string | null };
-const toFile = (r: FileRow): HandoffFile => ({ position: r.position, mediaFileId: r.media_file_id, source: r.source, target: r.target, sizeInBytes: Number(r.size_in_bytes), state: r.state, xxh64: r.xxh64, problem: r.problem });
+type FileRow = {
+  position: number;
+  media_file_id: MediaFileId | null;
+  source: string;
+  target: string;
+  size_in_bytes: string;
+  state: HandoffFile['state'];
+  xxh64: string | null;
+  problem: string | null;
+};
+const toFile = (r: FileRow): HandoffFile => ({
+  position: r.position,
+  mediaFileId: r.media_file_id,
+  source: r.source,
+  target: r.target,
+  sizeInBytes: Number(r.size_in_bytes),
+  state: r.state,
+  xxh64: r.xxh64,
+  problem: r.problem,
+});
 
 export const handoffStore = {
   async insertHandoff(
@@ -71,17 +89,31 @@ export const handoffStore = {
     files: readonly Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'>[],
   ): Promise<HandoffId> {
     const [row] = (await db('handoffs')
-      .insert({ project_id: handoff.projectId, folder: handoff.folder, plan: JSON.stringify(handoff.plan), timelines: JSON.stringify(handoff.timelines) })
+      .insert({
+        project_id: handoff.projectId,
+        folder: handoff.folder,
+        plan: JSON.stringify(handoff.plan),
+        timelines: JSON.stringify(handoff.timelines),
+      })
       .returning('id')) as [{ id: HandoffId }];
     await db.batchInsert(
       'handoff_files',
-      files.map((f, position) => ({ handoff_id: row.id, position, media_file_id: f.mediaFileId, source: f.source, target: f.target, size_in_bytes: f.sizeInBytes })),
+      files.map((f, position) => ({
+        handoff_id: row.id,
+        position,
+        media_file_id: f.mediaFileId,
+        source: f.source,
+        target: f.target,
+        size_in_bytes: f.sizeInBytes,
+      })),
       1000,
     );
     return row.id;
   },
   async listHandoffs(db: Database | Transaction, projectId: ProjectId): Promise<HandoffRecord[]> {
-    return ((await db('handoffs').where({ project_id: projectId }).orderBy('created_at', 'desc')) as unknown[]).map(toRecord);
+    return ((await db('handoffs').where({ project_id: projectId }).orderBy('created_at', 'desc')) as unknown[]).map(
+      toRecord,
+    );
   },
   async getHandoff(db: Database | Transaction, id: HandoffId): Promise<HandoffRecord> {
     const row: unknown = await db('handoffs').where({ id }).first();
@@ -91,16 +123,31 @@ export const handoffStore = {
   async listFiles(db: Database | Transaction, id: HandoffId): Promise<HandoffFile[]> {
     return ((await db('handoff_files').where({ handoff_id: id }).orderBy('position')) as FileRow[]).map(toFile);
   },
-  async setState(db: Database | Transaction, id: HandoffId, state: Handoff['state'], fields: { jobId?: JobId; problem?: string | null } = {}): Promise<void> {
+  async setState(
+    db: Database | Transaction,
+    id: HandoffId,
+    state: Handoff['state'],
+    fields: { jobId?: JobId; problem?: string | null } = {},
+  ): Promise<void> {
     const ended = state === 'done' || state === 'failed' || state === 'cancelled';
     await db('handoffs')
       .where({ id })
-      .update({ state, problem: fields.problem ?? null, finished_at: ended ? new Date() : null, ...(fields.jobId ? { job_id: fields.jobId } : {}) });
+      .update({
+        state,
+        problem: fields.problem ?? null,
+        finished_at: ended ? new Date() : null,
+        ...(fields.jobId ? { job_id: fields.jobId } : {}),
+      });
   },
   async markFolderMade(db: Database | Transaction, id: HandoffId): Promise<void> {
     await db('handoffs').where({ id }).update({ folder_made: true });
   },
-  async setFile(db: Database | Transaction, id: HandoffId, position: number, result: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'>): Promise<void> {
+  async setFile(
+    db: Database | Transaction,
+    id: HandoffId,
+    position: number,
+    result: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'>,
+  ): Promise<void> {
     await db('handoff_files').where({ handoff_id: id, position }).update(result);
   },
 };

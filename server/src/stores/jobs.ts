@@ -34,7 +34,10 @@ export function toJob(row: Row): Job {
 }
 
 export const jobStore = {
-  async insertJob(db: Database | Transaction, job: { kind: Job['kind']; subject: string; label: string }): Promise<Job> {
+  async insertJob(
+    db: Database | Transaction,
+    job: { kind: Job['kind']; subject: string; label: string },
+  ): Promise<Job> {
     const [row] = (await db('jobs').insert(job).returning('*')) as [Row];
     return toJob(row);
   },
@@ -52,12 +55,23 @@ export const jobStore = {
     return row ? toJob(row) : null;
   },
   /** The one setter of a job's state. A job that has ended stays as it ended. */
-  async setState(db: Database | Transaction, id: JobId, state: Job['state'], problem: string | null = null): Promise<void> {
-    const times = state === 'running' ? { started_at: new Date() } : state === 'queued' ? {} : { finished_at: new Date() };
-    await db('jobs').where({ id }).whereIn('state', ['queued', 'running']).update({ state, problem, ...times });
+  async setState(
+    db: Database | Transaction,
+    id: JobId,
+    state: Job['state'],
+    problem: string | null = null,
+  ): Promise<void> {
+    const times =
+      state === 'running' ? { started_at: new Date() } : state === 'queued' ? {} : { finished_at: new Date() };
+    await db('jobs')
+      .where({ id })
+      .whereIn('state', ['queued', 'running'])
+      .update({ state, problem, ...times });
   },
   async setProgress(db: Database | Transaction, id: JobId, progress: Progress): Promise<void> {
-    await db('jobs').where({ id }).update({ progress: JSON.stringify(progress) });
+    await db('jobs')
+      .where({ id })
+      .update({ progress: JSON.stringify(progress) });
   },
   async requestCancel(db: Database | Transaction, id: JobId): Promise<void> {
     await db('jobs').where({ id }).update({ cancel_requested: true });

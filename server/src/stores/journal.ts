@@ -7,11 +7,27 @@ export type Verb = 'link' | 'link-by-rule' | 'carry' | 'unlink' | 'park' | 'waiv
 
 /** One clip's part of an act: what was before and what is after, enough to go either way. */
 export type ClipChange =
-  | { readonly what: 'link'; readonly clipId: ClipId; readonly before: LinkRecord | null; readonly after: LinkRecord | null }
-  | { readonly what: 'set-aside'; readonly clipId: ClipId; readonly before: SetAside | null; readonly after: SetAside | null }
+  | {
+      readonly what: 'link';
+      readonly clipId: ClipId;
+      readonly before: LinkRecord | null;
+      readonly after: LinkRecord | null;
+    }
+  | {
+      readonly what: 'set-aside';
+      readonly clipId: ClipId;
+      readonly before: SetAside | null;
+      readonly after: SetAside | null;
+    }
   | { readonly what: 'decline'; readonly clipId: ClipId; readonly mediaFileId: MediaFileId };
 
-export type JournalEntry = { readonly id: number; readonly verb: Verb; readonly changes: readonly ClipChange[]; readonly undone: boolean; readonly madeAt: Date };
+export type JournalEntry = {
+  readonly id: number;
+  readonly verb: Verb;
+  readonly changes: readonly ClipChange[];
+  readonly undone: boolean;
+  readonly madeAt: Date;
+};
 
 const rowSchema = z.object({
   id: z.coerce.number(),
@@ -26,17 +42,29 @@ function toEntry(row: unknown): JournalEntry {
 }
 
 export const journalStore = {
-  async append(db: Database | Transaction, projectId: ProjectId, verb: Verb, changes: readonly ClipChange[]): Promise<JournalEntry> {
-    const [row] = (await db('journal').insert({ project_id: projectId, verb, changes: JSON.stringify(changes) }).returning('*')) as unknown[];
+  async append(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    verb: Verb,
+    changes: readonly ClipChange[],
+  ): Promise<JournalEntry> {
+    const [row] = (await db('journal')
+      .insert({ project_id: projectId, verb, changes: JSON.stringify(changes) })
+      .returning('*')) as unknown[];
     return toEntry(row);
   },
   /** The newest act that has not been undone. */
   async findLast(db: Database | Transaction, projectId: ProjectId): Promise<JournalEntry | null> {
-    const row: unknown = await db('journal').where({ project_id: projectId, undone: false }).orderBy('id', 'desc').first();
+    const row: unknown = await db('journal')
+      .where({ project_id: projectId, undone: false })
+      .orderBy('id', 'desc')
+      .first();
     return row ? toEntry(row) : null;
   },
   async listEntries(db: Database | Transaction, projectId: ProjectId): Promise<JournalEntry[]> {
-    return ((await db('journal').where({ project_id: projectId }).orderBy('id', 'desc').limit(500)) as unknown[]).map(toEntry);
+    return ((await db('journal').where({ project_id: projectId }).orderBy('id', 'desc').limit(500)) as unknown[]).map(
+      toEntry,
+    );
   },
   async markUndone(db: Database | Transaction, id: number): Promise<void> {
     await db('journal').where({ id }).update({ undone: true });

@@ -8,7 +8,11 @@ import type { Facts, MediaFile, MediaFileId, PlaceId, SequenceFrames, Unreadable
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
-export type MediaFileRecord = MediaFile & { readonly modifiedMs: number; readonly gone: boolean; readonly wasRead: boolean };
+export type MediaFileRecord = MediaFile & {
+  readonly modifiedMs: number;
+  readonly gone: boolean;
+  readonly wasRead: boolean;
+};
 
 /** What a walk sees of one file or sequence. */
 export type Walked = {
@@ -18,7 +22,12 @@ export type Walked = {
   readonly modifiedMs: number;
   readonly sequence: SequenceFrames | null;
 };
-export type WalkChanges = { readonly added: number; readonly changed: number; readonly gone: number; readonly same: number };
+export type WalkChanges = {
+  readonly added: number;
+  readonly changed: number;
+  readonly gone: number;
+  readonly same: number;
+};
 
 const rowSchema = z.object({
   id: z.custom<MediaFileId>(),
@@ -60,7 +69,9 @@ export const mediaFileStore = {
     return ids.length ? ((await db('media_files').whereIn('id', [...ids])) as unknown[]).map(toRecord) : [];
   },
   async listInFolder(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<MediaFileRecord[]> {
-    return ((await db('media_files').where({ place_id: placeId, folder, gone: false }).orderBy('name')) as unknown[]).map(toRecord);
+    return (
+      (await db('media_files').where({ place_id: placeId, folder, gone: false }).orderBy('name')) as unknown[]
+    ).map(toRecord);
   },
   /** Names of the folders right under `folder` that hold files at any depth. */
   async listFolders(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<string[]> {
@@ -78,10 +89,17 @@ export const mediaFileStore = {
     return toRecord(row);
   },
   async listUnread(db: Database | Transaction, placeId: PlaceId): Promise<MediaFileRecord[]> {
-    const rows: unknown[] = await db('media_files').where({ place_id: placeId, gone: false }).whereNull('read_at').orderBy(['folder', 'name']);
+    const rows: unknown[] = await db('media_files')
+      .where({ place_id: placeId, gone: false })
+      .whereNull('read_at')
+      .orderBy(['folder', 'name']);
     return rows.map(toRecord);
   },
-  async saveReading(db: Database | Transaction, id: MediaFileId, reading: { facts: Facts | null; unreadable: Unreadable | null }): Promise<void> {
+  async saveReading(
+    db: Database | Transaction,
+    id: MediaFileId,
+    reading: { facts: Facts | null; unreadable: Unreadable | null },
+  ): Promise<void> {
     await db('media_files')
       .where({ id })
       .update({
@@ -91,14 +109,18 @@ export const mediaFileStore = {
       });
   },
   async forgetReading(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<void> {
-    await db('media_files').whereIn('id', [...ids]).update({ facts: null, unreadable: null, read_at: null });
+    await db('media_files')
+      .whereIn('id', [...ids])
+      .update({ facts: null, unreadable: null, read_at: null });
   },
   /**
    * Brings the records of a place in line with what a walk saw: compares in memory, then writes only the difference,
    * new files by COPY. Facts of files whose size or time changed are forgotten; nothing is ever deleted.
    */
   async applyWalk(db: Database, placeId: PlaceId, walked: readonly Walked[]): Promise<WalkChanges> {
-    const known = (await db('media_files').where({ place_id: placeId }).select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone')) as {
+    const known = (await db('media_files')
+      .where({ place_id: placeId })
+      .select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone')) as {
       id: MediaFileId;
       folder: string;
       name: string;
@@ -115,7 +137,8 @@ export const mediaFileStore = {
       const row = byPath.get(key);
       byPath.delete(key);
       if (!row) added.push(file);
-      else if (row.gone || Number(row.size_in_bytes) !== file.sizeInBytes || row.modified_ms !== file.modifiedMs) changed.push({ ...file, id: row.id });
+      else if (row.gone || Number(row.size_in_bytes) !== file.sizeInBytes || row.modified_ms !== file.modifiedMs)
+        changed.push({ ...file, id: row.id });
       else same += 1;
     }
     const gone = [...byPath.values()].filter((row) => !row.gone).map((row) => row.id);
@@ -134,7 +157,8 @@ export const mediaFileStore = {
           ),
         );
       }
-      if (gone.length) await trx.raw('update media_files set gone = true where id = any(?::uuid[])', listBindings(gone));
+      if (gone.length)
+        await trx.raw('update media_files set gone = true where id = any(?::uuid[])', listBindings(gone));
       if (added.length) await copyIn(trx, placeId, added);
     });
     return { added: added.length, changed: changed.length, gone: gone.length, same };
@@ -142,13 +166,19 @@ export const mediaFileStore = {
 };
 
 async function copyIn(trx: Transaction, placeId: PlaceId, files: readonly Walked[]): Promise<void> {
-  const client = (await (trx.client as { acquireConnection: () => Promise<PoolClient> }).acquireConnection()) as PoolClient;
-  const stream = client.query(copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence) from stdin'));
+  const client = (await (
+    trx.client as { acquireConnection: () => Promise<PoolClient> }
+  ).acquireConnection()) as PoolClient;
+  const stream = client.query(
+    copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence) from stdin'),
+  );
   function* lines(): Generator<string> {
     const chunk: string[] = [];
     for (const f of files) {
       const sequence = f.sequence ? escapeCopy(JSON.stringify(f.sequence)) : '\\N';
-      chunk.push(`${placeId}\t${escapeCopy(f.folder)}\t${escapeCopy(f.name)}\t${f.sizeInBytes}\t${f.modifiedMs}\t${sequence}\n`);
+      chunk.push(
+        `${placeId}\t${escapeCopy(f.folder)}\t${escapeCopy(f.name)}\t${f.sizeInBytes}\t${f.modifiedMs}\t${sequence}\n`,
+      );
       if (chunk.length === 2000) yield chunk.splice(0).join('');
     }
     yield chunk.join('');

@@ -12,9 +12,21 @@ export type PlaceRecord = {
 };
 
 type Row = { id: PlaceId; name: string; path: string; known_as: string[]; there: boolean; indexed_at: Date | null };
-const toRecord = (r: Row): PlaceRecord => ({ id: r.id, name: r.name, path: r.path, knownAs: r.known_as, there: r.there, indexedAt: r.indexed_at });
+const toRecord = (r: Row): PlaceRecord => ({
+  id: r.id,
+  name: r.name,
+  path: r.path,
+  knownAs: r.known_as,
+  there: r.there,
+  indexedAt: r.indexed_at,
+});
 
-export type PlaceCounts = { readonly files: number; readonly unread: number; readonly unreadable: number; readonly sizeInBytes: number };
+export type PlaceCounts = {
+  readonly files: number;
+  readonly unread: number;
+  readonly unreadable: number;
+  readonly sizeInBytes: number;
+};
 
 export const placeStore = {
   async listPlaces(db: Database | Transaction): Promise<PlaceRecord[]> {
@@ -29,13 +41,24 @@ export const placeStore = {
     const row = (await db('places').where({ path }).first()) as Row | undefined;
     return row ? toRecord(row) : null;
   },
-  async insertPlace(db: Database | Transaction, place: Pick<PlaceRecord, 'name' | 'path' | 'knownAs'>): Promise<PlaceRecord> {
-    const [row] = (await db('places').insert({ name: place.name, path: place.path, known_as: [...place.knownAs] }).returning('*')) as [Row];
+  async insertPlace(
+    db: Database | Transaction,
+    place: Pick<PlaceRecord, 'name' | 'path' | 'knownAs'>,
+  ): Promise<PlaceRecord> {
+    const [row] = (await db('places')
+      .insert({ name: place.name, path: place.path, known_as: [...place.knownAs] })
+      .returning('*')) as [Row];
     return toRecord(row);
   },
-  async updatePlace(db: Database | Transaction, id: PlaceId, change: Partial<{ name: string; knownAs: string[]; there: boolean; indexedAt: Date }>): Promise<void> {
+  async updatePlace(
+    db: Database | Transaction,
+    id: PlaceId,
+    change: Partial<{ name: string; knownAs: string[]; there: boolean; indexedAt: Date }>,
+  ): Promise<void> {
     const columns = { name: change.name, known_as: change.knownAs, there: change.there, indexed_at: change.indexedAt };
-    await db('places').where({ id }).update(Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined)));
+    await db('places')
+      .where({ id })
+      .update(Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined)));
   },
   async deletePlace(db: Database | Transaction, id: PlaceId): Promise<void> {
     await db('places').where({ id }).delete();
@@ -51,6 +74,11 @@ export const placeStore = {
         db.raw('count(*) filter (where unreadable is not null)::int as unreadable'),
         db.raw('coalesce(sum(size_in_bytes), 0)::float8 as size'),
       )) as { place_id: PlaceId; files: number; unread: number; unreadable: number; size: number }[];
-    return new Map(rows.map((r) => [r.place_id, { files: r.files, unread: r.unread, unreadable: r.unreadable, sizeInBytes: r.size }]));
+    return new Map(
+      rows.map((r) => [
+        r.place_id,
+        { files: r.files, unread: r.unread, unreadable: r.unreadable, sizeInBytes: r.size },
+      ]),
+    );
   },
 };

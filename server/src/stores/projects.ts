@@ -3,25 +3,41 @@ import { defaultRules, type MatchRules, type ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
-export type ProjectRecord = { readonly id: ProjectId; readonly name: string; readonly rules: MatchRules; readonly createdAt: Date };
+export type ProjectRecord = {
+  readonly id: ProjectId;
+  readonly name: string;
+  readonly rules: MatchRules;
+  readonly createdAt: Date;
+};
 
 type Row = { id: ProjectId; name: string; rules: unknown; created_at: Date };
-const toRecord = (row: Row): ProjectRecord => ({ id: row.id, name: row.name, rules: rulesSchema.parse(row.rules), createdAt: row.created_at });
+const toRecord = (row: Row): ProjectRecord => ({
+  id: row.id,
+  name: row.name,
+  rules: rulesSchema.parse(row.rules),
+  createdAt: row.created_at,
+});
 
 export const projectStore = {
   async listProjects(db: Database | Transaction): Promise<ProjectRecord[]> {
     return (await db<Row>('projects').orderBy('created_at')).map((row) => toRecord(row as Row));
   },
   async getProject(db: Database | Transaction, id: ProjectId): Promise<ProjectRecord> {
-    const row = await db<Row>('projects').where({ id } as Partial<Row>).first();
+    const row = await db<Row>('projects')
+      .where({ id } as Partial<Row>)
+      .first();
     if (!row) throw notFound('project');
     return toRecord(row as Row);
   },
   async createProject(db: Database | Transaction, name: string): Promise<ProjectRecord> {
-    const [row] = await db('projects').insert({ name, rules: JSON.stringify(defaultRules) }).returning('*');
+    const [row] = await db('projects')
+      .insert({ name, rules: JSON.stringify(defaultRules) })
+      .returning('*');
     return toRecord(row as Row);
   },
   async setRules(db: Database | Transaction, id: ProjectId, rules: MatchRules): Promise<void> {
-    await db('projects').where({ id }).update({ rules: JSON.stringify(rules) });
+    await db('projects')
+      .where({ id })
+      .update({ rules: JSON.stringify(rules) });
   },
 };

@@ -13,7 +13,9 @@ export const workerStore = {
       .merge();
   },
   async retire(db: Database | Transaction, ids: readonly string[]): Promise<void> {
-    await db('workers').whereIn('id', [...ids]).delete();
+    await db('workers')
+      .whereIn('id', [...ids])
+      .delete();
   },
   /** Makes the jobs of dead workers due again. */
   async freeJobsOfTheDead(db: Database): Promise<void> {

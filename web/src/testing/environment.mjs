@@ -4,7 +4,16 @@ import { TestEnvironment } from 'jest-environment-jsdom';
 export default class BrowserLike extends TestEnvironment {
   async setup() {
     await super.setup();
-    Object.assign(this.global, { fetch, Request, Response, Headers, AbortController, AbortSignal, TextEncoder, TextDecoder });
+    Object.assign(this.global, {
+      fetch,
+      Request,
+      Response,
+      Headers,
+      AbortController,
+      AbortSignal,
+      TextEncoder,
+      TextDecoder,
+    });
     this.global.ResizeObserver = class {
       observe() {}
       unobserve() {}

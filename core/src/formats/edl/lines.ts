@@ -24,7 +24,16 @@ export type RawEvent = {
 
 const timecode = /^\d{1,2}[:;.,]\d{1,2}[:;.,]\d{1,2}[:;.,]\d{1,3}$/;
 const transition = /^(C|D|W\d{1,3}|K|KB|KO)$/i;
-const labels = ['FROM CLIP NAME', 'TO CLIP NAME', 'SOURCE FILE', 'LOC', 'COMMENT', 'ASC_SOP', 'ASC_SAT', 'KEY CLIP NAME'];
+const labels = [
+  'FROM CLIP NAME',
+  'TO CLIP NAME',
+  'SOURCE FILE',
+  'LOC',
+  'COMMENT',
+  'ASC_SOP',
+  'ASC_SAT',
+  'KEY CLIP NAME',
+];
 
 /** Splits a list into lines of known kinds. LF, CRLF and CR all end a line. */
 export function parseLines(text: string): EdlLine[] {
@@ -123,7 +132,12 @@ export function gatherEvents(lines: readonly EdlLine[]): { events: EdlEvent[]; s
     else if (line.kind === 'event') {
       const event: EdlEvent = { line: line.line, raw: line.event, drop, clipName: null, sourceFile: null, speed: null };
       const previous = group.at(-1);
-      if (previous && previous.raw.number === line.event.number && group.length === 1 && line.event.transition !== 'C') {
+      if (
+        previous &&
+        previous.raw.number === line.event.number &&
+        group.length === 1 &&
+        line.event.transition !== 'C'
+      ) {
         previous.sourceFile = sourceFiles.at(-1) ?? null;
         sourceFiles = [];
         group.push(event);

@@ -16,7 +16,8 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
   const lines = parseLines(text);
   const { events: found, strays } = gatherEvents(lines);
   const remarks: Remark[] = strays.map(remarkOfStray);
-  if (found.length === 0) return { ok: false, fault: { code: 'no-edit-inside', found: 'an EDL without an event line' } };
+  if (found.length === 0)
+    return { ok: false, fault: { code: 'no-edit-inside', found: 'an EDL without an event line' } };
   if (!options.rate) return { ok: false, fault: { code: 'rate-needed', proposals: proposeRates(lines, found) } };
 
   const listRate = options.rate;
@@ -30,11 +31,21 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
     const source = readRange(raw.sourceIn, raw.sourceOut, event, listRate, remarks);
     if (!record || !source) continue;
     if (!event.speed && rangeLength(source) !== rangeLength(record)) {
-      remarks.push({ at: { line }, code: 'lengths-differ', sourceInFrames: rangeLength(source), recordInFrames: rangeLength(record) });
+      remarks.push({
+        at: { line },
+        code: 'lengths-differ',
+        sourceInFrames: rangeLength(source),
+        recordInFrames: rangeLength(record),
+      });
     }
     const before = lastOnTrack.get(raw.track);
     if (before && rangeLength(record) > 0 && record.start < before.end) {
-      remarks.push({ at: { line }, code: 'record-overlap', overlapInFrames: before.end - record.start, withLine: before.line });
+      remarks.push({
+        at: { line },
+        code: 'record-overlap',
+        overlapInFrames: before.end - record.start,
+        withLine: before.line,
+      });
     }
     if (rangeLength(record) > 0) lastOnTrack.set(raw.track, { line, end: record.end });
     const used = usedRange(event, found[at + 1], source, record, listRate);
@@ -56,7 +67,10 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
     });
   }
   if (events.length === 0) {
-    return { ok: false, fault: { code: 'no-edit-inside', found: 'an EDL in which no event has a possible timecode at this rate' } };
+    return {
+      ok: false,
+      fault: { code: 'no-edit-inside', found: 'an EDL in which no event has a possible timecode at this rate' },
+    };
   }
   const title = lines.find((l) => l.kind === 'title')?.title || options.name.replace(/\.[^.]*$/, '');
   const start = Math.min(...events.map((e) => e.record.start));
@@ -68,7 +82,7 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
     edit: {
       title,
       bins: [],
-      clips: clips.clips(uses),
+      clips: clips.clips(uses, listRate),
       timelines: [
         {
           key: 'timeline-1',
@@ -106,16 +120,28 @@ function referenceOf(event: EdlEvent, listRate: Rate) {
 }
 
 /** Frames read of the source: by the line itself, by M2 speed, or under a dissolve for the outgoing line of zero length. */
-function usedRange(event: EdlEvent, next: EdlEvent | undefined, source: FrameRange, record: FrameRange, listRate: Rate): FrameRange {
+function usedRange(
+  event: EdlEvent,
+  next: EdlEvent | undefined,
+  source: FrameRange,
+  record: FrameRange,
+  listRate: Rate,
+): FrameRange {
   if (event.speed) {
     const entry = parseTimecode(event.speed.entry, listRate, event.drop ? 'drop' : 'non-drop');
     const start = entry.ok ? entry.frames : source.start;
     if (event.speed.framesPerSecond === 0) return { start, end: start + 1 };
-    const speed = { num: Math.round(Math.abs(event.speed.framesPerSecond) * 1000) * listRate.den, den: 1000 * listRate.num };
+    const speed = {
+      num: Math.round(Math.abs(event.speed.framesPerSecond) * 1000) * listRate.den,
+      den: 1000 * listRate.num,
+    };
     const length = Math.max(1, scaleFrames(rangeLength(record), speed, 'up'));
-    return event.speed.framesPerSecond < 0 ? { start: start - length + 1, end: start + 1 } : { start, end: start + length };
+    return event.speed.framesPerSecond < 0
+      ? { start: start - length + 1, end: start + 1 }
+      : { start, end: start + length };
   }
-  const outgoing = next && next.raw.number === event.raw.number && next.raw.transition !== 'C' ? next.raw.transitionLength : 0;
+  const outgoing =
+    next && next.raw.number === event.raw.number && next.raw.transition !== 'C' ? next.raw.transitionLength : 0;
   return { start: source.start, end: Math.max(source.end, source.start + rangeLength(source) + outgoing) };
 }
 

@@ -13,14 +13,17 @@ export function relinkEdl(text: string, changes: ReadonlyMap<string, NewReferenc
   for (const event of gatherEvents(lines).events) {
     const change = changes.get(String(event.line));
     if (!change) continue;
-    const path = change.sequence ? withName(change.path, frameName(change.sequence, change.sequence.first)) : change.path;
+    const path = change.sequence
+      ? withName(change.path, frameName(change.sequence, change.sequence.first))
+      : change.path;
     if (event.sourceFile) replaced.set(event.sourceFile.line, path);
     else inserted.set(event.line, path);
   }
   return lines
     .map((line) => {
       const value = replaced.get(line.line);
-      if (value !== undefined) return line.text.replace(/^(\s*\*\s*SOURCE FILE\s*:?\s*).*$/is, (_, label: string) => label + value) + line.end;
+      if (value !== undefined)
+        return line.text.replace(/^(\s*\*\s*SOURCE FILE\s*:?\s*).*$/is, (_, label: string) => label + value) + line.end;
       const added = inserted.get(line.line);
       const end = line.end || '\n';
       return added === undefined ? line.text + line.end : `${line.text}${end}* SOURCE FILE: ${added}${line.end}`;

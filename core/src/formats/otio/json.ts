@@ -1,3 +1,4 @@
+import { parse } from '@humanwhocodes/momoa';
 import type { ReadFault } from '../../remarks/remark.ts';
 
 /** Deeper than any edit nests, and shallow enough for every recursive reader. */
@@ -5,7 +6,8 @@ export const nestingLimit = 400;
 
 export type JsonObject = { readonly [key: string]: unknown };
 
-export const isObject = (value: unknown): value is JsonObject => typeof value === 'object' && value !== null && !Array.isArray(value);
+export const isObject = (value: unknown): value is JsonObject =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
 export const textOf = (value: unknown): string | null => (typeof value === 'string' && value !== '' ? value : null);
 export const listOf = (value: unknown): readonly unknown[] => (Array.isArray(value) ? value : []);
 
@@ -14,13 +16,28 @@ export function parseJson(text: string): { ok: true; value: unknown } | { ok: fa
   if (deepest(text) > nestingLimit) return { ok: false, fault: { code: 'nested-too-deep', limit: nestingLimit } };
   try {
     return { ok: true, value: JSON.parse(text) as unknown };
-  } catch (error) {
-    const message = error instanceof Error ? error.message : String(error);
-    const offset = Number(/position (\d+)/.exec(message)?.[1] ?? text.length);
-    const before = text.slice(0, offset).split('\n');
-    const detail = message.replace(/ in JSON at position.*$/s, '').replace(/^Unexpected end.*$/, 'the text ends too early');
-    return { ok: false, fault: { code: 'json-broken', line: before.length, column: (before.at(-1)?.length ?? 0) + 1, detail } };
+  } catch {
+    return { ok: false, fault: whereBroken(text) };
   }
+}
+
+/** The runtime's own message names no place in short texts, so a second, slower parser is asked for it. */
+function whereBroken(text: string): ReadFault {
+  try {
+    parse(text, { mode: 'json' });
+  } catch (error) {
+    const { line, column } = error as { line?: unknown; column?: unknown };
+    const detail = (error instanceof Error ? error.message : String(error))
+      .replace(/ \(?at line.*$|\s*\(\d+:\d+\)\s*$/s, '')
+      .replace(/\.$/, '');
+    if (!line) {
+      // At the end of the text it names no place.
+      const lines = text.trimEnd().split('\n');
+      return { code: 'json-broken', line: lines.length, column: lines.at(-1)!.length + 1, detail };
+    }
+    return { code: 'json-broken', line: Number(line), column: Number(column), detail };
+  }
+  return { code: 'json-broken', line: 1, column: 1, detail: 'it holds a value that JSON does not have' };
 }
 
 function deepest(text: string): number {
@@ -42,7 +59,8 @@ function deepest(text: string): number {
 }
 
 /** One step of a JSON pointer (RFC 6901). */
-export const pointerStep = (key: string | number): string => `/${String(key).replaceAll('~', '~0').replaceAll('/', '~1')}`;
+export const pointerStep = (key: string | number): string =>
+  `/${String(key).replaceAll('~', '~0').replaceAll('/', '~1')}`;
 export const pointerKeys = (pointer: string): string[] =>
   pointer
     .split('/')

@@ -6,7 +6,17 @@ import { ClipGatherer } from '../clips.ts';
 import type { ReadOptions, ReadResult } from '../format.ts';
 import { isObject, listOf, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
 import { activeReference, assumedCounting, readReference, schemaOf } from './references.ts';
-import { addSeconds, frameRange, framesIn, readRationalTime, readTimeRange, toSeconds, zeroSeconds, type Seconds, type TimeSpan } from './time.ts';
+import {
+  addSeconds,
+  frameRange,
+  framesIn,
+  readRationalTime,
+  readTimeRange,
+  toSeconds,
+  zeroSeconds,
+  type Seconds,
+  type TimeSpan,
+} from './time.ts';
 
 /**
  * Reads an OpenTimelineIO document: collections become bins, every timeline its own, nested compositions timelines
@@ -22,9 +32,15 @@ export function readOtio(text: string, options: ReadOptions): ReadResult {
   const reader = new OtioReader();
   const fallbackName = options.name.replace(/\.[^.]*$/, '');
   reader.member(root, '', null, true, fallbackName);
-  const clips = reader.clips.clips(reader.uses);
+  const clips = reader.clips.clips(reader.uses, reader.timelines[0]?.rate ?? makeRate(24));
   if (clips.length === 0 && reader.timelines.length === 0) {
-    return { ok: false, fault: { code: 'no-edit-inside', found: `an OTIO document of schema ${schemaOf(root)}, with neither clip nor timeline` } };
+    return {
+      ok: false,
+      fault: {
+        code: 'no-edit-inside',
+        found: `an OTIO document of schema ${schemaOf(root)}, with neither clip nor timeline`,
+      },
+    };
   }
   return {
     ok: true,
@@ -69,7 +85,12 @@ class OtioReader {
   }
 
   /** A timeline, or a composition standing for one. Returns its key, and its length for whoever nests it. */
-  #timeline(value: JsonObject, pointer: string, top: boolean, fallbackName: string): { key: string; length: Seconds; rate: Rate } {
+  #timeline(
+    value: JsonObject,
+    pointer: string,
+    top: boolean,
+    fallbackName: string,
+  ): { key: string; length: Seconds; rate: Rate } {
     const isTimeline = schemaOf(value).startsWith('Timeline.');
     const stack = isTimeline ? value.tracks : value;
     const stackPointer = isTimeline ? `${pointer}/tracks` : pointer;
@@ -77,7 +98,10 @@ class OtioReader {
     const globalStart = readRationalTime(value.global_start_time);
     const start = globalStart ? framesIn(toSeconds(globalStart), rate, 'down') : 0;
     const tracks = isObject(stack) && schemaOf(stack).startsWith('Stack.') ? listOf(stack.children) : [stack];
-    const tracksPointer = isObject(stack) && schemaOf(stack).startsWith('Stack.') ? (i: number) => `${stackPointer}/children${pointerStep(i)}` : () => stackPointer;
+    const tracksPointer =
+      isObject(stack) && schemaOf(stack).startsWith('Stack.')
+        ? (i: number) => `${stackPointer}/children${pointerStep(i)}`
+        : () => stackPointer;
     const index = this.timelines.length;
     const key = `timeline-${index + 1}`;
     const name = textOf(value.name) ?? (fallbackName || `unnamed ${index + 1}`);
@@ -93,13 +117,17 @@ class OtioReader {
       const label = `${trackKind === 'sound' ? 'A' : 'V'}${counts[trackKind]}`;
       const isTrack = schemaOf(track).startsWith('Track.');
       const items = isTrack ? listOf(track.children) : [track];
-      const end = this.#track(items, isTrack ? (n) => `${tracksPointer(i)}/children${pointerStep(n)}` : () => tracksPointer(i), {
-        label,
-        trackKind,
-        rate,
-        start,
-        events,
-      });
+      const end = this.#track(
+        items,
+        isTrack ? (n) => `${tracksPointer(i)}/children${pointerStep(n)}` : () => tracksPointer(i),
+        {
+          label,
+          trackKind,
+          rate,
+          start,
+          events,
+        },
+      );
       if (compare(end, longest) > 0) longest = end;
     });
     this.timelines[index] = { key, name, rate, counting, start, length: framesIn(longest, rate, 'up'), top, events };
@@ -146,7 +174,14 @@ class OtioReader {
         end: at.start + framesIn(addSeconds(start, length), at.rate, 'down'),
       };
       const number = at.events.length + 1;
-      at.events.push({ number, name: textOf(item.name) ?? '', track: at.label, trackKind: at.trackKind, record, ...fields });
+      at.events.push({
+        number,
+        name: textOf(item.name) ?? '',
+        track: at.label,
+        trackKind: at.trackKind,
+        record,
+        ...fields,
+      });
     };
     switch (kind) {
       case 'Gap':
@@ -158,7 +193,7 @@ class OtioReader {
           this.remarks.push({ at: { path: pointer }, code: 'clip-without-range', name: textOf(item.name) ?? '' });
           return zeroSeconds;
         }
-        const source = seen ? frameRange(usedSpan(span, item, at.before, at.after), seen.rate) : null;
+        const source = seen?.rate ? frameRange(usedSpan(span, item, at.before, at.after), seen.rate) : null;
         if (seen && source) this.#use(seen.key, source);
         event({ clipKey: seen?.key ?? null, nestedKey: null, source }, { start: at.position, length: span.length });
         return span.length;
@@ -193,7 +228,7 @@ class OtioReader {
       return null;
     }
     const span = reference.available ?? readTimeRange(clip.source_range);
-    const rate = span?.rate ?? this.#assumeRate(pointer);
+    const rate = span?.rate ?? null;
     const name = textOf(clip.name) ?? reference.name ?? 'unnamed clip';
     const key = this.clips.see({
       identity: reference.remembered ?? `missing\u0000${reference.reel ?? ''}\u0000${reference.name ?? name}`,
@@ -202,8 +237,8 @@ class OtioReader {
       remembered: reference.remembered,
       kind: reference.kind ?? (trackKind === 'sound' && !reference.remembered ? 'sound' : null),
       rate,
-      counting: assumedCounting(rate),
-      available: reference.available ? frameRange(reference.available, rate) : null,
+      counting: rate ? assumedCounting(rate) : 'non-drop',
+      available: reference.available && rate ? frameRange(reference.available, rate) : null,
       raster: reference.raster,
       address: reference.pointer,
       binKey,
@@ -254,7 +289,11 @@ function speedOf(item: JsonObject): number {
   for (const effect of listOf(item.effects)) {
     if (!isObject(effect)) continue;
     if (schemaOf(effect).startsWith('FreezeFrame.')) return 0;
-    if (schemaOf(effect).startsWith('LinearTimeWarp.') && typeof effect.time_scalar === 'number' && Math.abs(effect.time_scalar) < 1e6) {
+    if (
+      schemaOf(effect).startsWith('LinearTimeWarp.') &&
+      typeof effect.time_scalar === 'number' &&
+      Math.abs(effect.time_scalar) < 1e6
+    ) {
       speed *= effect.time_scalar;
     }
   }
@@ -266,7 +305,9 @@ function firstRate(value: unknown): Rate | null {
   if (!isObject(value)) return null;
   const own = readTimeRange(value.source_range)?.rate;
   if (own && !schemaOf(value).startsWith('Clip.')) return own;
-  const children = [...listOf(value.children)].sort((a, b) => Number(isObject(a) && a.kind === 'Audio') - Number(isObject(b) && b.kind === 'Audio'));
+  const children = [...listOf(value.children)].sort(
+    (a, b) => Number(isObject(a) && a.kind === 'Audio') - Number(isObject(b) && b.kind === 'Audio'),
+  );
   if (schemaOf(value).startsWith('Clip.')) {
     const reference = activeReference(value, '');
     return own ?? (reference ? (readTimeRange(reference.value.available_range)?.rate ?? null) : null);

@@ -25,7 +25,9 @@ export function activeReference(clip: JsonObject, pointer: string): { value: Jso
   if (isObject(clip.media_references)) {
     const key = textOf(clip.active_media_reference_key) ?? 'DEFAULT_MEDIA';
     const value = Object.hasOwn(clip.media_references, key) ? clip.media_references[key] : undefined;
-    return isObject(value) ? { value, pointer: `${pointer}${pointerStep('media_references')}${pointerStep(key)}` } : null;
+    return isObject(value)
+      ? { value, pointer: `${pointer}${pointerStep('media_references')}${pointerStep(key)}` }
+      : null;
   }
   return isObject(clip.media_reference)
     ? { value: clip.media_reference, pointer: `${pointer}${pointerStep('media_reference')}` }
@@ -56,9 +58,14 @@ function rememberedBy(value: JsonObject, schema: string): string | null {
     return url && !/^(?:[a-z]+:|[\\/])/i.test(url) ? decodePercent(url) : url;
   }
   const base = textOf(value.target_url_base) ?? '';
-  const padding = typeof value.frame_zero_padding === 'number' ? Math.min(12, Math.max(0, value.frame_zero_padding)) : 0;
+  const padding =
+    typeof value.frame_zero_padding === 'number' ? Math.min(12, Math.max(0, value.frame_zero_padding)) : 0;
   const prefix = decodePercent(textOf(value.name_prefix) ?? '');
-  const pattern = sequenceName({ prefix, suffix: decodePercent(textOf(value.name_suffix) ?? ''), padding: padding || 1 });
+  const pattern = sequenceName({
+    prefix,
+    suffix: decodePercent(textOf(value.name_suffix) ?? ''),
+    padding: padding || 1,
+  });
   // "#" begins a fragment in a URL, so the pattern goes in percent-encoded and comes back when the path is parsed.
   const shown = /^file:/i.test(base) ? pattern.replaceAll('%', '%25').replaceAll('#', '%23') : pattern;
   return base === '' || base.endsWith('/') ? base + shown : `${base}/${shown}`;
@@ -93,4 +100,6 @@ function findRaster(metadata: unknown, depth = 0): Raster | null {
 
 /** OTIO does not say how frames are numbered; at 29.97 and 59.94 drop-frame is what its own timecode text assumes. */
 export const assumedCounting = (rate: { num: number; den: number }) =>
-  rate.den === 1001 && nominalRate(rate) % 30 === 0 && nominalRate(rate) <= 60 ? ('drop' as const) : ('non-drop' as const);
+  rate.den === 1001 && nominalRate(rate) % 30 === 0 && nominalRate(rate) <= 60
+    ? ('drop' as const)
+    : ('non-drop' as const);

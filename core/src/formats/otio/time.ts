@@ -26,7 +26,8 @@ export function readRationalTime(value: unknown): RationalTime | null {
   return { millionths: BigInt(whole) * 1_000_000n + BigInt(Math.round((value.value - whole) * 1e6)), rate };
 }
 
-export const toSeconds = (t: RationalTime): Seconds => lowest(t.millionths * BigInt(t.rate.den), 1_000_000n * BigInt(t.rate.num));
+export const toSeconds = (t: RationalTime): Seconds =>
+  lowest(t.millionths * BigInt(t.rate.den), 1_000_000n * BigInt(t.rate.num));
 
 /** Seconds as a count of frames at `rate`, rounded down or up. */
 export function framesIn(seconds: Seconds, rate: Rate, rounding: 'down' | 'up'): number {

@@ -8,14 +8,43 @@ export type Verdict = 'agrees' | 'nearly' | 'differs' | 'unknown';
 
 /** What was compared and what came out, as fields; sentences are made of these at the edge. */
 export type Finding =
-  | { readonly code: 'name-equal' | 'name-case' | 'name-unicode' | 'name-extension' | 'name-differs'; readonly edit: string; readonly file: string }
-  | { readonly code: 'name-added'; readonly edit: string; readonly file: string; readonly before: string; readonly after: string }
-  | { readonly code: 'folder-levels'; readonly edit: string; readonly file: string; readonly levels: number; readonly of: number }
-  | { readonly code: 'reel-equal' | 'reel-spelling' | 'reel-truncated' | 'reel-differs'; readonly edit: string; readonly file: string }
+  | {
+      readonly code: 'name-equal' | 'name-case' | 'name-unicode' | 'name-extension' | 'name-differs';
+      readonly edit: string;
+      readonly file: string;
+    }
+  | {
+      readonly code: 'name-added';
+      readonly edit: string;
+      readonly file: string;
+      readonly before: string;
+      readonly after: string;
+    }
+  | {
+      readonly code: 'folder-levels';
+      readonly edit: string;
+      readonly file: string;
+      readonly levels: number;
+      readonly of: number;
+    }
+  | {
+      readonly code: 'reel-equal' | 'reel-spelling' | 'reel-truncated' | 'reel-differs';
+      readonly edit: string;
+      readonly file: string;
+    }
   | { readonly code: 'reel-in-path'; readonly edit: string; readonly file: string }
-  | { readonly code: 'start-equal' | 'start-within-a-frame' | 'both-count-from-zero'; readonly edit: FrameRange; readonly file: FrameRange }
+  | {
+      readonly code: 'start-equal' | 'start-within-a-frame' | 'both-count-from-zero';
+      readonly edit: FrameRange;
+      readonly file: FrameRange;
+    }
   | { readonly code: 'used-inside' | 'used-outside'; readonly edit: FrameRange; readonly file: FrameRange }
-  | { readonly code: 'used-partly'; readonly edit: FrameRange; readonly file: FrameRange; readonly uncoveredInFrames: number }
+  | {
+      readonly code: 'used-partly';
+      readonly edit: FrameRange;
+      readonly file: FrameRange;
+      readonly uncoveredInFrames: number;
+    }
   | { readonly code: 'length-equal' | 'length-within-a-frame'; readonly inFrames: number }
   | { readonly code: 'length-differs'; readonly edit: number; readonly file: number }
   | { readonly code: 'rate-equal' | 'rate-nominal' | 'rate-differs'; readonly edit: Rate; readonly file: Rate }

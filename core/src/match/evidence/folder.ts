@@ -8,7 +8,13 @@ export const folderCheck: AttributeCheck = {
     if (!clip.path || clip.folders.length === 0) return editSaysNothing;
     const levels = commonTail(clip.folders, file.folders);
     const of = clip.path.folders.length;
-    const finding = { code: 'folder-levels', edit: clip.folders.join('/'), file: file.folders.join('/'), levels, of } as const;
+    const finding = {
+      code: 'folder-levels',
+      edit: clip.folders.join('/'),
+      file: file.folders.join('/'),
+      levels,
+      of,
+    } as const;
     return { verdict: levels > 0 && levels >= of ? 'agrees' : levels > 0 ? 'nearly' : 'differs', finding };
   },
 };

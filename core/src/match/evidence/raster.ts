@@ -14,7 +14,8 @@ export const rasterCheck: AttributeCheck = {
       return { verdict: 'agrees', finding: { code: 'raster-equal', ...rasters } };
     }
     // One pixel of rounding is what scaling an odd size costs.
-    const sameShape = Math.abs(edit.width * found.height - found.width * edit.height) <= Math.max(edit.width, found.width);
+    const sameShape =
+      Math.abs(edit.width * found.height - found.width * edit.height) <= Math.max(edit.width, found.width);
     return sameShape
       ? { verdict: 'nearly', finding: { code: 'raster-scaled', ...rasters } }
       : { verdict: 'differs', finding: { code: 'raster-differs', ...rasters } };

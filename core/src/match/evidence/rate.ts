@@ -10,7 +10,8 @@ export const rateCheck: AttributeCheck = {
     if (!file.facts.rate) return fileSaysNothing;
     const rates = { edit: clip.rate, file: file.facts.rate };
     if (sameRate(rates.edit, rates.file)) return { verdict: 'agrees', finding: { code: 'rate-equal', ...rates } };
-    if (nominalRate(rates.edit) === nominalRate(rates.file)) return { verdict: 'nearly', finding: { code: 'rate-nominal', ...rates } };
+    if (nominalRate(rates.edit) === nominalRate(rates.file))
+      return { verdict: 'nearly', finding: { code: 'rate-nominal', ...rates } };
     return { verdict: 'differs', finding: { code: 'rate-differs', ...rates } };
   },
 };

@@ -34,7 +34,10 @@ export const timecodeCheck: AttributeCheck = {
       return { verdict: sure ? 'agrees' : 'nearly', finding: { code: 'used-inside', edit: wanted, file: held } };
     }
     if (uncovered < wanted.end - wanted.start) {
-      return { verdict: 'nearly', finding: { code: 'used-partly', edit: wanted, file: held, uncoveredInFrames: uncovered } };
+      return {
+        verdict: 'nearly',
+        finding: { code: 'used-partly', edit: wanted, file: held, uncoveredInFrames: uncovered },
+      };
     }
     return { verdict: 'differs', finding: { code: 'used-outside', edit: wanted, file: held } };
   },

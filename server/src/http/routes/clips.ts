@@ -1,5 +1,14 @@
 import { z } from 'zod';
-import { actSchema, clipDetailSchema, clipIdSchema, declineRequestSchema, mediaFileIdSchema, mediaFileSchema, placeIdSchema, weighedFileSchema } from '@legame/core/contract';
+import {
+  actSchema,
+  clipDetailSchema,
+  clipIdSchema,
+  declineRequestSchema,
+  mediaFileIdSchema,
+  mediaFileSchema,
+  placeIdSchema,
+  weighedFileSchema,
+} from '@legame/core/contract';
 import { clipDetail, viewMediaFile, weighInFull } from '../../actions/clipViews.ts';
 import { declineCandidate } from '../../actions/links.ts';
 import { picture } from '../../actions/pictures.ts';
@@ -14,8 +23,23 @@ const fileParams = z.object({ mediaFileId: mediaFileIdSchema });
 const placeParams = z.object({ placeId: placeIdSchema });
 
 export const clipRoutes = [
-  route({ method: 'get', path: '/clips/:clipId', summary: 'One clip with uses, candidates and evidence', params, answer: clipDetailSchema, handle: ({ params: p }, { db }) => clipDetail(db, p.clipId) }),
-  route({ method: 'post', path: '/clips/:clipId/decline', summary: 'Say that a candidate is not the one', params, body: declineRequestSchema, answer: actSchema, handle: ({ params: p, body }, context) => declineCandidate(context, p.clipId, body.mediaFileId) }),
+  route({
+    method: 'get',
+    path: '/clips/:clipId',
+    summary: 'One clip with uses, candidates and evidence',
+    params,
+    answer: clipDetailSchema,
+    handle: ({ params: p }, { db }) => clipDetail(db, p.clipId),
+  }),
+  route({
+    method: 'post',
+    path: '/clips/:clipId/decline',
+    summary: 'Say that a candidate is not the one',
+    params,
+    body: declineRequestSchema,
+    answer: actSchema,
+    handle: ({ params: p, body }, context) => declineCandidate(context, p.clipId, body.mediaFileId),
+  }),
   route({
     method: 'get',
     path: '/clips/:clipId/weigh/:mediaFileId',
@@ -23,8 +47,14 @@ export const clipRoutes = [
     params: z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema }),
     answer: weighedFileSchema,
     handle: async ({ params: p }, { db }) => {
-      const [clip, file] = await Promise.all([clipStore.getClip(db, p.clipId), mediaFileStore.getMediaFile(db, p.mediaFileId)]);
-      const [place, project] = await Promise.all([placeStore.getPlace(db, file.placeId), projectStore.getProject(db, clip.projectId)]);
+      const [clip, file] = await Promise.all([
+        clipStore.getClip(db, p.clipId),
+        mediaFileStore.getMediaFile(db, p.mediaFileId),
+      ]);
+      const [place, project] = await Promise.all([
+        placeStore.getPlace(db, file.placeId),
+        projectStore.getProject(db, clip.projectId),
+      ]);
       return weighInFull(clip, file, place, project.rules);
     },
   }),

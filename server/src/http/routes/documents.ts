@@ -8,7 +8,14 @@ const inProject = z.object({ projectId: projectIdSchema });
 const params = z.object({ documentId: documentIdSchema });
 
 export const documentRoutes = [
-  route({ method: 'get', path: '/projects/:projectId/documents', summary: 'What was brought in, with remarks', params: inProject, answer: z.array(documentSchema), handle: ({ params: p }, context) => listDocuments(context, p.projectId) }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/documents',
+    summary: 'What was brought in, with remarks',
+    params: inProject,
+    answer: z.array(documentSchema),
+    handle: ({ params: p }, context) => listDocuments(context, p.projectId),
+  }),
   route({
     method: 'post',
     path: '/projects/:projectId/documents',
@@ -23,7 +30,13 @@ export const documentRoutes = [
       return (await listDocuments(context, p.projectId)).find((d) => d.id === id)!;
     },
   }),
-  route({ method: 'delete', path: '/documents/:documentId', summary: 'Take a document with its clips out of the project', params, handle: ({ params: p }, context) => takeOut(context, p.documentId) }),
+  route({
+    method: 'delete',
+    path: '/documents/:documentId',
+    summary: 'Take a document with its clips out of the project',
+    params,
+    handle: ({ params: p }, context) => takeOut(context, p.documentId),
+  }),
   route({
     method: 'get',
     path: '/documents/:documentId/export',

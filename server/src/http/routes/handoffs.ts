@@ -7,7 +7,14 @@ const inProject = z.object({ projectId: projectIdSchema });
 const params = z.object({ handoffId: handoffIdSchema });
 
 export const handoffRoutes = [
-  route({ method: 'get', path: '/projects/:projectId/handoffs', summary: 'Handoffs of a project, newest first', params: inProject, answer: z.array(handoffSchema), handle: ({ params: p }, context) => viewHandoffs(context, p.projectId) }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/handoffs',
+    summary: 'Handoffs of a project, newest first',
+    params: inProject,
+    answer: z.array(handoffSchema),
+    handle: ({ params: p }, context) => viewHandoffs(context, p.projectId),
+  }),
   route({
     method: 'post',
     path: '/projects/:projectId/handoffs',
@@ -18,7 +25,14 @@ export const handoffRoutes = [
     status: 201,
     handle: async ({ params: p, body }, context) => getHandoff(context, await planHandoff(context, p.projectId, body)),
   }),
-  route({ method: 'get', path: '/handoffs/:handoffId', summary: 'A handoff with the state of every file', params, answer: handoffSchema, handle: ({ params: p }, context) => getHandoff(context, p.handoffId) }),
+  route({
+    method: 'get',
+    path: '/handoffs/:handoffId',
+    summary: 'A handoff with the state of every file',
+    params,
+    answer: handoffSchema,
+    handle: ({ params: p }, context) => getHandoff(context, p.handoffId),
+  }),
   route({
     method: 'post',
     path: '/handoffs/:handoffId/run',

@@ -7,4 +7,11 @@ import { placeRoutes } from './places.ts';
 import { projectRoutes } from './projects.ts';
 
 /** Every route of the HTTP interface, by noun. */
-export const routes: readonly Route[] = [...projectRoutes, ...documentRoutes, ...clipRoutes, ...placeRoutes, ...handoffRoutes, ...jobRoutes];
+export const routes: readonly Route[] = [
+  ...projectRoutes,
+  ...documentRoutes,
+  ...clipRoutes,
+  ...placeRoutes,
+  ...handoffRoutes,
+  ...jobRoutes,
+];

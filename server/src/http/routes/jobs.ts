@@ -7,8 +7,21 @@ import { route } from '../route.ts';
 const params = z.object({ jobId: jobIdSchema });
 
 export const jobRoutes = [
-  route({ method: 'get', path: '/jobs', summary: 'The newest jobs', answer: z.array(jobSchema), handle: (_, { db }) => jobStore.listRecent(db) }),
-  route({ method: 'get', path: '/jobs/:jobId', summary: 'One job with its progress', params, answer: jobSchema, handle: ({ params: p }, { db }) => jobStore.getJob(db, p.jobId) }),
+  route({
+    method: 'get',
+    path: '/jobs',
+    summary: 'The newest jobs',
+    answer: z.array(jobSchema),
+    handle: (_, { db }) => jobStore.listRecent(db),
+  }),
+  route({
+    method: 'get',
+    path: '/jobs/:jobId',
+    summary: 'One job with its progress',
+    params,
+    answer: jobSchema,
+    handle: ({ params: p }, { db }) => jobStore.getJob(db, p.jobId),
+  }),
   route({
     method: 'post',
     path: '/jobs/:jobId/cancel',

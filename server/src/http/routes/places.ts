@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { folderListingSchema, jobSchema, newPlaceSchema, placeChangeSchema, placeIdSchema, placeSchema } from '@legame/core/contract';
+import {
+  folderListingSchema,
+  jobSchema,
+  newPlaceSchema,
+  placeChangeSchema,
+  placeIdSchema,
+  placeSchema,
+} from '@legame/core/contract';
 import { addPlace, changePlace, forgetPlace, listFolders, listPlaces, startIndex } from '../../actions/places.ts';
 import type { Context } from '../../actions/context.ts';
 import type { PlaceId } from '@legame/core';
@@ -9,7 +16,13 @@ const params = z.object({ placeId: placeIdSchema });
 const onePlace = async (context: Context, id: PlaceId) => (await listPlaces(context)).find((p) => p.id === id)!;
 
 export const placeRoutes = [
-  route({ method: 'get', path: '/places', summary: 'All places with state, counts and room', answer: z.array(placeSchema), handle: (_, context) => listPlaces(context) }),
+  route({
+    method: 'get',
+    path: '/places',
+    summary: 'All places with state, counts and room',
+    answer: z.array(placeSchema),
+    handle: (_, context) => listPlaces(context),
+  }),
   route({
     method: 'post',
     path: '/places',
@@ -31,8 +44,22 @@ export const placeRoutes = [
       return onePlace(context, p.placeId);
     },
   }),
-  route({ method: 'delete', path: '/places/:placeId', summary: 'Forget a place; its files are not touched', params, handle: ({ params: p }, context) => forgetPlace(context, p.placeId) }),
-  route({ method: 'post', path: '/places/:placeId/index', summary: 'Index a place, as a job', params, answer: jobSchema, status: 202, handle: ({ params: p }, context) => startIndex(context, p.placeId) }),
+  route({
+    method: 'delete',
+    path: '/places/:placeId',
+    summary: 'Forget a place; its files are not touched',
+    params,
+    handle: ({ params: p }, context) => forgetPlace(context, p.placeId),
+  }),
+  route({
+    method: 'post',
+    path: '/places/:placeId/index',
+    summary: 'Index a place, as a job',
+    params,
+    answer: jobSchema,
+    status: 202,
+    handle: ({ params: p }, context) => startIndex(context, p.placeId),
+  }),
   route({
     method: 'get',
     path: '/folders',

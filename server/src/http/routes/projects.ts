@@ -1,5 +1,19 @@
 import { z } from 'zod';
-import { actSchema, carryPreviewSchema, carryRequestSchema, clipRowSchema, cutSchema, jobSchema, linkRequestSchema, newProjectSchema, projectIdSchema, projectSchema, projectSummarySchema, rulesRequestSchema, setAsideRequestSchema } from '@legame/core/contract';
+import {
+  actSchema,
+  carryPreviewSchema,
+  carryRequestSchema,
+  clipRowSchema,
+  cutSchema,
+  jobSchema,
+  linkRequestSchema,
+  newProjectSchema,
+  projectIdSchema,
+  projectSchema,
+  projectSummarySchema,
+  rulesRequestSchema,
+  setAsideRequestSchema,
+} from '@legame/core/contract';
 import { listClipRows, summarize, viewCut } from '../../actions/clipViews.ts';
 import { linkCertain, linkClips, previewCarry, setAside, undo } from '../../actions/links.ts';
 import { startMatch } from '../../actions/matchProject.ts';
@@ -11,7 +25,13 @@ const params = z.object({ projectId: projectIdSchema });
 const view = (p: ProjectRecord) => ({ id: p.id, name: p.name, createdAt: p.createdAt.toISOString() });
 
 export const projectRoutes = [
-  route({ method: 'get', path: '/projects', summary: 'All projects', answer: z.array(projectSchema), handle: async (_, { db }) => (await projectStore.listProjects(db)).map(view) }),
+  route({
+    method: 'get',
+    path: '/projects',
+    summary: 'All projects',
+    answer: z.array(projectSchema),
+    handle: async (_, { db }) => (await projectStore.listProjects(db)).map(view),
+  }),
   route({
     method: 'post',
     path: '/projects',
@@ -25,9 +45,30 @@ export const projectRoutes = [
       return view(project);
     },
   }),
-  route({ method: 'get', path: '/projects/:projectId', summary: 'A project with its counts by status', params, answer: projectSummarySchema, handle: ({ params: p }, { db }) => summarize(db, p.projectId) }),
-  route({ method: 'get', path: '/projects/:projectId/clips', summary: 'All clips with status, reason, and the evidence in short', params, answer: z.array(clipRowSchema), handle: ({ params: p }, { db }) => listClipRows(db, p.projectId) }),
-  route({ method: 'get', path: '/projects/:projectId/cut', summary: 'The timelines with every event, and how much of each is dark', params, answer: cutSchema, handle: ({ params: p }, { db }) => viewCut(db, p.projectId) }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId',
+    summary: 'A project with its counts by status',
+    params,
+    answer: projectSummarySchema,
+    handle: ({ params: p }, { db }) => summarize(db, p.projectId),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/clips',
+    summary: 'All clips with status, reason, and the evidence in short',
+    params,
+    answer: z.array(clipRowSchema),
+    handle: ({ params: p }, { db }) => listClipRows(db, p.projectId),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/cut',
+    summary: 'The timelines with every event, and how much of each is dark',
+    params,
+    answer: cutSchema,
+    handle: ({ params: p }, { db }) => viewCut(db, p.projectId),
+  }),
   route({
     method: 'post',
     path: '/projects/:projectId/match',
@@ -54,9 +95,47 @@ export const projectRoutes = [
       return startMatch(db, project.id, project.name);
     },
   }),
-  route({ method: 'post', path: '/projects/:projectId/links', summary: 'Link or unlink clips, as one act', params, body: linkRequestSchema, answer: actSchema, handle: ({ params: p, body }, context) => linkClips(context, p.projectId, body.by, body.links) }),
-  route({ method: 'post', path: '/projects/:projectId/links/certain', summary: 'Run the rules: link every clip that has one certain candidate', params, answer: actSchema, handle: ({ params: p }, context) => linkCertain(context, p.projectId) }),
-  route({ method: 'post', path: '/projects/:projectId/carry', summary: 'What one decision would carry to other dark clips; changes nothing', params, body: carryRequestSchema, answer: carryPreviewSchema, handle: ({ params: p, body }, context) => previewCarry(context, p.projectId, body.clipId, body.mediaFileId) }),
-  route({ method: 'post', path: '/projects/:projectId/set-aside', summary: 'Park or waive clips, or take them up again', params, body: setAsideRequestSchema, answer: actSchema, handle: ({ params: p, body }, context) => setAside(context, p.projectId, body.clipIds, body.as, body.reason) }),
-  route({ method: 'post', path: '/projects/:projectId/undo', summary: 'Take the newest act back', params, answer: actSchema, handle: ({ params: p }, context) => undo(context, p.projectId) }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/links',
+    summary: 'Link or unlink clips, as one act',
+    params,
+    body: linkRequestSchema,
+    answer: actSchema,
+    handle: ({ params: p, body }, context) => linkClips(context, p.projectId, body.by, body.links),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/links/certain',
+    summary: 'Run the rules: link every clip that has one certain candidate',
+    params,
+    answer: actSchema,
+    handle: ({ params: p }, context) => linkCertain(context, p.projectId),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/carry',
+    summary: 'What one decision would carry to other dark clips; changes nothing',
+    params,
+    body: carryRequestSchema,
+    answer: carryPreviewSchema,
+    handle: ({ params: p, body }, context) => previewCarry(context, p.projectId, body.clipId, body.mediaFileId),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/set-aside',
+    summary: 'Park or waive clips, or take them up again',
+    params,
+    body: setAsideRequestSchema,
+    answer: actSchema,
+    handle: ({ params: p, body }, context) => setAside(context, p.projectId, body.clipIds, body.as, body.reason),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/undo',
+    summary: 'Take the newest act back',
+    params,
+    answer: actSchema,
+    handle: ({ params: p }, context) => undo(context, p.projectId),
+  }),
 ];

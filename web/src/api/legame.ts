@@ -1,0 +1,244 @@
+import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
+import { z } from 'zod';
+import {
+  actSchema,
+  carryPreviewSchema,
+  clipDetailSchema,
+  clipRowSchema,
+  cutSchema,
+  documentSchema,
+  folderListingSchema,
+  handoffSchema,
+  jobSchema,
+  mediaFileSchema,
+  placeSchema,
+  projectSchema,
+  projectSummarySchema,
+  weighedFileSchema,
+  type Problem,
+} from '@legame/core/contract';
+
+type Links = {
+  projectId: string;
+  by: 'rule' | 'hand' | 'carry';
+  links: { clipId: string; mediaFileId: string | null }[];
+};
+const placeFilesSchema = z.object({
+  folder: z.string(),
+  folders: z.array(z.string()),
+  files: z.array(mediaFileSchema),
+});
+
+/** The server, as hooks. Answers are checked against the contract; changes come in by the event stream (`useChanges`). */
+export const api = createApi({
+  reducerPath: 'api',
+  baseQuery: fetchBaseQuery({ baseUrl: '/api/' }),
+  tagTypes: ['Projects', 'Project', 'Places', 'Jobs'],
+  endpoints: (build) => ({
+    projects: build.query({
+      query: (_: void) => 'projects',
+      responseSchema: z.array(projectSchema),
+      providesTags: ['Projects'],
+    }),
+    createProject: build.mutation({
+      query: (name: string) => ({ url: 'projects', method: 'POST', body: { name } }),
+      responseSchema: projectSchema,
+      invalidatesTags: ['Projects'],
+    }),
+    project: build.query({
+      query: (id: string) => `projects/${id}`,
+      responseSchema: projectSummarySchema,
+      providesTags: ['Project'],
+    }),
+    clips: build.query({
+      query: (projectId: string) => `projects/${projectId}/clips`,
+      responseSchema: z.array(clipRowSchema),
+      providesTags: ['Project'],
+    }),
+    clip: build.query({
+      query: (id: string) => `clips/${id}`,
+      responseSchema: clipDetailSchema,
+      providesTags: ['Project'],
+    }),
+    weigh: build.query({
+      query: ({ clipId, mediaFileId }: { clipId: string; mediaFileId: string }) =>
+        `clips/${clipId}/weigh/${mediaFileId}`,
+      responseSchema: weighedFileSchema,
+      providesTags: ['Project'],
+    }),
+    cut: build.query({
+      query: (projectId: string) => `projects/${projectId}/cut`,
+      responseSchema: cutSchema,
+      providesTags: ['Project'],
+    }),
+    documents: build.query({
+      query: (projectId: string) => `projects/${projectId}/documents`,
+      responseSchema: z.array(documentSchema),
+      providesTags: ['Project'],
+    }),
+    bringIn: build.mutation({
+      query: ({ projectId, file, rate }: { projectId: string; file: File; rate?: string | undefined }) => ({
+        url: `projects/${projectId}/documents`,
+        method: 'POST',
+        params: { name: file.name, ...(rate ? { rate } : {}) },
+        body: file,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+      responseSchema: documentSchema,
+      invalidatesTags: ['Project'],
+    }),
+    takeOut: build.mutation({
+      query: (documentId: string) => ({ url: `documents/${documentId}`, method: 'DELETE' }),
+      invalidatesTags: ['Project'],
+    }),
+    link: build.mutation({
+      query: ({ projectId, ...body }: Links) => ({ url: `projects/${projectId}/links`, method: 'POST', body }),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    linkCertain: build.mutation({
+      query: (projectId: string) => ({ url: `projects/${projectId}/links/certain`, method: 'POST' }),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    carry: build.query({
+      query: ({ projectId, ...body }: { projectId: string; clipId: string; mediaFileId: string }) => ({
+        url: `projects/${projectId}/carry`,
+        method: 'POST',
+        body,
+      }),
+      responseSchema: carryPreviewSchema,
+      providesTags: ['Project'],
+    }),
+    decline: build.mutation({
+      query: ({ clipId, mediaFileId }: { clipId: string; mediaFileId: string }) => ({
+        url: `clips/${clipId}/decline`,
+        method: 'POST',
+        body: { mediaFileId },
+      }),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    setAside: build.mutation({
+      query: ({
+        projectId,
+        ...body
+      }: {
+        projectId: string;
+        clipIds: readonly string[];
+        as: 'parked' | 'waived' | null;
+        reason?: string;
+      }) => ({ url: `projects/${projectId}/set-aside`, method: 'POST', body }),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    undo: build.mutation({
+      query: (projectId: string) => ({ url: `projects/${projectId}/undo`, method: 'POST' }),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    places: build.query({
+      query: (_: void) => 'places',
+      responseSchema: z.array(placeSchema),
+      providesTags: ['Places'],
+    }),
+    addPlace: build.mutation({
+      query: (body: { path: string; knownAs: string[] }) => ({ url: 'places', method: 'POST', body }),
+      responseSchema: placeSchema,
+      invalidatesTags: ['Places', 'Jobs'],
+    }),
+    changePlace: build.mutation({
+      query: ({ id, ...body }: { id: string; name?: string; knownAs?: string[] }) => ({
+        url: `places/${id}`,
+        method: 'PATCH',
+        body,
+      }),
+      responseSchema: placeSchema,
+      invalidatesTags: ['Places'],
+    }),
+    forgetPlace: build.mutation({
+      query: (id: string) => ({ url: `places/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Places', 'Project'],
+    }),
+    indexPlace: build.mutation({
+      query: (id: string) => ({ url: `places/${id}/index`, method: 'POST' }),
+      responseSchema: jobSchema,
+      invalidatesTags: ['Jobs'],
+    }),
+    placeFiles: build.query({
+      query: ({ placeId, folder }: { placeId: string; folder: string }) => ({
+        url: `places/${placeId}/files`,
+        params: { folder },
+      }),
+      responseSchema: placeFilesSchema,
+      providesTags: ['Places'],
+    }),
+    folders: build.query({
+      query: (path: string) => ({ url: 'folders', params: path ? { path } : {} }),
+      responseSchema: folderListingSchema,
+    }),
+    handoffs: build.query({
+      query: (projectId: string) => `projects/${projectId}/handoffs`,
+      responseSchema: z.array(handoffSchema),
+      providesTags: ['Project'],
+    }),
+    planHandoff: build.mutation({
+      query: ({
+        projectId,
+        ...body
+      }: {
+        projectId: string;
+        targetFolder: string;
+        name: string;
+        timelines?: string[];
+      }) => ({ url: `projects/${projectId}/handoffs`, method: 'POST', body }),
+      responseSchema: handoffSchema,
+      invalidatesTags: ['Project'],
+    }),
+    runHandoff: build.mutation({
+      query: (id: string) => ({ url: `handoffs/${id}/run`, method: 'POST' }),
+      responseSchema: handoffSchema,
+      invalidatesTags: ['Project', 'Jobs'],
+    }),
+    cancelHandoff: build.mutation({
+      query: (id: string) => ({ url: `handoffs/${id}/cancel`, method: 'POST' }),
+      responseSchema: handoffSchema,
+      invalidatesTags: ['Project', 'Jobs'],
+    }),
+    jobs: build.query({ query: (_: void) => 'jobs', responseSchema: z.array(jobSchema), providesTags: ['Jobs'] }),
+    cancelJob: build.mutation({
+      query: (id: string) => ({ url: `jobs/${id}/cancel`, method: 'POST' }),
+      responseSchema: jobSchema,
+      invalidatesTags: ['Jobs'],
+    }),
+  }),
+});
+
+export const pictureUrl = (mediaFileId: string, frame: number): string =>
+  `/api/media/${mediaFileId}/picture?frame=${Math.max(0, Math.round(frame))}`;
+export const exportUrl = (documentId: string): string => `/api/documents/${documentId}/export`;
+
+/** What went wrong, as the server says it; null when nothing did. */
+export function problemOf(error: unknown): { code: string; detail: string; problem: Problem | null } | null {
+  if (!error) return null;
+  if (
+    typeof error === 'object' &&
+    'data' in error &&
+    error.data &&
+    typeof error.data === 'object' &&
+    'detail' in error.data
+  ) {
+    const problem = error.data as Problem;
+    return { code: problem.code, detail: problem.detail, problem };
+  }
+  if (typeof error === 'object' && 'status' in error && error.status === 'FETCH_ERROR') {
+    return {
+      code: 'server-away',
+      detail: 'Legame’s server does not answer. Check that it still runs in its terminal; this page goes on by itself.',
+      problem: null,
+    };
+  }
+  const message =
+    typeof error === 'object' && 'message' in error ? String(error.message) : 'The server’s answer was not understood.';
+  return { code: 'not-understood', detail: message, problem: null };
+}

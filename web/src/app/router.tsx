@@ -1,0 +1,30 @@
+import { createBrowserRouter, Navigate } from 'react-router';
+import { HandoffView } from '../views/handoff/HandoffView.tsx';
+import { IntakeView } from '../views/intake/IntakeView.tsx';
+import { LedgerView } from '../views/ledger/LedgerView.tsx';
+import { PlacesView } from '../views/places/PlacesView.tsx';
+import { ProjectsView } from '../views/projects/ProjectsView.tsx';
+import { Frame } from './Frame.tsx';
+import { Shell } from './Shell.tsx';
+
+export const makeRouter = () =>
+  createBrowserRouter([
+    {
+      element: <Shell />,
+      children: [
+        { path: '/', element: <ProjectsView /> },
+        {
+          path: '/projects/:projectId',
+          element: <Frame />,
+          children: [
+            { index: true, element: <Navigate to="ledger" replace /> },
+            { path: 'intake', element: <IntakeView /> },
+            { path: 'places', element: <PlacesView /> },
+            { path: 'ledger', element: <LedgerView /> },
+            { path: 'handoff', element: <HandoffView /> },
+          ],
+        },
+        { path: '*', element: <Navigate to="/" replace /> },
+      ],
+    },
+  ]);

@@ -1,0 +1,24 @@
+/** The steps of the work, in order, that exist so far. The key goes after "g". */
+export const steps = [
+  { path: 'intake', title: 'Intake', key: 'i' },
+  { path: 'places', title: 'Places', key: 'p' },
+  { path: 'ledger', title: 'Ledger', key: 'l' },
+  { path: 'handoff', title: 'Handoff', key: 'h' },
+] as const;
+
+/** Every key, as the overview shows it. */
+export const keys: readonly (readonly [string, string])[] = [
+  ['/', 'find a clip or do something'],
+  ['g then i p l h', 'go to a step'],
+  ['↑ ↓', 'row; with Shift, extend the selection'],
+  ['Ctrl/⌘ A', 'select all that the filter shows'],
+  ['Enter', 'link the shown candidate'],
+  ['n', 'next clip that needs a hand'],
+  ['o', 'point to a file by hand'],
+  ['y', 'carry this link to others'],
+  ['k', 'park, or take up again'],
+  ['w', 'waive: needs no media'],
+  ['u', 'undo the last act'],
+  ['Esc', 'close, or clear the selection'],
+  ['?', 'these keys'],
+];

@@ -1,0 +1,21 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+import { api } from '../api/legame.ts';
+import { lookSlice } from '../session/look.ts';
+import { selectionSlice } from '../session/selection.ts';
+
+export const makeStore = () =>
+  configureStore({
+    reducer: {
+      [api.reducerPath]: api.reducer,
+      [selectionSlice.name]: selectionSlice.reducer,
+      [lookSlice.name]: lookSlice.reducer,
+    },
+    // Tens of thousands of rows live in the cache; walking through all of them after every action would be felt.
+    middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }).concat(api.middleware),
+  });
+
+export type Store = ReturnType<typeof makeStore>;
+export type RootState = ReturnType<Store['getState']>;
+export const useAppDispatch = useDispatch.withTypes<Store['dispatch']>();
+export const useAppSelector = useSelector.withTypes<RootState>();

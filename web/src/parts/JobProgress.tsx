@@ -1,0 +1,44 @@
+import type { Job } from '@legame/core/contract';
+import { api } from '../api/legame.ts';
+import { bytes, group } from '../words/numbers.ts';
+
+const amount = (n: number, unit: 'files' | 'bytes' | 'clips') => (unit === 'bytes' ? bytes(n) : group(n));
+
+/** How far a job is, what it does now, and what is left at the speed so far. */
+export function JobProgress({ job, now = Date.now() }: { job: Job; now?: number }) {
+  const [cancel, { isLoading }] = api.useCancelJobMutation();
+  const p = job.progress;
+  const seconds = job.startedAt ? (now - Date.parse(job.startedAt)) / 1000 : 0;
+  const speed = p && seconds > 1 ? p.done / seconds : 0;
+  const left = p?.of && speed > 0 ? Math.ceil((p.of - p.done) / speed) : null;
+  return (
+    <div className="flex flex-col gap-1" role="status">
+      <div className="flex items-center justify-between gap-2">
+        <span className="min-w-0 truncate">
+          {job.state === 'queued' ? `${job.label}: waiting its turn` : p ? p.doing : job.label}
+        </span>
+        <button
+          type="button"
+          className="btn btn-plain btn-xs shrink-0"
+          disabled={isLoading}
+          onClick={() => void cancel(job.id)}
+        >
+          Stop
+        </button>
+      </div>
+      <progress
+        className="progress progress-primary h-1.5 w-full"
+        {...(p?.of ? { value: p.done, max: p.of } : {})}
+        aria-label={job.label}
+      />
+      {p && (
+        <span className="text-quiet">
+          {amount(p.done, p.unit)}
+          {p.of !== null && ` of ${amount(p.of, p.unit)}`} {p.unit !== 'bytes' && p.unit}
+          {p.unit === 'bytes' && speed > 0 && ` · ${bytes(speed)} a second`}
+          {left !== null && left > 1 && ` · ${left} s left`}
+        </span>
+      )}
+    </div>
+  );
+}

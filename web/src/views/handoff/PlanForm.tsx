@@ -1,0 +1,95 @@
+import { useState } from 'react';
+import { api } from '../../api/legame.ts';
+import { FolderChooser } from '../../parts/FolderChooser.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { clock } from '../../words/numbers.ts';
+
+/** What to gather, what to call it, and where to put it. */
+export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanned: (id: string) => void }) {
+  const project = api.useProjectQuery(projectId);
+  const cut = api.useCutQuery(projectId);
+  const [plan, planned] = api.usePlanHandoffMutation();
+  const [name, setName] = useState<string | null>(null);
+  const [target, setTarget] = useState('');
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const timelines = (cut.data ?? []).filter((t) => t.top).map((t) => ({ ...t, id: `${t.documentId}/${t.key}` }));
+  const chosen = timelines.filter((t) => !left.has(t.id));
+  const shownName = name ?? `${project.data?.name ?? 'Project'} ${new Date().toISOString().slice(0, 10)}`;
+  return (
+    <div className="mx-auto max-w-2xl">
+      <h1 className="text-[17px] font-bold">Plan a handoff</h1>
+      <p className="mb-3 text-quiet">
+        Every file that the chosen timelines use, copied once, verified byte by byte, with the timelines beside it that
+        open on it. Sources are only read.
+      </p>
+      <fieldset className="mb-3">
+        <legend className="mb-1 font-semibold">Timelines</legend>
+        {timelines.map((t) => (
+          <label key={t.id} className="flex items-center gap-2 py-0.5">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={!left.has(t.id)}
+              onChange={() =>
+                setLeft(
+                  (before) => new Set(before.has(t.id) ? [...before].filter((id) => id !== t.id) : [...before, t.id]),
+                )
+              }
+            />
+            {t.name}
+            <span className="font-mono text-quiet">{clock((t.length * t.rate.den) / t.rate.num)}</span>
+            {t.darkInFrames > 0 && (
+              <span className="text-missing">{clock((t.darkInFrames * t.rate.den) / t.rate.num)} dark</span>
+            )}
+          </label>
+        ))}
+        {cut.data && timelines.length === 0 && (
+          <p className="text-quiet">No timeline in this project, so all its clips are gathered.</p>
+        )}
+      </fieldset>
+      <label className="mb-3 block">
+        <span className="mb-1 block font-semibold">Name of the new folder</span>
+        <input
+          className="input input-sm w-96"
+          value={shownName}
+          onChange={(e) => setName(e.target.value)}
+          aria-label="name of the new folder"
+        />
+      </label>
+      <p className="mb-1 font-semibold">Where to put it</p>
+      {target ? (
+        <p className="sheet flex items-center justify-between gap-2 p-2">
+          <span className="font-mono [overflow-wrap:anywhere]">
+            {target}/<b>{shownName}</b>
+          </span>
+          <button type="button" className="btn btn-plain btn-xs" onClick={() => setTarget('')}>
+            Change…
+          </button>
+        </p>
+      ) : (
+        <FolderChooser verb="Put it here" onChoose={setTarget} />
+      )}
+      <div className="mt-4 flex flex-col items-start gap-2">
+        <ProblemNote error={planned.error} onClose={planned.reset} />
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={!target || !shownName.trim() || (timelines.length > 0 && chosen.length === 0) || planned.isLoading}
+          onClick={() =>
+            void plan({
+              projectId,
+              targetFolder: target,
+              name: shownName,
+              ...(left.size ? { timelines: chosen.map((t) => t.id) } : {}),
+            })
+              .unwrap()
+              .then((handoff) => onPlanned(handoff.id))
+              .catch(() => undefined)
+          }
+        >
+          Show the plan
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,213 @@
+import { useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { isDark } from '@legame/core';
+import { api } from '../../api/legame.ts';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { StatusMark } from '../../parts/StatusMark.tsx';
+import { statusSentence, whySentence } from '../../words/statuses.ts';
+import { CarryPanel } from './CarryPanel.tsx';
+import { Compare } from './Compare.tsx';
+import { PointByHand } from './PointByHand.tsx';
+
+type Mode =
+  { readonly kind: 'compare' } | { readonly kind: 'point' } | { readonly kind: 'carry'; readonly mediaFileId: string };
+
+/** One clip in full: why it is dark, its candidates side by side with what is remembered, and what can be done. */
+export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; clipId: string; chosen: number }) {
+  const clip = api.useClipQuery(clipId);
+  const [link, linked] = api.useLinkMutation();
+  const [decline, declined] = api.useDeclineMutation();
+  const [setAside, aside] = api.useSetAsideMutation();
+  const [mode, setMode] = useState<Mode>({ kind: 'compare' });
+  /** A file that a person looked at by hand; else the tied one or a candidate is shown. */
+  const [pointed, setPointed] = useState<string | null>(null);
+  const [candidateAt, setCandidateAt] = useState(0);
+  const weighed = api.useWeighQuery({ clipId, mediaFileId: pointed ?? '' }, { skip: pointed === null });
+
+  const detail = clip.data;
+  const candidates = detail?.candidatesInFull ?? [];
+  const isTied = detail?.tiedFile !== null && detail?.tiedFile !== undefined;
+  const [lookAround, setLookAround] = useState(false);
+  const shown = pointed
+    ? (weighed.data ?? null)
+    : isTied && !lookAround
+      ? detail.tiedFile
+      : (candidates[candidateAt] ?? null);
+  const isShownTied = shown !== null && shown.file.id === detail?.tiedFile?.file.id;
+  const hasLink = detail?.tied !== null && detail?.tied !== undefined && detail.tied.by !== 'remembered';
+
+  const doLink = async (mediaFileId: string) => {
+    const act = await link({ projectId, by: 'hand', links: [{ clipId, mediaFileId }] })
+      .unwrap()
+      .catch(() => null);
+    if (act) {
+      setPointed(null);
+      setLookAround(false);
+    }
+    return act !== null;
+  };
+  useHotkeys('enter', () => void (shown && !isShownTied && doLink(shown.file.id)), {
+    enabled: mode.kind === 'compare',
+  });
+  useHotkeys('o', () => setMode({ kind: 'point' }));
+  useHotkeys('y', () => shown && setMode({ kind: 'carry', mediaFileId: shown.file.id }));
+  useHotkeys('esc', () => setMode({ kind: 'compare' }), { enabled: mode.kind !== 'compare' });
+
+  if (!detail) return <Waiting what="the clip" error={clip.error} />;
+  if (mode.kind === 'point') {
+    return (
+      <PointByHand
+        clipName={detail.fileName}
+        startAt={shown ? { placeId: shown.file.placeId, folder: shown.file.folder } : null}
+        onClose={() => setMode({ kind: 'compare' })}
+        onChoose={(mediaFileId) => {
+          setPointed(mediaFileId);
+          setMode({ kind: 'compare' });
+        }}
+      />
+    );
+  }
+  if (mode.kind === 'carry')
+    return (
+      <CarryPanel
+        projectId={projectId}
+        clip={detail}
+        mediaFileId={mode.mediaFileId}
+        onClose={() => setMode({ kind: 'compare' })}
+      />
+    );
+  const status = detail.status.status;
+  const setClipAside = (as: 'parked' | 'waived') =>
+    void setAside({ projectId, clipIds: [clipId], as: status === as ? null : as });
+  return (
+    <section className="flex h-full flex-col" aria-label="clip">
+      <div className="min-h-0 flex-1 overflow-auto p-3.5 pb-2">
+        <div className="flex items-start justify-between gap-2">
+          <h2 className="font-mono text-[15px]! font-semibold [overflow-wrap:anywhere]">{detail.fileName}</h2>
+          {chosen > 1 && <span className="shrink-0 text-quiet">1 of {chosen} selected</span>}
+        </div>
+        {detail.name !== detail.fileName && <p className="text-quiet">called “{detail.name}” in the edit</p>}
+        <div className="mt-1 flex items-baseline gap-2">
+          <StatusMark status={status} />
+          <span className="[overflow-wrap:anywhere]">
+            {detail.why && isDark(status) ? whySentence(detail.why) : statusSentence(detail.status)}
+          </span>
+        </div>
+        {!pointed && (!isTied || lookAround) && candidates.length > 1 && (
+          <div className="mt-2 flex flex-wrap gap-1.5" role="group" aria-label="candidates">
+            {candidates.map((c, i) => (
+              <button
+                key={c.file.id}
+                type="button"
+                aria-pressed={i === candidateAt}
+                className={`rounded border px-2 py-0.5 font-mono ${i === candidateAt ? 'border-base-content font-semibold' : 'border-base-300'}`}
+                title={`${c.file.placeName}/${c.file.folder}/${c.file.name}`}
+                onClick={() => setCandidateAt(i)}
+              >
+                {c.file.folder.split('/').at(-1) || c.file.placeName}/{c.file.name}
+              </button>
+            ))}
+          </div>
+        )}
+        {pointed && <p className="mt-2 text-quiet">A file chosen by hand. It is linked only when you say so.</p>}
+        {pointed && !weighed.data ? (
+          <Waiting what="the file" error={weighed.error} />
+        ) : (
+          <Compare clip={detail} weighed={shown} />
+        )}
+      </div>
+      <div className="line-t flex flex-wrap gap-1.5 px-3.5 py-2">
+        {shown && !isShownTied && (
+          <>
+            <button
+              type="button"
+              className={`btn btn-sm ${shown.refusedFor.length ? 'btn-plain' : 'btn-primary'}`}
+              disabled={linked.isLoading}
+              title={shown.refusedFor.length ? 'It differs in what must agree; you can still decide so' : 'Enter'}
+              onClick={() => void doLink(shown.file.id)}
+            >
+              {shown.refusedFor.length ? 'Link all the same' : 'Link'}
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              disabled={linked.isLoading}
+              title="y"
+              onClick={() => setMode({ kind: 'carry', mediaFileId: shown.file.id })}
+            >
+              Link and carry…
+            </button>
+            {!pointed && (
+              <button
+                type="button"
+                className="btn btn-plain btn-sm"
+                disabled={declined.isLoading}
+                onClick={() => void decline({ clipId, mediaFileId: shown.file.id }).then(() => setCandidateAt(0))}
+              >
+                Not this one
+              </button>
+            )}
+          </>
+        )}
+        {isShownTied && hasLink && (
+          <>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              title="y"
+              onClick={() => setMode({ kind: 'carry', mediaFileId: shown.file.id })}
+            >
+              Carry to others…
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              disabled={linked.isLoading}
+              onClick={() => void link({ projectId, by: 'hand', links: [{ clipId, mediaFileId: null }] })}
+            >
+              Unlink
+            </button>
+          </>
+        )}
+        {isTied && candidates.length > 0 && !pointed && isDark(status) && (
+          <button type="button" className="btn btn-plain btn-sm" onClick={() => setLookAround(!lookAround)}>
+            {lookAround ? 'Show the tied file' : 'Other candidates'}
+          </button>
+        )}
+        {pointed && (
+          <button type="button" className="btn btn-plain btn-sm" onClick={() => setPointed(null)}>
+            Back to the candidates
+          </button>
+        )}
+        <button type="button" className="btn btn-plain btn-sm" title="o" onClick={() => setMode({ kind: 'point' })}>
+          Point by hand…
+        </button>
+        {(isDark(status) || status === 'waived') && (
+          <>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              title="k: leave it for later"
+              disabled={aside.isLoading}
+              onClick={() => setClipAside('parked')}
+            >
+              {status === 'parked' ? 'Take up again' : 'Park'}
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              title="w: it needs no media"
+              disabled={aside.isLoading}
+              onClick={() => setClipAside('waived')}
+            >
+              {status === 'waived' ? 'Needs media after all' : 'Waive'}
+            </button>
+          </>
+        )}
+      </div>
+      <div className="px-3.5">
+        <ProblemNote error={linked.error ?? declined.error ?? aside.error} onClose={linked.reset} />
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,175 @@
+import { useState } from 'react';
+import type { Verdict } from '@legame/core';
+import type { ClipDetail, WeighedFile } from '@legame/core/contract';
+import { pictureUrl } from '../../api/legame.ts';
+import { CoverageRuler } from '../../parts/CoverageRuler.tsx';
+import { MarkedDifference } from '../../parts/PathText.tsx';
+import { findingWords } from '../../words/findings.ts';
+import { bytes, timecode } from '../../words/numbers.ts';
+import { attributeWords, unreadableWords } from '../../words/statuses.ts';
+
+const signs: Readonly<Record<Verdict, string>> = { agrees: '=', nearly: '≈', differs: '≠', unknown: '?' };
+const order: Readonly<Record<Verdict, number>> = { differs: 0, nearly: 1, agrees: 2, unknown: 3 };
+
+/** Remembered beside found, what differs first; the picture at the first used frame; what the file covers. */
+export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedFile | null }) {
+  if (!weighed) {
+    return (
+      <dl className="mt-3 grid grid-cols-[80px_1fr] gap-y-1">
+        <dt className="text-quiet">remembered</dt>
+        <dd className="font-mono [overflow-wrap:anywhere]">{clip.remembered ?? 'no path'}</dd>
+        {clip.reel && (
+          <>
+            <dt className="text-quiet">reel</dt>
+            <dd className="font-mono">{clip.reel}</dd>
+          </>
+        )}
+        {clip.available && (
+          <>
+            <dt className="text-quiet">timecode</dt>
+            <dd className="font-mono">
+              {timecode(clip.available.start, clip.rate, clip.counting)}–
+              {timecode(clip.available.end, clip.rate, clip.counting)}
+            </dd>
+          </>
+        )}
+      </dl>
+    );
+  }
+  const { file, holds } = weighed;
+  const rows = [...weighed.evidence].sort((a, b) => order[a.verdict] - order[b.verdict]);
+  const firstUsed = clip.used[0]?.start ?? clip.available?.start ?? holds?.start ?? 0;
+  const isUsed = holds !== null && firstUsed >= holds.start && firstUsed < holds.end;
+  return (
+    <>
+      <Picture clip={clip} weighed={weighed} frame={holds && isUsed ? firstUsed - holds.start : 0} isUsed={isUsed} />
+      {file.unreadable && (
+        <p className="mt-2 text-unreadable [overflow-wrap:anywhere]">{unreadableWords(file.unreadable)}</p>
+      )}
+      <table className="mt-2 w-full table-fixed text-left" aria-label="evidence in full">
+        <thead>
+          <tr className="text-quiet">
+            <th className="w-[68px] font-normal" />
+            <th className="font-semibold text-base-content">remembered</th>
+            <th className="font-semibold text-base-content">found</th>
+            <th className="w-5" />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((evidence) => {
+            const words = findingWords(evidence, clip);
+            const same = evidence.verdict === 'agrees' && words.edit === words.file;
+            return (
+              <tr
+                key={evidence.attribute}
+                className="align-top"
+                title={words.sentence}
+                data-attribute={evidence.attribute}
+                data-verdict={evidence.verdict}
+              >
+                <td className="py-[3px] text-quiet">{attributeWords[evidence.attribute]}</td>
+                <td className="py-[3px] pr-2 font-mono">
+                  {evidence.verdict === 'unknown' && !words.edit ? (
+                    ''
+                  ) : (
+                    <MarkedDifference text={words.edit} other={words.edit} />
+                  )}
+                </td>
+                <td className="py-[3px] pr-1 font-mono">
+                  {same ? (
+                    <span className="font-sans text-quiet">same</span>
+                  ) : evidence.verdict === 'unknown' ? (
+                    <span className="font-sans text-quiet">{words.file || words.sentence}</span>
+                  ) : (
+                    <MarkedDifference text={words.file} other={words.edit} />
+                  )}
+                  {(evidence.verdict === 'nearly' || evidence.verdict === 'differs') && (
+                    <span
+                      className={`block font-sans text-[11.5px] ${evidence.verdict === 'differs' ? 'font-semibold text-missing' : 'text-quiet'}`}
+                    >
+                      {words.sentence}
+                    </span>
+                  )}
+                </td>
+                <td
+                  className={`py-[3px] text-right font-mono ${evidence.verdict === 'differs' ? 'font-bold text-missing' : evidence.verdict === 'agrees' ? 'text-linked' : 'text-quiet'}`}
+                  aria-label={evidence.verdict}
+                >
+                  {signs[evidence.verdict]}
+                </td>
+              </tr>
+            );
+          })}
+          <tr className="align-top">
+            <td className="py-[3px] text-quiet">file</td>
+            <td className="py-[3px]" />
+            <td className="py-[3px] font-mono">
+              {bytes(file.sizeInBytes)}
+              {file.facts && `, ${file.facts.codec}`}
+              {file.sequence &&
+                `, ${file.sequence.last - file.sequence.first + 1 - file.sequence.missing.length} frames`}
+            </td>
+            <td />
+          </tr>
+        </tbody>
+      </table>
+      <div className="mt-3">
+        <CoverageRuler clip={clip} holds={holds} />
+      </div>
+    </>
+  );
+}
+
+/** The found file's picture (or wave) at the first frame that the edit uses; at its own first where that lies outside. */
+function Picture({
+  clip,
+  weighed,
+  frame,
+  isUsed,
+}: {
+  clip: ClipDetail;
+  weighed: WeighedFile;
+  frame: number;
+  isUsed: boolean;
+}) {
+  const { file, holds } = weighed;
+  const source = pictureUrl(file.id, frame);
+  const [failed, setFailed] = useState<string | null>(null);
+  const at =
+    holds && file.facts && file.facts.kind === 'picture'
+      ? timecode(holds.start + frame, clip.rate, clip.counting)
+      : null;
+  const where = [file.placeName, file.folder].filter(Boolean).join('/');
+  return (
+    <figure className="mt-3">
+      <div className="flex h-44 items-center justify-center overflow-hidden rounded-[3px] bg-base-300">
+        {!file.facts || !file.placeThere || failed === source ? (
+          <span className="px-6 text-center text-quiet">
+            {!file.placeThere
+              ? `${file.placeName} is not plugged in`
+              : file.facts
+                ? 'no picture could be made of it'
+                : 'no picture: the file has not been read'}
+          </span>
+        ) : (
+          <img
+            src={source}
+            alt={`${file.name}${at ? ` at ${at}` : ''}`}
+            className="h-full w-full object-contain"
+            onError={() => setFailed(source)}
+          />
+        )}
+      </div>
+      <figcaption className="mt-1 flex justify-between gap-2 text-[12px] text-quiet">
+        <span className="min-w-0 truncate font-mono" title={`${where}/${file.name}`}>
+          {where}
+        </span>
+        {at && (
+          <span className="shrink-0 font-mono">
+            {isUsed ? 'first used' : 'its first frame'} {at}
+          </span>
+        )}
+      </figcaption>
+    </figure>
+  );
+}

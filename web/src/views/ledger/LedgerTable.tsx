@@ -1,0 +1,160 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, type MouseEvent } from 'react';
+import type { ClipRow } from '@legame/core/contract';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
+import { PathText } from '../../parts/PathText.tsx';
+import { StatusMark } from '../../parts/StatusMark.tsx';
+import { extend, pick, pickMany, sortBy, toggle, type SortKey } from '../../session/selection.ts';
+import { statusSentence, whySentence } from '../../words/statuses.ts';
+import { foundPath } from './rows.ts';
+
+const rowHeight = 42;
+const columns =
+  'grid grid-cols-[26px_104px_minmax(150px,1fr)_132px_minmax(150px,1.1fr)_38px] items-center gap-x-3 px-3';
+const heads: readonly (readonly [SortKey | null, string])[] = [
+  ['status', 'Status'],
+  ['name', 'The edit remembers'],
+  [null, 'Evidence'],
+  ['found', 'On the storage'],
+  ['uses', 'uses'],
+];
+
+/** A virtual list: only the rows in sight exist, however many there are. */
+export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: readonly string[] }) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const { ids, focus, sort, descending } = useAppSelector((state) => state.selection);
+  const dispatch = useAppDispatch();
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
+  const chosen = new Set(ids);
+  const focusAt = focus ? order.indexOf(focus) : -1;
+  useEffect(() => {
+    if (focusAt >= 0) virtual.scrollToIndex(focusAt, { align: 'auto' });
+    // Only when the focus moves: a list must not jump because its rows were loaded again.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [focus]);
+
+  const click = (row: ClipRow) => (event: MouseEvent) => {
+    if (event.shiftKey) dispatch(extend({ id: row.id, order }));
+    else if (event.ctrlKey || event.metaKey) dispatch(toggle(row.id));
+    else dispatch(pick(row.id));
+  };
+  return (
+    <div
+      className="flex min-h-0 flex-1 flex-col bg-base-100"
+      role="table"
+      aria-label="clips"
+      aria-rowcount={rows.length}
+    >
+      <div className={`${columns} line-b h-7 text-quiet`} role="row">
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs"
+          aria-label="select all shown"
+          checked={rows.length > 0 && rows.every((row) => chosen.has(row.id))}
+          onChange={(e) => dispatch(pickMany(e.target.checked ? order : []))}
+        />
+        {heads.map(([key, title]) => (
+          <span
+            key={title}
+            role="columnheader"
+            aria-sort={key === sort ? (descending ? 'descending' : 'ascending') : 'none'}
+            className={title === 'uses' ? 'text-right' : ''}
+          >
+            {key ? (
+              <button type="button" className="hover:text-base-content" onClick={() => dispatch(sortBy(key))}>
+                {title}
+                {key === sort && (descending ? ' ↓' : ' ↑')}
+              </button>
+            ) : (
+              title
+            )}
+          </span>
+        ))}
+      </div>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
+        {rows.length === 0 && <p className="p-4 text-quiet">No clip passes this filter.</p>}
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index]!;
+            const isChosen = chosen.has(row.id);
+            return (
+              <div
+                key={row.id}
+                role="row"
+                aria-selected={isChosen}
+                aria-rowindex={item.index + 1}
+                data-clip={row.fileName}
+                className={`${columns} line-b absolute inset-x-0 cursor-default select-none ${isChosen ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${row.id === focus ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
+                style={{ height: rowHeight, transform: `translateY(${item.start}px)` }}
+                onClick={click(row)}
+              >
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  aria-label={`select ${row.fileName}`}
+                  checked={isChosen}
+                  onChange={() => dispatch(toggle(row.id))}
+                  onClick={(e) => e.stopPropagation()}
+                />
+                <span title={statusSentence(row.status)}>
+                  <StatusMark status={row.status.status} />
+                </span>
+                <span className="min-w-0">
+                  <span className="block truncate font-mono" title={row.fileName}>
+                    {row.fileName}
+                  </span>
+                  <span className="flex min-w-0 gap-1.5 text-[12px] text-quiet">
+                    {row.reel && <span className="shrink-0 font-mono">{row.reel}</span>}
+                    <PathText path={row.folder || 'no path'} />
+                  </span>
+                </span>
+                <span>{row.verdicts && <EvidenceStrip verdicts={row.verdicts} />}</span>
+                <Found row={row} />
+                <span className="text-right font-mono">{row.uses}</span>
+              </div>
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** What lies on the storage: the tied file, the candidate, or why there is none. */
+function Found({ row }: { row: ClipRow }) {
+  const found = row.tied ?? row.candidate;
+  const needsWords =
+    !found ||
+    row.decision === 'refused' ||
+    (row.why && ['several', 'contested', 'place-away', 'still-reading'].includes(row.why.code));
+  if (!row.tied && needsWords && row.why) {
+    return (
+      <span className="line-clamp-2 min-w-0 text-quiet" title={whySentence(row.why)}>
+        {whySentence(row.why)}
+      </span>
+    );
+  }
+  if (!found)
+    return (
+      <span className="text-quiet">
+        {row.decision === 'not-matched-yet' ? 'being matched…' : statusSentence(row.status)}
+      </span>
+    );
+  return (
+    <span className="min-w-0">
+      <span className="block truncate font-mono" title={found.name}>
+        {found.name}
+      </span>
+      <span className="flex min-w-0 gap-1.5 text-[12px] text-quiet">
+        {!row.tied && <span className="shrink-0">{row.decision === 'certain' ? 'certain:' : 'likely:'}</span>}
+        <PathText path={foundPath(row)} />
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,98 @@
+import { isDark, type StatusName } from '@legame/core';
+import type { ClipRow } from '@legame/core/contract';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { StatusMark } from '../../parts/StatusMark.tsx';
+import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
+import type { Preview } from './LedgerView.tsx';
+import { isCertain } from './rows.ts';
+
+const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'linked'];
+
+/** Filters with their counts, and what can be done to the selection. */
+export function LedgerTools({
+  rows,
+  chosen,
+  onPreview,
+  onSetAside,
+}: {
+  rows: readonly ClipRow[];
+  chosen: readonly ClipRow[];
+  onPreview: (preview: Preview) => void;
+  onSetAside: (as: 'parked' | 'waived') => void;
+}) {
+  const { status, text } = useAppSelector((state) => state.selection);
+  const dispatch = useAppDispatch();
+  const counts = new Map<StatusName, number>();
+  for (const row of rows) counts.set(row.status.status, (counts.get(row.status.status) ?? 0) + 1);
+  const toDo = rows.filter((row) => isDark(row.status.status)).length;
+  const certain = rows.filter(isCertain).length;
+  const chip = (filter: StatusFilter, label: React.ReactNode) => (
+    <button
+      key={filter}
+      type="button"
+      aria-pressed={status === filter}
+      className={`flex h-[26px] items-center gap-1 rounded border px-2 whitespace-nowrap ${status === filter ? 'border-base-content bg-base-100 font-semibold' : 'border-base-300 bg-base-100'}`}
+      onClick={() => dispatch(filterStatus(filter))}
+    >
+      {label}
+    </button>
+  );
+  const many = chosen.filter(
+    (row) => row.candidate !== null && row.decision !== 'refused' && isDark(row.status.status),
+  );
+  return (
+    <div className="line-b flex flex-wrap items-center gap-1 bg-base-200 px-2.5 py-2">
+      {chip('to-do', <>To do {toDo}</>)}
+      {order
+        .filter((s) => counts.has(s))
+        .map((s) =>
+          chip(
+            s,
+            <>
+              <StatusMark status={s} /> {counts.get(s)}
+            </>,
+          ),
+        )}
+      {chip('all', <>All {rows.length}</>)}
+      <input
+        className="input input-sm h-[26px] w-24"
+        placeholder="filter…"
+        aria-label="filter clips"
+        value={text}
+        onChange={(e) => dispatch(filterText(e.target.value))}
+      />
+      <span className="ml-auto flex gap-1.5">
+        {chosen.length > 1 && (
+          <>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm h-[26px]"
+              onClick={() => onSetAside('parked')}
+              title="k"
+            >
+              Park {chosen.length}
+            </button>
+            {many.length > 0 && (
+              <button
+                type="button"
+                className="btn btn-plain btn-sm h-[26px]"
+                onClick={() => onPreview({ kind: 'first-candidates' })}
+              >
+                Link {many.length} selected…
+              </button>
+            )}
+          </>
+        )}
+        <button
+          type="button"
+          className="btn btn-primary btn-sm h-[26px]"
+          disabled={certain === 0}
+          onClick={() => onPreview({ kind: 'certain' })}
+          title="Run the rules: what has one certain candidate. You see it before it is done."
+        >
+          {certain ? `Link ${certain} certain…` : 'Nothing certain to link'}
+        </button>
+      </span>
+    </div>
+  );
+}

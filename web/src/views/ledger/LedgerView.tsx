@@ -1,0 +1,96 @@
+import { useMemo, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useParams } from 'react-router';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { api } from '../../api/legame.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { clear, extend, pick, pickMany } from '../../session/selection.ts';
+import { ClipPanel } from './ClipPanel.tsx';
+import { LedgerTable } from './LedgerTable.tsx';
+import { LedgerTools } from './LedgerTools.tsx';
+import { LinkManyPanel } from './LinkManyPanel.tsx';
+import { isCertain, nextNeedingHand, shownRows } from './rows.ts';
+
+/** What the panel at the right is for: a clip, or the preview of linking many. */
+export type Preview = { readonly kind: 'certain' } | { readonly kind: 'first-candidates' } | null;
+
+/** Clip by clip: what the edit remembers on the left, what lies on the storage on the right, the evidence between. */
+export function LedgerView() {
+  const { projectId = '' } = useParams();
+  const clips = api.useClipsQuery(projectId);
+  const selection = useAppSelector((state) => state.selection);
+  const dispatch = useAppDispatch();
+  const [preview, setPreview] = useState<Preview>(null);
+  const [setAside, aside] = api.useSetAsideMutation();
+  const layout = useDefaultLayout({ id: 'legame-ledger', storage: localStorage });
+
+  const rows = useMemo(() => shownRows(clips.data ?? [], selection), [clips.data, selection]);
+  const order = useMemo(() => rows.map((row) => row.id as string), [rows]);
+  const chosen = useMemo(() => {
+    const ids = new Set(selection.ids);
+    return (clips.data ?? []).filter((row) => ids.has(row.id));
+  }, [clips.data, selection.ids]);
+
+  const move = (by: number, extending: boolean) => {
+    const at = selection.focus ? order.indexOf(selection.focus) : -1;
+    const id = order[Math.max(0, Math.min(order.length - 1, at + by))];
+    if (id) dispatch(extending ? extend({ id, order }) : pick(id));
+  };
+  useHotkeys('down, shift+down', (event) => move(1, event.shiftKey), { preventDefault: true });
+  useHotkeys('up, shift+up', (event) => move(-1, event.shiftKey), { preventDefault: true });
+  useHotkeys('mod+a', () => dispatch(pickMany(order)), { preventDefault: true });
+  useHotkeys('esc', () => (preview ? setPreview(null) : dispatch(clear())));
+  useHotkeys('n', () => {
+    const next = nextNeedingHand(rows, selection.focus);
+    if (next) dispatch(pick(next.id));
+  });
+  const setChosenAside = (as: 'parked' | 'waived') => {
+    if (chosen.length === 0) return;
+    const all = chosen.every((row) => row.status.status === as);
+    void setAside({ projectId, clipIds: chosen.map((row) => row.id), as: all ? null : as });
+  };
+  useHotkeys('k', () => setChosenAside('parked'));
+  useHotkeys('w', () => setChosenAside('waived'));
+
+  if (!clips.data) return <Waiting what="clips" error={clips.error} />;
+  if (clips.data.length === 0)
+    return (
+      <p className="p-6 text-quiet">
+        No clips yet. Bring in an edit at Intake (g i); its clips appear here with their status.
+      </p>
+    );
+
+  const focused = clips.data.find((row) => row.id === selection.focus);
+  const linkable =
+    preview?.kind === 'certain'
+      ? clips.data.filter(isCertain)
+      : chosen.filter((row) => row.candidate !== null && row.decision !== 'refused');
+  return (
+    <Group
+      orientation="horizontal"
+      className="h-full"
+      defaultLayout={layout.defaultLayout}
+      onLayoutChanged={layout.onLayoutChanged}
+    >
+      <Panel id="rows" minSize="480px" className="flex min-w-0 flex-col">
+        <LedgerTools rows={clips.data} chosen={chosen} onPreview={setPreview} onSetAside={setChosenAside} />
+        <ProblemNote error={aside.error} onClose={aside.reset} />
+        <LedgerTable rows={rows} order={order} />
+      </Panel>
+      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
+      <Panel id="clip" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
+        {preview ? (
+          <LinkManyPanel projectId={projectId} kind={preview.kind} rows={linkable} onClose={() => setPreview(null)} />
+        ) : focused ? (
+          <ClipPanel key={focused.id} projectId={projectId} clipId={focused.id} chosen={chosen.length} />
+        ) : (
+          <p className="p-4 text-quiet">
+            Choose a clip to see what the edit remembers of it beside what was found. <kbd className="kbd-mark">n</kbd>{' '}
+            goes to the next that needs a hand.
+          </p>
+        )}
+      </Panel>
+    </Group>
+  );
+}

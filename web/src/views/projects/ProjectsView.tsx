@@ -1,0 +1,93 @@
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { api } from '../../api/legame.ts';
+import { ThemeSwitch, Wordmark } from '../../app/TopBar.tsx';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { statusText } from '../../parts/StatusMark.tsx';
+import { clock, count, when } from '../../words/numbers.ts';
+
+/** All projects with what is left to do in each, and the start of a new one. */
+export function ProjectsView() {
+  const projects = api.useProjectsQuery();
+  const [create, created] = api.useCreateProjectMutation();
+  const [name, setName] = useState('');
+  const navigate = useNavigate();
+  return (
+    <div className="flex h-full flex-col">
+      <header className="line-b flex h-11 shrink-0 items-center justify-between bg-base-100 px-3">
+        <Wordmark />
+        <ThemeSwitch />
+      </header>
+      <main className="min-h-0 flex-1 overflow-auto">
+        <div className="mx-auto max-w-3xl px-6 py-8">
+          <h1 className="text-[20px] font-bold">Projects</h1>
+          <p className="mb-5 text-quiet">
+            One project is one edit. Bring in its timelines, say where media may be, and see why clips are dark.
+          </p>
+          {!projects.data ? (
+            <Waiting what="projects" error={projects.error} />
+          ) : (
+            <ul className="flex flex-col gap-2">
+              {projects.data.map((project) => (
+                <li key={project.id}>
+                  <ProjectCard id={project.id} name={project.name} createdAt={project.createdAt} />
+                </li>
+              ))}
+            </ul>
+          )}
+          {projects.data?.length === 0 && <p className="sheet p-4">No project yet. Name one below to begin.</p>}
+          <form
+            className="mt-6 flex gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void create(name)
+                .unwrap()
+                .then((project) => navigate(`/projects/${project.id}/intake`))
+                .catch(() => undefined);
+            }}
+          >
+            <input
+              className="input input-sm w-80"
+              placeholder="Name of a new project"
+              aria-label="name of a new project"
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+            <button type="submit" className="btn btn-primary btn-sm" disabled={!name.trim() || created.isLoading}>
+              Create project
+            </button>
+          </form>
+          <div className="mt-3">
+            <ProblemNote error={created.error} onClose={created.reset} />
+          </div>
+        </div>
+      </main>
+    </div>
+  );
+}
+
+function ProjectCard({ id, name, createdAt }: { id: string; name: string; createdAt: string }) {
+  const { data } = api.useProjectQuery(id);
+  return (
+    <Link
+      to={`/projects/${id}/ledger`}
+      className="sheet flex items-center justify-between gap-4 px-4 py-3 hover:border-primary"
+    >
+      <span>
+        <b className="text-[15px]">{name}</b>
+        <span className="block text-quiet">since {when(createdAt)}</span>
+      </span>
+      {data && (
+        <span className="text-right">
+          <b className={data.darkSeconds > 0 ? statusText.missing : statusText.linked}>
+            {clock(data.darkSeconds)} dark
+          </b>{' '}
+          of {clock(data.cutSeconds)}
+          <span className="block text-quiet">
+            {count(data.clips, 'clip')}, {data.toDo} to do
+          </span>
+        </span>
+      )}
+    </Link>
+  );
+}

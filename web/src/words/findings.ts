@@ -1,0 +1,113 @@
+import {
+  formatRate,
+  type Counting,
+  type Evidence,
+  type Finding,
+  type FrameRange,
+  type Rate,
+  type Raster,
+} from '@legame/core';
+import { count, timecode } from './numbers.ts';
+
+type Clip = { readonly rate: Rate; readonly counting: Counting };
+const span = (r: FrameRange, { rate, counting }: Clip) =>
+  `${timecode(r.start, rate, counting)}–${timecode(r.end, rate, counting)}`;
+const raster = (r: Raster) => `${r.width} × ${r.height}`;
+
+export type Compared = { readonly edit: string; readonly file: string; readonly sentence: string };
+
+/** What was compared, side by side, and what came out, in words. */
+export function findingWords({ finding, attribute }: Evidence, clip: Clip): Compared {
+  const say = (edit: string, file: string, sentence: string): Compared => ({ edit, file, sentence });
+  const f: Finding = finding;
+  switch (f.code) {
+    case 'name-equal':
+      return say(f.edit, f.file, 'the same name');
+    case 'name-case':
+      return say(f.edit, f.file, 'the same name but for capital letters');
+    case 'name-unicode':
+      return say(f.edit, f.file, 'the same name, written in another Unicode form');
+    case 'name-extension':
+      return say(f.edit, f.file, 'the same name with another ending');
+    case 'name-added':
+      return say(
+        f.edit,
+        f.file,
+        `${[f.before && `“${f.before}” added in front`, f.after && `“${f.after}” added behind`].filter(Boolean).join(', ')}`,
+      );
+    case 'name-differs':
+      return say(f.edit, f.file, 'another name');
+    case 'folder-levels':
+      return say(
+        f.edit,
+        f.file,
+        f.levels === 0
+          ? 'no folder level agrees'
+          : f.levels >= f.of
+            ? 'all folder levels agree'
+            : `${count(f.levels, 'folder level')} of ${f.of} agree`,
+      );
+    case 'reel-equal':
+      return say(f.edit, f.file, 'the same reel');
+    case 'reel-spelling':
+      return say(f.edit, f.file, 'the same reel, spelt otherwise');
+    case 'reel-truncated':
+      return say(f.edit, f.file, 'the same reel, cut to 8 characters');
+    case 'reel-in-path':
+      return say(f.edit, f.file, `the file states no reel, but “${f.file}” in its path names it`);
+    case 'reel-differs':
+      return say(f.edit, f.file, 'another reel');
+    case 'start-equal':
+      return say(span(f.edit, clip), span(f.file, clip), 'both start at the same timecode');
+    case 'start-within-a-frame':
+      return say(span(f.edit, clip), span(f.file, clip), 'both start at the same timecode, within one frame');
+    case 'both-count-from-zero':
+      return say(
+        span(f.edit, clip),
+        span(f.file, clip),
+        'the file carries no timecode; both count from their first frame, as many files do',
+      );
+    case 'used-inside':
+      return say(span(f.edit, clip), span(f.file, clip), 'all used frames lie inside the file');
+    case 'used-partly':
+      return say(
+        span(f.edit, clip),
+        span(f.file, clip),
+        `${count(f.uncoveredInFrames, 'frame')} of the used range lie outside the file`,
+      );
+    case 'used-outside':
+      return say(span(f.edit, clip), span(f.file, clip), 'the used range lies outside the file');
+    case 'length-equal':
+      return say(count(f.inFrames, 'frame'), count(f.inFrames, 'frame'), 'the same length');
+    case 'length-within-a-frame':
+      return say(count(f.inFrames, 'frame'), count(f.inFrames, 'frame'), 'the same length, within one frame');
+    case 'length-differs':
+      return say(
+        count(f.edit, 'frame'),
+        count(f.file, 'frame'),
+        `${count(Math.abs(f.edit - f.file), 'frame')} ${f.file < f.edit ? 'shorter' : 'longer'}`,
+      );
+    case 'rate-equal':
+      return say(formatRate(f.edit), formatRate(f.file), 'the same rate');
+    case 'rate-nominal':
+      return say(formatRate(f.edit), formatRate(f.file), 'the same timecode count at another speed');
+    case 'rate-differs':
+      return say(formatRate(f.edit), formatRate(f.file), 'another rate');
+    case 'raster-equal':
+      return say(raster(f.edit), raster(f.file), 'the same size');
+    case 'raster-scaled':
+      return say(raster(f.edit), raster(f.file), 'the same shape at another size: perhaps a small copy');
+    case 'raster-differs':
+      return say(raster(f.edit), raster(f.file), 'another shape');
+    case 'edit-says-nothing':
+      return say('not stated', '', `the edit states no ${attribute}`);
+    case 'file-says-nothing':
+      return say('', 'not stated', `the file states no ${attribute}`);
+    case 'not-read-yet':
+      return say('', 'being read', 'the file has not been read yet');
+    case 'does-not-apply':
+      return say('–', '–', `${attribute} does not apply to this kind of media`);
+    default:
+      return f satisfies never;
+  }
+}

@@ -1,0 +1,130 @@
+import type { Attribute, Status, StatusName, Unreadable, Verdict, Why } from '@legame/core';
+import { count } from './numbers.ts';
+
+export const statusWords: Readonly<Record<StatusName, string>> = {
+  linked: 'Linked',
+  missing: 'Missing',
+  changed: 'Changed',
+  unreadable: 'Unreadable',
+  short: 'Short',
+  parked: 'Parked',
+  waived: 'Waived',
+};
+
+export const attributeWords: Readonly<Record<Attribute, string>> = {
+  name: 'name',
+  folder: 'folder',
+  reel: 'reel',
+  timecode: 'timecode',
+  length: 'length',
+  rate: 'rate',
+  raster: 'raster',
+};
+export const verdictWords: Readonly<Record<Verdict, string>> = {
+  agrees: 'agrees',
+  nearly: 'nearly agrees',
+  differs: 'differs',
+  unknown: 'not known',
+};
+
+export const listWords = (words: readonly string[]): string =>
+  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+
+export function unreadableWords(reason: Unreadable): string {
+  switch (reason.code) {
+    case 'file-empty':
+      return 'the file is empty: 0 bytes. Look for another copy.';
+    case 'not-media':
+      return `not media, whatever its name says: ${reason.detail}`;
+    case 'decoder-gave-up':
+      return `the decoder gave up: ${reason.detail}`;
+    case 'decoder-too-slow':
+      return `reading took over ${reason.seconds} s and was stopped`;
+    case 'no-permission':
+      return 'no permission to read it. Change the file’s permissions and index again.';
+    case 'outside-place':
+      return 'it is a link that leads out of its place, so it is not opened';
+    case 'shorter-than-header':
+      return `the file is cut off: ${reason.detail}`;
+    default:
+      return reason satisfies never;
+  }
+}
+
+/** What a status means for this clip, and what can be done. */
+export function statusSentence(status: Status): string {
+  switch (status.status) {
+    case 'linked':
+      return 'The expected file is there and covers all that is used.';
+    case 'missing':
+      switch (status.because) {
+        case 'nothing-there':
+          return 'Nothing lies where the edit says.';
+        case 'place-away':
+          return 'Its drive is not plugged in. It comes back by itself when the drive does.';
+        case 'file-gone':
+          return 'The file it was linked to is not there any more.';
+        case 'not-read-yet':
+          return 'A file is there and is being read.';
+        default:
+          return status.because satisfies never;
+      }
+    case 'changed':
+      return status.differs.length
+        ? `A file is there, but it is not the one remembered: ${listWords(status.differs)} ${status.differs.length === 1 ? 'differs' : 'differ'}.`
+        : 'The file has been replaced since it was linked.';
+    case 'unreadable':
+      return `A file is there, but ${unreadableWords(status.reason)}`;
+    case 'short':
+      return `The right file, but ${count(status.uncoveredInFrames, 'used frame')} lie outside it.`;
+    case 'parked':
+      return 'Set aside for later; it stays in the to-do count.';
+    case 'waived':
+      return status.reason ? `Needs no media: ${status.reason}` : 'Needs no media.';
+    default:
+      return status satisfies never;
+  }
+}
+
+/** Why a clip is dark, in one line. */
+export function whySentence(why: Why): string {
+  switch (why.code) {
+    case 'place-away':
+      return `${why.placeName} is not plugged in`;
+    case 'moved':
+      return `moved: ${why.from || '/'} → ${why.to}`;
+    case 'renamed':
+      return `renamed: ${why.from} → ${why.to}`;
+    case 'moved-and-renamed':
+      return `moved and renamed: now ${why.name} in ${why.to}`;
+    case 'found':
+      return `found in ${why.to}`;
+    case 'several':
+      return `${why.count} candidates are equally good: choose one`;
+    case 'contested':
+      return `another recording has as good a claim to ${why.name}: choose`;
+    case 'still-reading':
+      return 'a candidate is still being read';
+    case 'other-content':
+      return `${why.name} in ${why.folder} is another recording: ${listWords(why.differs)} ${why.differs.length === 1 ? 'differs' : 'differ'}`;
+    case 'volume-unknown':
+      return `nothing found; “${why.volume}” is no known place. Add it, or say which place it is`;
+    case 'gone':
+      return 'nothing found in any place: no name, reel or timecode fits';
+    default:
+      return why satisfies never;
+  }
+}
+
+const verbs: Readonly<Record<string, (n: string) => string>> = {
+  link: (n) => `Linked ${n} by hand`,
+  'link-by-rule': (n) => `Linked ${n} by rule`,
+  carry: (n) => `Carried over to ${n}`,
+  unlink: (n) => `Unlinked ${n}`,
+  park: (n) => `Parked ${n}`,
+  waive: (n) => `Waived ${n}`,
+  'take-up': (n) => `Took up ${n} again`,
+  decline: () => 'Declined a candidate',
+};
+export const actSentence = (verb: string, clips: number): string =>
+  (verbs[verb] ?? ((n: string) => `${verb} ${n}`))(count(clips, 'clip'));
