@@ -1,6 +1,6 @@
-import type { Logger } from 'pino';
+import type { BaseLogger } from 'pino';
 import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
 
 /** What every action may need of the house. */
-export type Context = { readonly db: Database; readonly config: Config; readonly log: Logger };
+export type Context = { readonly db: Database; readonly config: Config; readonly log: BaseLogger };

@@ -124,11 +124,12 @@ async function writeTimelines(
   const project = await loadProject(db, handoff.projectId);
   const targets = targetsByFile(handoff, project, files);
   for (const { document, name } of documentNames(project, handoff.timelines)) {
-    if (await folder.has(name)) continue;
     const content = await relinkedContent(db, document.id, project.states, ({ tied }) => {
       const target = tied ? targets.get(tied.file.id) : undefined;
       return tied && target ? { path: target, sequence: tied.file.sequence } : null;
     });
+    // One from an earlier, incomplete run is Legame's own, in a folder of its own making, and knows fewer copies.
+    await folder.discard(name);
     await folder.writeWhole(name, content);
   }
 }
@@ -198,7 +199,6 @@ async function writeManifest(
     timelines: handoff.plan.timelines,
   };
   const name = 'manifest.json';
-  // A manifest of an earlier, incomplete run is Legame's own and says less than this one.
   await folder.discard(name);
   await folder.writeWhole(name, `${JSON.stringify(manifest, null, 2)}\n`);
 }

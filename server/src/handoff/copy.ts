@@ -107,7 +107,7 @@ export async function hashFile(path: string, options: { signal: AbortSignal; dir
   const direct = options.direct ? await open(path, constants.O_RDONLY | constants.O_DIRECT).catch(() => null) : null;
   if (direct) {
     const hash = await hashOpen(direct, options.signal).catch((error: unknown) => {
-      if (error instanceof Error && 'code' in error && error.code === 'EINVAL') return null;
+      if ((error as { code?: unknown } | null)?.code === 'EINVAL') return null;
       throw error;
     });
     if (hash !== null) return hash;

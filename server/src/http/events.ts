@@ -1,6 +1,6 @@
 import type { Request, Response } from 'express';
 import pg from 'pg';
-import type { Logger } from 'pino';
+import type { BaseLogger } from 'pino';
 import { changeChannel } from '../actions/tell.ts';
 
 /** Passes what the database announces on to every open screen, as server-sent events. */
@@ -9,9 +9,9 @@ export class ChangeStream {
   #client: pg.Client | null = null;
   #closed = false;
   readonly #databaseUrl: string;
-  readonly #log: Logger;
+  readonly #log: BaseLogger;
 
-  constructor(databaseUrl: string, log: Logger) {
+  constructor(databaseUrl: string, log: BaseLogger) {
     this.#databaseUrl = databaseUrl;
     this.#log = log;
   }

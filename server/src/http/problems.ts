@@ -1,10 +1,10 @@
 import type { NextFunction, Request, Response } from 'express';
-import type { Logger } from 'pino';
+import type { BaseLogger } from 'pino';
 import { ZodError } from 'zod';
 import { UserProblem } from '../problems.ts';
 
 /** Every failure of a request as RFC 9457 problem details, in this one place. */
-export function answerProblems(log: Logger) {
+export function answerProblems(log: BaseLogger) {
   return (error: unknown, request: Request, response: Response, next: NextFunction): void => {
     if (response.headersSent) return next(error);
     const problem = toProblem(error);
@@ -52,12 +52,7 @@ function toProblem(error: unknown): (Pick<UserProblem, 'status' | 'code' | 'fiel
   return null;
 }
 
-function isHttpError(error: unknown): error is Error & { status: number } {
-  return (
-    error instanceof Error &&
-    'status' in error &&
-    typeof error.status === 'number' &&
-    error.status >= 400 &&
-    error.status < 500
-  );
+function isHttpError(error: unknown): error is { status: number; message: string } {
+  const { status, message } = (error ?? {}) as { status?: unknown; message?: unknown };
+  return typeof status === 'number' && status >= 400 && status < 500 && typeof message === 'string';
 }

@@ -1,6 +1,6 @@
 import { run, type JobHelpers, type Runner } from 'graphile-worker';
 import { Logger as QueueLogger } from 'graphile-worker';
-import type { Logger } from 'pino';
+import type { BaseLogger } from 'pino';
 import { z } from 'zod';
 import { jobIdSchema, type Job, type Progress } from '@legame/core/contract';
 import type { JobId } from '@legame/core';
@@ -24,7 +24,7 @@ const payloadSchema = z.object({ jobId: jobIdSchema });
 export async function startWorker(
   db: Database,
   databaseUrl: string,
-  log: Logger,
+  log: BaseLogger,
 ): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
   const shutdown = new AbortController();
   const lockNames = new Set<string>();
@@ -70,7 +70,7 @@ export async function startWorker(
   };
 }
 
-async function carryJob(db: Database, kind: Job['kind'], id: JobId, shutdown: AbortSignal, log: Logger): Promise<void> {
+async function carryJob(db: Database, kind: Job['kind'], id: JobId, shutdown: AbortSignal, log: BaseLogger): Promise<void> {
   const job = await jobStore.getJob(db, id).catch(() => null);
   if (!job || (job.state !== 'queued' && job.state !== 'running')) return;
   const cancel = new AbortController();

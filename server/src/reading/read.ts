@@ -1,4 +1,4 @@
-import { stat } from 'node:fs/promises';
+import { open, stat } from 'node:fs/promises';
 import { frameName, type Facts, type MediaFile, type Unreadable } from '@legame/core';
 import { fileInsidePlace } from '../places/fence.ts';
 import { factsOfProbe } from './facts.ts';
@@ -97,7 +97,7 @@ export async function readMediaFile(
     case 'exited':
       return result.code === 0
         ? interpret(result.stdout.toString('utf8'), file)
-        : unreadable(reasonOf(result.stderr, path));
+        : unreadable(reasonOf(result.stderr, path, await beginsAsMovie(path)));
   }
 }
 
@@ -113,7 +113,19 @@ function interpret(json: string, file: Pick<MediaFile, 'sequence'>): Reading {
   };
 }
 
-function reasonOf(stderr: string, path: string): Unreadable {
+/** Whether the first box is one that MOV and MP4 begin with (ISO 14496-12): a text file named .mov is not a broken film. */
+async function beginsAsMovie(path: string): Promise<boolean> {
+  const file = await open(path, 'r').catch(() => null);
+  if (!file) return false;
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(8), 0, 8, 0);
+    return bytesRead === 8 && ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(buffer.toString('latin1', 4, 8));
+  } finally {
+    await file.close();
+  }
+}
+
+function reasonOf(stderr: string, path: string, isMovie: boolean): Unreadable {
   const lines = stderr.split('\n').map((line) =>
     line
       .replaceAll(`file:${path}: `, '')
@@ -127,7 +139,7 @@ function reasonOf(stderr: string, path: string): Unreadable {
   const notMedia = said.some((line) =>
     /Invalid data found|not on whitelist|Format not on whitelist|unknown format/i.test(line),
   );
-  const brokenHeader = said.some((line) => /moov atom not found|error reading header|partial file/i.test(line));
+  const brokenHeader = said.some((line) => /partial file/i.test(line) || (isMovie && /moov atom not found|error reading header/i.test(line)));
   if (brokenHeader) return { code: 'shorter-than-header', detail: said[0] ?? detail };
   return notMedia ? { code: 'not-media', detail } : { code: 'decoder-gave-up', detail };
 }

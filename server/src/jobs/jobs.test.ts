@@ -1,0 +1,114 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
+import type { PlaceId, ProjectId } from '@legame/core';
+import { bringIn } from '../actions/bringIn.ts';
+import { cancelHandoff, getHandoff, planHandoff, runHandoffSoon } from '../actions/handoffs.ts';
+import { linkClips } from '../actions/links.ts';
+import { addPlace } from '../actions/places.ts';
+import { loadProject } from '../actions/clipViews.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { projectStore } from '../stores/projects.ts';
+import { workerStore } from '../stores/workers.ts';
+import { jobStore } from '../stores/jobs.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeList } from '../testing/media.ts';
+import { startWorker } from './worker.ts';
+
+/** A project whose five clips are linked to five files of 40 MB, so that copying takes a while. */
+const sizeInBytes = 40_000_000;
+let house: House;
+let projectId: ProjectId;
+const context = () => ({ db: house.db, config: house.config, log: house.log });
+
+beforeAll(async () => {
+  house = await openHouse({ worker: false });
+  const bay = join(house.folder, 'KILN');
+  mkdirSync(bay);
+  mkdirSync(join(house.folder, 'OUT'));
+  const names = ['a', 'b', 'c', 'd', 'e'].map((n) => `${n}.bin`);
+  names.forEach((name, i) => writeFileSync(join(bay, name), Buffer.alloc(sizeInBytes, i + 1)));
+  const place = await addPlace(context(), { path: bay, knownAs: [] });
+  await mediaFileStore.applyWalk(house.db, place.id, names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, sequence: null })));
+  const project = await projectStore.createProject(house.db, 'Copies');
+  projectId = project.id;
+  const list = makeList(names.map((name) => ({ reel: 'R1', from: '00:00:00:00', to: '00:00:01:00', name, file: `/Volumes/X/${name}` })));
+  await bringIn(context(), projectId, { name: 'l.edl', bytes: Buffer.from(list), rate: '25' });
+  const files = await mediaFileStore.listInFolder(house.db, place.id as PlaceId, '');
+  for (const file of files) {
+    await mediaFileStore.saveReading(house.db, file.id, { unreadable: null, facts: { kind: 'still', container: 'x', codec: 'x', rate: null, counting: 'non-drop', timecodeSource: 'none', start: 0, length: null, sampleRate: null, channels: null, raster: null, bitDepth: null, reel: null } });
+  }
+  const { states } = await loadProject(house.db, projectId);
+  await linkClips(context(), projectId, 'hand', states.map((s, i) => ({ clipId: s.clip.id, mediaFileId: files[i]!.id })));
+  // Nothing here is about indexing or matching.
+  await house.db('jobs').update({ state: 'cancelled' });
+}, 60_000);
+afterAll(() => house.close());
+
+async function until(check: () => Promise<boolean>): Promise<void> {
+  for (let i = 0; i < 400; i += 1) {
+    if (await check()) return;
+    await after(25);
+  }
+  throw new Error('It did not come to that.');
+}
+const verifiedOf = async (id: Parameters<typeof getHandoff>[1]) => (await getHandoff(context(), id)).copied.filter((f) => f.state === 'verified').length;
+
+test('a handoff that is stopped keeps what is verified, leaves nothing half-written, and goes on from there', async () => {
+  const id = await planHandoff(context(), projectId, { targetFolder: join(house.folder, 'OUT'), name: 'cancelled' });
+  const worker = await startWorker(house.db, house.databaseUrl, house.log);
+  try {
+    await runHandoffSoon(context(), id);
+    await until(async () => (await verifiedOf(id)) >= 1);
+    await cancelHandoff(context(), id);
+    await until(async () => (await getHandoff(context(), id)).state !== 'running');
+    const stopped = await getHandoff(context(), id);
+    const verified = await verifiedOf(id);
+    if (stopped.state === 'cancelled') {
+      expect(verified).toBeLessThan(5);
+      expect(existsSync(join(stopped.folder, 'manifest.json'))).toBe(false);
+      expect(readdirSync(join(stopped.folder, 'media')).filter((n) => n.endsWith('.part'))).toEqual([]);
+      await runHandoffSoon(context(), id);
+      await until(async () => (await getHandoff(context(), id)).state === 'done');
+    }
+    expect(await verifiedOf(id)).toBe(5);
+    expect(readdirSync(join(stopped.folder, 'media')).sort()).toEqual(['a.bin', 'b.bin', 'c.bin', 'd.bin', 'e.bin']);
+  } finally {
+    await worker.stop();
+  }
+}, 60_000);
+
+test('a worker that shuts down puts its job back, and the next one goes on with it', async () => {
+  const id = await planHandoff(context(), projectId, { targetFolder: join(house.folder, 'OUT'), name: 'interrupted' });
+  const first = await startWorker(house.db, house.databaseUrl, house.log);
+  await runHandoffSoon(context(), id);
+  await until(async () => (await verifiedOf(id)) >= 1);
+  await first.stop();
+  const handoff = await getHandoff(context(), id);
+  const before = await verifiedOf(id);
+  if (handoff.state !== 'done') {
+    expect((await jobStore.getJob(house.db, handoff.jobId!)).state).toBe('queued');
+    // The queue waits a little before it tries again; the test does not.
+    await house.db.raw('update graphile_worker._private_jobs set run_at = now()');
+  }
+  const second = await startWorker(house.db, house.databaseUrl, house.log);
+  try {
+    await until(async () => (await getHandoff(context(), id)).state === 'done');
+    expect(await verifiedOf(id)).toBe(5);
+    expect(before).toBeGreaterThan(0);
+  } finally {
+    await second.stop();
+  }
+}, 60_000);
+
+test('jobs of a worker whose heart stopped are set free', async () => {
+  await house.db.raw(`select graphile_worker.add_job('nobody-does-this', '{}'::json)`);
+  await house.db.raw(`update graphile_worker._private_jobs set locked_at = now(), locked_by = 'dead-worker'`);
+  await house.db('workers').insert({ id: 'dead-worker', beat_at: new Date(Date.now() - 60_000) });
+  await house.db('workers').insert({ id: 'live-worker', beat_at: new Date() });
+  await workerStore.freeJobsOfTheDead(house.db);
+  const { rows } = (await house.db.raw(`select locked_by from graphile_worker._private_jobs`)) as { rows: { locked_by: string | null }[] };
+  expect(rows.every((row) => row.locked_by === null)).toBe(true);
+  expect(((await house.db('workers').select('id')) as { id: string }[]).map((w) => w.id)).toEqual(['live-worker']);
+});

@@ -1,0 +1,111 @@
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileInsidePlace, folderInsideRoots, isInside } from './fence.ts';
+import { walkPlace } from './walk.ts';
+import { FencedFolder, writeProblem } from './writing.ts';
+
+let root: string;
+let outside: string;
+const put = (path: string, text = 'x') => {
+  mkdirSync(join(root, path, '..'), { recursive: true });
+  writeFileSync(join(root, path), text);
+};
+beforeEach(() => {
+  root = realpathSync(mkdtempSync(join(tmpdir(), 'legame-place-')));
+  outside = realpathSync(mkdtempSync(join(tmpdir(), 'legame-outside-')));
+  writeFileSync(join(outside, 'canary.txt'), 'secret');
+});
+afterEach(() => {
+  rmSync(root, { recursive: true, force: true });
+  rmSync(outside, { recursive: true, force: true });
+});
+
+describe('the fence around reading', () => {
+  test('inside is told from beside', () => {
+    expect(isInside('/bay/KILN', '/bay/KILN/a')).toBe(true);
+    expect(isInside('/bay/KILN', '/bay/KILN')).toBe(true);
+    expect(isInside('/bay/KILN', '/bay/KILN_B')).toBe(false);
+    expect(isInside('/bay/KILN', '/bay/KILN/../x')).toBe(false);
+    expect(isInside('/bay/KILN', '/bay/KILN/..x')).toBe(true);
+  });
+
+  test('a folder outside the roots is refused, by its text and by where a link leads', async () => {
+    symlinkSync(outside, join(root, 'way-out'));
+    for (const path of [outside, join(root, 'way-out'), join(root, '..'), 'relative', `${root}/\0`]) {
+      await expect(folderInsideRoots(path, [root])).rejects.toMatchObject({ code: 'outside-roots' });
+    }
+    await expect(folderInsideRoots(join(root, 'nothing'), [root])).rejects.toMatchObject({ code: 'folder-not-there' });
+    put('file.txt');
+    await expect(folderInsideRoots(join(root, 'file.txt'), [root])).rejects.toMatchObject({ message: expect.stringContaining('is a file') as unknown });
+    expect(await folderInsideRoots(root, [root])).toBe(root);
+  });
+
+  test('a file of a place is never one outside it', async () => {
+    symlinkSync(join(outside, 'canary.txt'), join(root, 'link.txt'));
+    put('a/b.mov');
+    expect(await fileInsidePlace(root, 'link.txt')).toBeNull();
+    expect(await fileInsidePlace(root, `../${outside.split('/').at(-1)}/canary.txt`)).toBeNull();
+    expect(await fileInsidePlace(root, 'a/b.mov')).toBe(join(root, 'a/b.mov'));
+  });
+});
+
+describe('the walk', () => {
+  test('lists files with size; hidden, system and links are counted and passed over; loops end', async () => {
+    put('day1/bowl.mov', '12345');
+    put('day1/.hidden.mov');
+    put('System Volume Information/x.mov');
+    put('odd/na\nme "quoted" é.mov');
+    symlinkSync(root, join(root, 'day1/loop'));
+    symlinkSync(outside, join(root, 'out'));
+    const walk = await walkPlace(root);
+    expect(walk.files.map((f) => [f.folder, f.name, f.sizeInBytes]).sort()).toEqual([
+      ['day1', 'bowl.mov', 5],
+      ['odd', 'na\nme "quoted" é.mov', 1],
+    ]);
+    expect(walk.skipped).toMatchObject({ hidden: 2, links: 2 });
+  });
+
+  test('a numbered sequence is one entry of all its bytes', async () => {
+    for (let n = 0; n < 10; n += 1) put(`titles/t_${1001 + n}.png`, '123');
+    const { files } = await walkPlace(root);
+    expect(files).toHaveLength(1);
+    expect(files[0]).toMatchObject({ folder: 'titles', name: 't_####.png', sizeInBytes: 30, sequence: { first: 1001, last: 1010 } });
+  });
+
+  test('it stops when told to', async () => {
+    for (let n = 0; n < 300; n += 1) put(`d${n}/x.mov`);
+    const stop = AbortSignal.abort();
+    const walking = walkPlace(root, { signal: stop });
+    // A small tree may be done within one slice; then it simply ends.
+    await walking.then((walk) => expect(walk.files).toHaveLength(300), (error: unknown) => expect(error).toMatchObject({ name: 'AbortError' }));
+  });
+});
+
+describe('writing', () => {
+  test('never over anything, never outside', async () => {
+    put('handoff/media/a.mov', 'theirs');
+    await expect(FencedFolder.make(root, 'handoff', { ours: false })).rejects.toMatchObject({ code: 'target-exists' });
+    const folder = await FencedFolder.make(root, 'handoff', { ours: true });
+    expect(() => folder.resolve('../x')).toThrow(/outside/);
+    await expect(folder.create('media/a.mov')).rejects.toMatchObject({ code: 'EEXIST' });
+    await expect(folder.writeWhole('media/a.mov', 'mine')).rejects.toMatchObject({ code: 'target-exists' });
+    expect(readFileSync(join(root, 'handoff/media/a.mov'), 'utf8')).toBe('theirs');
+    symlinkSync(outside, join(root, 'handoff/trap'));
+    await expect(folder.create('trap/x')).rejects.toMatchObject({ code: 'outside-roots' });
+    await folder.writeWhole('new/b.txt', 'whole');
+    expect(readFileSync(join(root, 'handoff/new/b.txt'), 'utf8')).toBe('whole');
+    expect(await folder.list('new')).toEqual(['b.txt']);
+  });
+
+  test.each([
+    ['ENOSPC', 'no-room'],
+    ['EROFS', 'target-not-writable'],
+    ['EACCES', 'target-not-writable'],
+    ['ENOENT', 'folder-not-there'],
+  ])('%s becomes %s, in a sentence that says what to do', (code, expected) => {
+    const problem = writeProblem(Object.assign(new Error('x'), { code }), '/drive/x.mov');
+    expect(problem).toMatchObject({ code: expected, message: expect.stringContaining('/drive/x.mov') as unknown });
+  });
+});

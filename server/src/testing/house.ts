@@ -1,0 +1,74 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
+import { runMigrations } from 'graphile-worker';
+import pg from 'pg';
+import { pino, type BaseLogger } from 'pino';
+import { readConfig, type Config } from '../config/config.ts';
+import { migrate, openDatabase, type Database } from '../db/database.ts';
+import { makeApp } from '../http/app.ts';
+import { startWorker } from '../jobs/worker.ts';
+import { jobStore } from '../stores/jobs.ts';
+
+/** A whole Legame for one test file: its own database, folders, HTTP application and worker. */
+export type House = {
+  readonly app: ReturnType<typeof makeApp>;
+  readonly db: Database;
+  readonly config: Config;
+  /** A folder inside the allowed roots. */
+  readonly folder: string;
+  readonly databaseUrl: string;
+  readonly log: BaseLogger;
+  readonly idle: () => Promise<void>;
+  readonly close: () => Promise<void>;
+};
+
+const clusterUrl = () => {
+  const url = process.env.LEGAME_TEST_CLUSTER;
+  if (!url) throw new Error('These tests need a database server: run them with "npm test -- server".');
+  return url;
+};
+
+export async function openHouse({ worker = true } = {}): Promise<House> {
+  const name = `test_${process.env.JEST_WORKER_ID ?? '0'}_${Date.now()}`;
+  await onServer(`create database ${name}`);
+  const databaseUrl = clusterUrl().replace(/\/[^/]*$/, `/${name}`);
+  const db = openDatabase(databaseUrl);
+  await migrate(db);
+  await runMigrations({ connectionString: databaseUrl });
+  const folder = await mkdtemp(join(tmpdir(), 'legame-'));
+  const config = readConfig({ LEGAME_DATA: join(folder, '.data'), LEGAME_ROOTS: folder, LEGAME_DEMO: 'off' });
+  const log = pino({ level: 'silent' });
+  const running = worker ? await startWorker(db, databaseUrl, log) : null;
+  const app = makeApp({ db, config, log }, { attach: (_, response) => void response.end() });
+  return {
+    app,
+    db,
+    config,
+    folder,
+    databaseUrl,
+    log,
+    idle: async () => {
+      for (let i = 0; i < 300; i += 1) {
+        const busy = (await jobStore.listRecent(db)).some((job) => job.state === 'queued' || job.state === 'running');
+        if (!busy) return;
+        await after(50);
+      }
+      throw new Error('The jobs did not come to an end.');
+    },
+    close: async () => {
+      await running?.stop();
+      await db.destroy();
+      await onServer(`drop database ${name} with (force)`);
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+async function onServer(statement: string): Promise<void> {
+  const client = new pg.Client({ connectionString: clusterUrl() });
+  await client.connect();
+  await client.query(statement);
+  await client.end();
+}
