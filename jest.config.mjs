@@ -17,8 +17,22 @@ const shared = {
 };
 export default {
   projects: [
-    { ...shared, displayName: 'core', rootDir: 'core', testEnvironment: 'node', moduleNameMapper: {}, testMatch: ['**/*.test.ts'] },
-    { ...shared, displayName: 'server', rootDir: 'server', testEnvironment: 'node', moduleNameMapper: {}, testMatch: ['**/*.test.ts'] },
+    {
+      ...shared,
+      displayName: 'core',
+      rootDir: 'core',
+      testEnvironment: 'node',
+      moduleNameMapper: {},
+      testMatch: ['**/*.test.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'server',
+      rootDir: 'server',
+      testEnvironment: 'node',
+      moduleNameMapper: {},
+      testMatch: ['**/*.test.ts'],
+    },
     { ...shared, displayName: 'web', rootDir: 'web', testEnvironment: '<rootDir>/src/testing/environment.mjs' },
   ],
 };

@@ -14,7 +14,14 @@ const input = (id: string, path: string, usedBy: string[] = ['cut']): PlanInput 
     clipName: parts.at(-1)!,
     usedBy,
     reason: null,
-    file: { id: fileId(path), placeName: parts[0]!, folder: parts.slice(1, -1).join('/'), name: parts.at(-1)!, sizeInBytes: 100, sequence: null },
+    file: {
+      id: fileId(path),
+      placeName: parts[0]!,
+      folder: parts.slice(1, -1).join('/'),
+      name: parts.at(-1)!,
+      sizeInBytes: 100,
+      sequence: null,
+    },
   };
 };
 
@@ -35,30 +42,78 @@ describe('the plan', () => {
   });
 
   test('two files of one name go into folders named after theirs, and numbers where that is not enough', () => {
-    const plan = planWholeFiles([input('1', 'KILN_A/card_A/GB7.mov'), input('2', 'KILN_B/card_B/gb7.MOV'), input('3', 'KILN_C/card_B/GB7.mov')]);
-    expect(plan.files.map((f) => f.target)).toEqual(['media/card_A/GB7.mov', 'media/card_B/gb7.MOV', 'media/card_B/GB7_2.mov']);
+    const plan = planWholeFiles([
+      input('1', 'KILN_A/card_A/GB7.mov'),
+      input('2', 'KILN_B/card_B/gb7.MOV'),
+      input('3', 'KILN_C/card_B/GB7.mov'),
+    ]);
+    expect(plan.files.map((f) => f.target)).toEqual([
+      'media/card_A/GB7.mov',
+      'media/card_B/gb7.MOV',
+      'media/card_B/GB7_2.mov',
+    ]);
   });
 
   test('targets never collide, never leave the folder, and do not depend on the order of clips', () => {
-    const names = fc.constantFrom('a.mov', 'A.MOV', 'a_2.mov', 'x/a.mov', 'caf\u00e9.mov', 'cafe\u0301.mov', 'con.wav', '..', 'b?.mov', 'b:.mov');
+    const names = fc.constantFrom(
+      'a.mov',
+      'A.MOV',
+      'a_2.mov',
+      'x/a.mov',
+      'caf\u00e9.mov',
+      'cafe\u0301.mov',
+      'con.wav',
+      '..',
+      'b?.mov',
+      'b:.mov',
+    );
     const folders = fc.constantFrom('', 'x', 'X', 'x/y', 'y', '../..');
     fc.assert(
-      fc.property(fc.uniqueArray(fc.tuple(fc.constantFrom('P', 'Q'), folders, names), { maxLength: 25, selector: (t) => t.join('|') }), (list) => {
-        const inputs = list.map(([placeName, folder, name], i): PlanInput => ({ clipId: clipId(String(i)), clipName: name, usedBy: [], reason: null, file: { id: fileId(`${placeName}|${folder}|${name}`), placeName, folder, name, sizeInBytes: 1, sequence: null } }));
-        const plan = planWholeFiles(inputs);
-        const keys = plan.files.map((f) => f.target.normalize('NFC').toLowerCase());
-        expect(new Set(keys).size).toBe(list.length);
-        for (const { target } of plan.files) expect(target.split('/').every((part, i) => (i === 0 ? part === 'media' : part !== '..' && part !== '.' && part !== ''))).toBe(true);
-        const reversed = planWholeFiles([...inputs].reverse());
-        expect(reversed.files.map((f) => f.target)).toEqual(plan.files.map((f) => f.target));
-      }),
+      fc.property(
+        fc.uniqueArray(fc.tuple(fc.constantFrom('P', 'Q'), folders, names), {
+          maxLength: 25,
+          selector: (t) => t.join('|'),
+        }),
+        (list) => {
+          const inputs = list.map(([placeName, folder, name], i): PlanInput => ({
+            clipId: clipId(String(i)),
+            clipName: name,
+            usedBy: [],
+            reason: null,
+            file: {
+              id: fileId(`${placeName}|${folder}|${name}`),
+              placeName,
+              folder,
+              name,
+              sizeInBytes: 1,
+              sequence: null,
+            },
+          }));
+          const plan = planWholeFiles(inputs);
+          const keys = plan.files.map((f) => f.target.normalize('NFC').toLowerCase());
+          expect(new Set(keys).size).toBe(list.length);
+          for (const { target } of plan.files)
+            expect(
+              target
+                .split('/')
+                .every((part, i) => (i === 0 ? part === 'media' : part !== '..' && part !== '.' && part !== '')),
+            ).toBe(true);
+          const reversed = planWholeFiles([...inputs].reverse());
+          expect(reversed.files.map((f) => f.target)).toEqual(plan.files.map((f) => f.target));
+        },
+      ),
       { numRuns: 60 },
     );
   });
 
   test('a sequence brings every frame that it has, in a folder of its own', () => {
     const sequence = { prefix: 'title_', suffix: '.png', padding: 4, first: 1001, last: 1003, missing: [1002] };
-    const plan = planWholeFiles([{ ...input('1', 'S/titles/title_####.png'), file: { id: fileId('s'), placeName: 'S', folder: 'titles', name: 'title_####.png', sizeInBytes: 9, sequence } }]);
+    const plan = planWholeFiles([
+      {
+        ...input('1', 'S/titles/title_####.png'),
+        file: { id: fileId('s'), placeName: 'S', folder: 'titles', name: 'title_####.png', sizeInBytes: 9, sequence },
+      },
+    ]);
     expect(filesToCopy(plan.files[0]!)).toEqual([
       { source: 'titles/title_1001.png', target: 'media/title/title_1001.png' },
       { source: 'titles/title_1003.png', target: 'media/title/title_1003.png' },
@@ -74,9 +129,35 @@ test('room is what is free less headroom', () => {
 });
 
 test('dark frames are counted once where they overlap, and inside nests only through their window', () => {
-  const event = (more: object) => ({ number: 1, name: '', track: 'V1', trackKind: 'picture' as const, clipKey: null, nestedKey: null, source: null, record: { start: 0, end: 0 }, ...more });
-  const timeline = (key: string, events: object[], r = rate(25)): Timeline => ({ key, name: key, rate: r, counting: 'non-drop', start: 0, length: 1000, top: true, events: events.map(event) });
-  const nest = timeline('nest', [{ clipKey: 'lost', record: { start: 0, end: 50 } }, { clipKey: 'there', record: { start: 50, end: 100 } }], rate(50));
+  const event = (more: object) => ({
+    number: 1,
+    name: '',
+    track: 'V1',
+    trackKind: 'picture' as const,
+    clipKey: null,
+    nestedKey: null,
+    source: null,
+    record: { start: 0, end: 0 },
+    ...more,
+  });
+  const timeline = (key: string, events: object[], r = rate(25)): Timeline => ({
+    key,
+    name: key,
+    rate: r,
+    counting: 'non-drop',
+    start: 0,
+    length: 1000,
+    top: true,
+    events: events.map(event),
+  });
+  const nest = timeline(
+    'nest',
+    [
+      { clipKey: 'lost', record: { start: 0, end: 50 } },
+      { clipKey: 'there', record: { start: 50, end: 100 } },
+    ],
+    rate(50),
+  );
   const cut = timeline('cut', [
     { clipKey: 'lost', record: { start: 0, end: 100 } },
     { clipKey: 'lost', record: { start: 50, end: 120 } },

@@ -190,6 +190,8 @@ export const progressSchema = z.object({
   of: z.number().nullable(),
   unit: z.enum(['files', 'bytes', 'clips']),
   doing: z.string(),
+  /** Since the job began, for its speed and what is left. */
+  elapsedSeconds: z.number().nonnegative(),
 });
 export const jobSchema = z.object({
   id: jobIdSchema,

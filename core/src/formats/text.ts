@@ -42,7 +42,7 @@ export function encodeText({ text, encoding }: DecodedText): Uint8Array {
   if (encoding === 'windows-1252') {
     const table = windows1252();
     const bytes = Array.from(text, (character) => table.get(character));
-    if (bytes.every((b) => b !== undefined)) return Uint8Array.from(bytes as number[]);
+    if (bytes.every((b) => b !== undefined)) return Uint8Array.from(bytes);
   }
   const body = new TextEncoder().encode(text);
   if (encoding !== 'utf-8-bom') return body;

@@ -13,11 +13,27 @@ import { verdictOf, weigh } from './weigh.ts';
 
 const kilnA = buildPlace('KILN_A');
 const kilnB = buildPlace('KILN_B');
-const asInput = (clip: MatchClip, more: Partial<MatchInput['clips'][number]> = {}) => ({ ...clip, linkedTo: null, declined: [], ...more });
-function decideOn(clips: MatchInput['clips'], files: readonly MediaFile[], rules: MatchRules = defaultRules, places: readonly Place[] = [kilnA, kilnB]) {
-  return match({ clips, files, places, rules }).map(({ decision, why, whereRemembered, candidates }) => ({ decision, why, whereRemembered, candidates }));
+const asInput = (clip: MatchClip, more: Partial<MatchInput['clips'][number]> = {}) => ({
+  ...clip,
+  linkedTo: null,
+  declined: [],
+  ...more,
+});
+function decideOn(
+  clips: MatchInput['clips'],
+  files: readonly MediaFile[],
+  rules: MatchRules = defaultRules,
+  places: readonly Place[] = [kilnA, kilnB],
+) {
+  return match({ clips, files, places, rules }).map(({ decision, why, whereRemembered, candidates }) => ({
+    decision,
+    why,
+    whereRemembered,
+    candidates,
+  }));
 }
-const one = (clip: MatchClip, files: readonly MediaFile[], rules?: MatchRules, places?: readonly Place[]) => decideOn([asInput(clip)], files, rules, places)[0]!;
+const one = (clip: MatchClip, files: readonly MediaFile[], rules?: MatchRules, places?: readonly Place[]) =>
+  decideOn([asInput(clip)], files, rules, places)[0]!;
 
 const remembered = buildClip('/Volumes/KILN_A/day2/cardA/bowl.mov');
 const evidenceOf = (clip: MatchClip, file: MediaFile) => {
@@ -43,7 +59,9 @@ describe('evidence', () => {
   });
 
   test('name: Unicode forms agree, a longer number does not', () => {
-    expect(evidenceOf(buildClip('cafe\u0301.mov'), buildFile('KILN_A/caf\u00e9.mov'))['name']).toBe('agrees name-unicode');
+    expect(evidenceOf(buildClip('cafe\u0301.mov'), buildFile('KILN_A/caf\u00e9.mov'))['name']).toBe(
+      'agrees name-unicode',
+    );
     expect(evidenceOf(buildClip('pipe_1.mov'), buildFile('KILN_A/pipe_12.mov'))['name']).toBe('differs name-differs');
   });
 
@@ -53,12 +71,16 @@ describe('evidence', () => {
     ['LONGREEL', 'LONGREELNAME', 'nearly reel-truncated'],
     ['A001', 'B001', 'differs reel-differs'],
   ])('reel: %s against %s', (edit, file, expected) => {
-    expect(evidenceOf({ ...remembered, reel: edit }, buildFile('KILN_B/x/y.mov', { reel: file }))['reel']).toBe(expected);
+    expect(evidenceOf({ ...remembered, reel: edit }, buildFile('KILN_B/x/y.mov', { reel: file }))['reel']).toBe(
+      expected,
+    );
   });
 
   test('reel: a folder that bears its name nearly agrees', () => {
     expect(evidenceOf(remembered, buildFile('KILN_B/A001/y.mov', { reel: null }))['reel']).toBe('nearly reel-in-path');
-    expect(evidenceOf(remembered, buildFile('KILN_B/A002/y.mov', { reel: null }))['reel']).toBe('unknown file-says-nothing');
+    expect(evidenceOf(remembered, buildFile('KILN_B/A002/y.mov', { reel: null }))['reel']).toBe(
+      'unknown file-says-nothing',
+    );
   });
 
   test.each([
@@ -73,19 +95,38 @@ describe('evidence', () => {
 
   test('timecode: sound is compared in the clip’s frames; one frame of rounding is forgiven', () => {
     const clip = buildClip('t.wav', { kind: 'sound', available: { start: 25 * 3600, end: 25 * 3608 }, used: [] });
-    const sound = { kind: 'sound' as const, rate: null, timecodeSource: 'time-reference' as const, start: 3600 * 48_000, length: 8 * 48_000 };
-    expect(evidenceOf(clip, buildFile('KILN_B/t.wav', sound))).toMatchObject({ timecode: 'agrees start-equal', length: 'agrees length-equal', rate: 'unknown does-not-apply' });
-    expect(evidenceOf(clip, buildFile('KILN_B/t.wav', { ...sound, start: sound.start + 1900 }))['timecode']).toBe('agrees start-within-a-frame');
+    const sound = {
+      kind: 'sound' as const,
+      rate: null,
+      timecodeSource: 'time-reference' as const,
+      start: 3600 * 48_000,
+      length: 8 * 48_000,
+    };
+    expect(evidenceOf(clip, buildFile('KILN_B/t.wav', sound))).toMatchObject({
+      timecode: 'agrees start-equal',
+      length: 'agrees length-equal',
+      rate: 'unknown does-not-apply',
+    });
+    expect(evidenceOf(clip, buildFile('KILN_B/t.wav', { ...sound, start: sound.start + 1900 }))['timecode']).toBe(
+      'agrees start-within-a-frame',
+    );
   });
 
   test('length, rate and raster', () => {
-    expect(evidenceOf(remembered, buildFile('KILN_B/x.mov', { length: 190, rate: rate(50), raster: { width: 640, height: 360 } }))).toMatchObject({
+    expect(
+      evidenceOf(
+        remembered,
+        buildFile('KILN_B/x.mov', { length: 190, rate: rate(50), raster: { width: 640, height: 360 } }),
+      ),
+    ).toMatchObject({
       length: 'differs length-differs',
       rate: 'differs rate-differs',
       raster: 'nearly raster-scaled',
     });
     const film = buildClip('f.mov', { rate: rate(24) });
-    expect(evidenceOf(film, buildFile('KILN_B/f.mov', { rate: rate(24000, 1001) }))['rate']).toBe('nearly rate-nominal');
+    expect(evidenceOf(film, buildFile('KILN_B/f.mov', { rate: rate(24000, 1001) }))['rate']).toBe(
+      'nearly rate-nominal',
+    );
   });
 });
 
@@ -103,40 +144,84 @@ describe('decisions', () => {
   });
 
   test('same name, other content: refused, with what differs', () => {
-    const { decision, why } = one(remembered, [buildFile('KILN_A/picks/bowl.mov', { start: 5000, length: 175, reel: 'Z9' })]);
+    const { decision, why } = one(remembered, [
+      buildFile('KILN_A/picks/bowl.mov', { start: 5000, length: 175, reel: 'Z9' }),
+    ]);
     expect(decision).toMatchObject({ kind: 'refused', differs: ['timecode', 'length'] });
     expect(why).toMatchObject({ code: 'other-content', folder: 'KILN_A/picks' });
   });
 
   test('two equally good files are asked about; a folder that agrees more settles it', () => {
     const twins = [buildFile('KILN_B/card_1/bowl.mov'), buildFile('KILN_B/card_2/bowl.mov')];
-    expect(one(remembered, twins).decision).toMatchObject({ kind: 'ask', reason: 'several', mediaFileIds: ['KILN_B/card_1/bowl.mov', 'KILN_B/card_2/bowl.mov'] });
-    expect(one(remembered, [...twins, buildFile('KILN_B/cardA/bowl.mov')]).decision).toMatchObject({ kind: 'certain', mediaFileId: 'KILN_B/cardA/bowl.mov' });
+    expect(one(remembered, twins).decision).toMatchObject({
+      kind: 'ask',
+      reason: 'several',
+      mediaFileIds: ['KILN_B/card_1/bowl.mov', 'KILN_B/card_2/bowl.mov'],
+    });
+    expect(one(remembered, [...twins, buildFile('KILN_B/cardA/bowl.mov')]).decision).toMatchObject({
+      kind: 'certain',
+      mediaFileId: 'KILN_B/cardA/bowl.mov',
+    });
   });
 
   test('nothing is certain without enough that identifies', () => {
-    const song = buildClip('S:/music/song.wav', { reel: null, kind: 'sound', raster: null, available: { start: 0, end: 750 }, used: [{ start: 0, end: 700 }] });
-    const file = buildFile('KILN_B/music/song.wav', { kind: 'sound', rate: null, reel: null, timecodeSource: 'none', start: 0, length: 30 * 48_000, raster: null });
+    const song = buildClip('S:/music/song.wav', {
+      reel: null,
+      kind: 'sound',
+      raster: null,
+      available: { start: 0, end: 750 },
+      used: [{ start: 0, end: 700 }],
+    });
+    const file = buildFile('KILN_B/music/song.wav', {
+      kind: 'sound',
+      rate: null,
+      reel: null,
+      timecodeSource: 'none',
+      start: 0,
+      length: 30 * 48_000,
+      raster: null,
+    });
     expect(one(song, [file]).decision).toMatchObject({ kind: 'ask', reason: 'not-enough-known' });
     const still = buildClip('S:/scans/page.png', { reel: null, kind: 'still', available: null });
-    expect(one(still, [buildFile('KILN_B/scans/page.png', { kind: 'still', rate: null, length: null, reel: null, timecodeSource: 'none', start: 0 })]).decision).toMatchObject({ kind: 'ask' });
+    expect(
+      one(still, [
+        buildFile('KILN_B/scans/page.png', {
+          kind: 'still',
+          rate: null,
+          length: null,
+          reel: null,
+          timecodeSource: 'none',
+          start: 0,
+        }),
+      ]).decision,
+    ).toMatchObject({ kind: 'ask' });
   });
 
   test('a small copy, another speed, another reel: asked about, never linked silently', () => {
-    expect(one(remembered, [buildFile('KILN_B/bowl.mov', { raster: { width: 640, height: 360 } })]).decision.kind).toBe('ask');
-    expect(one({ ...remembered, rate: rate(24) }, [buildFile('KILN_B/bowl.mov', { rate: rate(24000, 1001) })]).decision.kind).toBe('ask');
+    expect(one(remembered, [buildFile('KILN_B/bowl.mov', { raster: { width: 640, height: 360 } })]).decision.kind).toBe(
+      'ask',
+    );
+    expect(
+      one({ ...remembered, rate: rate(24) }, [buildFile('KILN_B/bowl.mov', { rate: rate(24000, 1001) })]).decision.kind,
+    ).toBe('ask');
     expect(one(remembered, [buildFile('KILN_B/bowl.mov', { reel: 'B007' })]).decision.kind).toBe('ask');
   });
 
   test('a list states no length: name, reel and timecode together are asked for', () => {
     const listed = { ...remembered, available: null, raster: null };
-    expect(one(listed, [buildFile('KILN_B/bowl.mov')]).decision).toMatchObject({ kind: 'certain', grounds: 'name-reel-timecode' });
+    expect(one(listed, [buildFile('KILN_B/bowl.mov')]).decision).toMatchObject({
+      kind: 'certain',
+      grounds: 'name-reel-timecode',
+    });
     expect(one(listed, [buildFile('KILN_B/other.mov')]).decision.kind).toBe('ask');
   });
 
   test('a namesake that has not been read keeps everything open; one that cannot be read does not', () => {
     const good = buildFile('KILN_B/one/bowl.mov');
-    expect(one(remembered, [good, buildFile('KILN_B/two/bowl.mov', null)]).decision).toMatchObject({ kind: 'ask', reason: 'still-reading' });
+    expect(one(remembered, [good, buildFile('KILN_B/two/bowl.mov', null)]).decision).toMatchObject({
+      kind: 'ask',
+      reason: 'still-reading',
+    });
     const broken = buildFile('KILN_B/two/bowl.mov', null, { unreadable: { code: 'file-empty' } });
     expect(one(remembered, [good, broken]).decision).toMatchObject({ kind: 'certain', mediaFileId: good.id });
   });
@@ -145,16 +230,27 @@ describe('decisions', () => {
     const a = buildClip('/Volumes/KILN_A/cardA/GB0007.mov', { reel: null });
     const b = buildClip('/Volumes/KILN_A/cardB/GB0007.mov', { reel: null });
     const file = buildFile('KILN_B/new/cardB/GB0007.mov', { reel: null });
-    expect(decideOn([asInput(a), asInput(b)], [file]).map((r) => r.decision.kind === 'ask' ? r.decision.reason : r.decision.kind)).toEqual(['contested', 'certain']);
+    expect(
+      decideOn([asInput(a), asInput(b)], [file]).map((r) =>
+        r.decision.kind === 'ask' ? r.decision.reason : r.decision.kind,
+      ),
+    ).toEqual(['contested', 'certain']);
     const elsewhere = buildFile('KILN_B/new/GB0007.mov', { reel: null });
     expect(decideOn([asInput(a), asInput(b)], [elsewhere]).map((r) => r.decision.kind)).toEqual(['ask', 'ask']);
     // A tie that stands counts as a claim.
-    expect(decideOn([asInput(a), asInput(b, { linkedTo: elsewhere.id })], [elsewhere])[0]!.decision).toMatchObject({ kind: 'ask', reason: 'contested' });
+    expect(decideOn([asInput(a), asInput(b, { linkedTo: elsewhere.id })], [elsewhere])[0]!.decision).toMatchObject({
+      kind: 'ask',
+      reason: 'contested',
+    });
   });
 
   test('one recording seen from two machines may be used by both clips', () => {
     const otherMachine = buildClip('S:\\conform\\bowl.mov');
-    expect(decideOn([asInput(remembered), asInput(otherMachine)], [buildFile('KILN_B/x/bowl.mov')]).map((r) => r.decision.kind)).toEqual(['certain', 'certain']);
+    expect(
+      decideOn([asInput(remembered), asInput(otherMachine)], [buildFile('KILN_B/x/bowl.mov')]).map(
+        (r) => r.decision.kind,
+      ),
+    ).toEqual(['certain', 'certain']);
   });
 
   test('a declined file is no candidate any more', () => {
@@ -166,15 +262,23 @@ describe('decisions', () => {
     const elsewhere = buildFile('KILN_B/bowl.mov', { start: 5000 });
     expect(one(remembered, [elsewhere]).decision.kind).toBe('refused');
     expect(one(remembered, [elsewhere], { ...defaultRules, timecode: 'ignored' }).decision.kind).toBe('ask');
-    expect(one(remembered, [buildFile('KILN_B/k81.mov')], { ...defaultRules, reel: 'ignored' }).decision.kind).toBe('ask');
-    expect(one(remembered, [buildFile('KILN_B/bowl.mov', { reel: 'B1' })], { ...defaultRules, reel: 'must' }).decision.kind).toBe('refused');
+    expect(one(remembered, [buildFile('KILN_B/k81.mov')], { ...defaultRules, reel: 'ignored' }).decision.kind).toBe(
+      'ask',
+    );
+    expect(
+      one(remembered, [buildFile('KILN_B/bowl.mov', { reel: 'B1' })], { ...defaultRules, reel: 'must' }).decision.kind,
+    ).toBe('refused');
   });
 
   test('a place that is away offers nothing, and is the reason', () => {
     const away = buildPlace('KILN_A', { there: false });
     const lies = buildFile('KILN_A/day2/cardA/bowl.mov');
     const result = one(remembered, [lies], defaultRules, [away, kilnB]);
-    expect(result).toMatchObject({ decision: { kind: 'nothing' }, whereRemembered: lies.id, why: { code: 'place-away', placeName: 'KILN_A' } });
+    expect(result).toMatchObject({
+      decision: { kind: 'nothing' },
+      whereRemembered: lies.id,
+      why: { code: 'place-away', placeName: 'KILN_A' },
+    });
   });
 
   test('no place of that name, and gone, are told apart', () => {
@@ -199,7 +303,11 @@ test('a whole production: every certain link is the true one', () => {
     kinds[decision.kind] = (kinds[decision.kind] ?? 0) + 1;
     if (decision.kind !== 'certain') continue;
     const facts = files.get(decision.mediaFileId)!.facts!;
-    expect([facts.reel, facts.start, facts.length]).toEqual([clip.clip.reel, clip.clip.available!.start, clip.clip.available!.end - clip.clip.available!.start]);
+    expect([facts.reel, facts.start, facts.length]).toEqual([
+      clip.clip.reel,
+      clip.clip.available!.start,
+      clip.clip.available!.end - clip.clip.available!.start,
+    ]);
   }
   // What lies twice is asked about or settled by its folder; what is gone is never linked.
   expect(kinds['certain']).toBeGreaterThan(1100);
@@ -207,15 +315,31 @@ test('a whole production: every certain link is the true one', () => {
 });
 
 describe('carry', () => {
-  const clips = ['bowl', 'door', 'pipe'].map((n) => buildClip(`/Volumes/KILN_A/day2/cardA/${n}.mov`)).concat(buildClip('/Volumes/KILN_A/day9/x.mov'));
+  const clips = ['bowl', 'door', 'pipe']
+    .map((n) => buildClip(`/Volumes/KILN_A/day2/cardA/${n}.mov`))
+    .concat(buildClip('/Volumes/KILN_A/day9/x.mov'));
   const carryFrom = (found: string, files: MediaFile[]) => {
     const all = prepareFiles(files, [kilnA, kilnB]);
-    const pattern = carryPattern(prepareClip(clips[0]!), all.find((f) => f.file.id === fileId(found))!);
-    return pattern && carry(pattern, clips.slice(1).map(prepareClip), filesByPath(all), defaultRules).map((c) => [c.file.file.id, c.fits, c.fits ? [] : c.differs]);
+    const pattern = carryPattern(
+      prepareClip(clips[0]!),
+      all.find((f) => f.file.id === fileId(found))!,
+    );
+    return (
+      pattern &&
+      carry(pattern, clips.slice(1).map(prepareClip), filesByPath(all), defaultRules).map((c) => [
+        c.file.file.id,
+        c.fits,
+        c.fits ? [] : c.differs,
+      ])
+    );
   };
 
   test('one decision about a moved and renamed folder reaches its siblings; what differs does not fit and says why', () => {
-    const files = [buildFile('KILN_B/c/SG_bowl_v2.mov'), buildFile('KILN_B/c/SG_door_v2.mov'), buildFile('KILN_B/c/SG_pipe_v2.mov', { start: 0, length: 10 })];
+    const files = [
+      buildFile('KILN_B/c/SG_bowl_v2.mov'),
+      buildFile('KILN_B/c/SG_door_v2.mov'),
+      buildFile('KILN_B/c/SG_pipe_v2.mov', { start: 0, length: 10 }),
+    ];
     expect(carryFrom('KILN_B/c/SG_bowl_v2.mov', files)).toEqual([
       ['KILN_B/c/SG_door_v2.mov', true, []],
       ['KILN_B/c/SG_pipe_v2.mov', false, ['timecode', 'length']],
@@ -237,7 +361,15 @@ describe('status', () => {
   const tie = (f: MediaFile, more: Partial<NonNullable<StatusInput['tied']>> = {}): StatusInput => ({
     clip: remembered,
     setAside: null,
-    tied: { file: f, placeThere: true, gone: false, evidence: weigh(prepareClip(remembered), prepareFile(f, 'KILN_A')).evidence, chosen: false, replaced: false, ...more },
+    tied: {
+      file: f,
+      placeThere: true,
+      gone: false,
+      evidence: weigh(prepareClip(remembered), prepareFile(f, 'KILN_A')).evidence,
+      chosen: false,
+      replaced: false,
+      ...more,
+    },
   });
   const other = buildFile('KILN_A/day2/cardA/bowl.mov', { start: 7, length: 9 });
 
@@ -247,13 +379,21 @@ describe('status', () => {
     ['its drive is away', tie(file, { placeThere: false }), { status: 'missing', because: 'place-away' }],
     ['the file went away', tie(file, { gone: true }), { status: 'missing', because: 'file-gone' }],
     ['not measured yet', tie(buildFile('KILN_A/x.mov', null)), { status: 'missing', because: 'not-read-yet' }],
-    ['it cannot be read', tie(buildFile('KILN_A/x.mov', null, { unreadable: { code: 'file-empty' } })), { status: 'unreadable', reason: { code: 'file-empty' } }],
+    [
+      'it cannot be read',
+      tie(buildFile('KILN_A/x.mov', null, { unreadable: { code: 'file-empty' } })),
+      { status: 'unreadable', reason: { code: 'file-empty' } },
+    ],
     ['another recording lies there', tie(other), { status: 'changed', differs: ['timecode', 'length'] }],
     ['another recording, chosen by hand', tie(other, { chosen: true }), { status: 'short', uncoveredInFrames: 80 }],
     ['replaced since it was linked', tie(file, { chosen: true, replaced: true }), { status: 'changed', differs: [] }],
     ['parked while dark', { ...tie(file), tied: null, setAside: { as: 'parked', reason: '' } }, { status: 'parked' }],
     ['parked, but it came back', { ...tie(file), setAside: { as: 'parked', reason: '' } }, { status: 'linked' }],
-    ['waived', { ...tie(file), tied: null, setAside: { as: 'waived', reason: 'a slate' } }, { status: 'waived', reason: 'a slate' }],
+    [
+      'waived',
+      { ...tie(file), tied: null, setAside: { as: 'waived', reason: 'a slate' } },
+      { status: 'waived', reason: 'a slate' },
+    ],
   ] as const)('%s', (_, input, expected) => {
     expect(deriveStatus(input)).toEqual(expected);
   });

@@ -4,7 +4,6 @@ import { sourceRange, type MediaFile } from '../model/media.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelKey, splitExtension } from '../paths/names.ts';
 import { uniteRanges, type FrameRange } from '../time/range.ts';
-import type { Rate } from '../time/rate.ts';
 
 export type MatchClip = Clip & { readonly id: ClipId };
 
@@ -75,7 +74,7 @@ export function alignedRange(
   file: Pick<MediaFile, 'facts'>,
 ): FrameRange | null {
   if (!file.facts) return null;
-  const range = sourceRange(file.facts, clip.rate as Rate);
+  const range = sourceRange(file.facts, clip.rate);
   if (!range || file.facts.timecodeSource !== 'none' || !clip.available) return range;
   return { start: clip.available.start, end: clip.available.start + (range.end - range.start) };
 }

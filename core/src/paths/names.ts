@@ -25,10 +25,9 @@ const reservedNames = /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i;
  * space, no device name, at most 200 bytes of UTF-8 with the extension kept.
  */
 export function safeName(name: string): string {
-  // eslint-disable-next-line no-control-regex
   let safe = name
     .normalize('NFC')
-    .replace(/[<>:"/\\|?*\u0000-\u001f\u007f]/g, '_')
+    .replace(/[<>:"/\\|?*\p{Cc}]/gu, '_')
     .replace(/[. ]+$/, '');
   if (safe === '' || safe === '..') safe = '_';
   if (reservedNames.test(safe)) safe = `_${safe}`;

@@ -92,10 +92,21 @@ describe('numbered sequences', () => {
   const names = Array.from({ length: 12 }, (_, i) => `title_${1001 + i}.png`);
 
   test('a run of numbers is one sequence, with its gaps', () => {
-    const { sequences, singles } = findSequences([...names.filter((n) => !n.includes('1005')), 'notes.txt', 'scan_01.png']);
+    const { sequences, singles } = findSequences([
+      ...names.filter((n) => !n.includes('1005')),
+      'notes.txt',
+      'scan_01.png',
+    ]);
     expect(singles).toEqual(['notes.txt', 'scan_01.png']);
     expect(sequences).toHaveLength(1);
-    expect(sequences[0]!.frames).toEqual({ prefix: 'title_', suffix: '.png', padding: 4, first: 1001, last: 1012, missing: [1005] });
+    expect(sequences[0]!.frames).toEqual({
+      prefix: 'title_',
+      suffix: '.png',
+      padding: 4,
+      first: 1001,
+      last: 1012,
+      missing: [1005],
+    });
     expect(sequenceName(sequences[0]!.frames)).toBe('title_####.png');
     expect(frameName(sequences[0]!.frames, 1002)).toBe('title_1002.png');
   });

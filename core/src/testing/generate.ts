@@ -15,7 +15,24 @@ export function seeded(seed: number): () => number {
   };
 }
 
-const subjects = ['bowl', 'pipe', 'door', 'marver', 'kiln', 'yard', 'talk', 'salt', 'ember', 'punty', 'neck', 'lip', 'foot', 'hand', 'wide', 'close'];
+const subjects = [
+  'bowl',
+  'pipe',
+  'door',
+  'marver',
+  'kiln',
+  'yard',
+  'talk',
+  'salt',
+  'ember',
+  'punty',
+  'neck',
+  'lip',
+  'foot',
+  'hand',
+  'wide',
+  'close',
+];
 
 /**
  * A production of `clips` clips and `files` file records in six places, repeatable by its seed. About half of the
@@ -28,7 +45,8 @@ export function generateProduction(clips: number, files: number, seed = 1): Matc
   const places = ['KILN_A', 'KILN_B', 'KILN_C', 'SHARE_1', 'SHARE_2', 'SHARE_3'].map((name) => buildPlace(name));
   const made: MediaFile[] = [];
   const edits: MatchInput['clips'][number][] = [];
-  const add = (path: string, facts: Parameters<typeof buildFile>[1]) => made.push({ ...buildFile(path, facts), id: fileId(`f${made.length}`) });
+  const add = (path: string, facts: Parameters<typeof buildFile>[1]) =>
+    made.push({ ...buildFile(path, facts), id: fileId(`f${made.length}`) });
   for (let i = 0; i < clips; i += 1) {
     const card = `card_${Math.floor(i / 200)}`;
     const reel = `R${String(Math.floor(i / 200)).padStart(4, '0')}`;
@@ -46,7 +64,11 @@ export function generateProduction(clips: number, files: number, seed = 1): Matc
       add(`SHARE_2/copy/${home}/${stem}.mov`, facts);
     }
     edits.push({
-      ...buildClip(`/Volumes/GONE/${home}/${stem}.mov`, { reel, available: { start, end: start + length }, used: [{ start: start + 10, end: start + length - 20 }] }),
+      ...buildClip(`/Volumes/GONE/${home}/${stem}.mov`, {
+        reel,
+        available: { start, end: start + length },
+        used: [{ start: start + 10, end: start + length - 20 }],
+      }),
       id: clipId(`c${i}`),
       key: `c${i}`,
       linkedTo: null,
@@ -55,7 +77,11 @@ export function generateProduction(clips: number, files: number, seed = 1): Matc
   }
   for (let i = made.length; i < files; i += 1) {
     const stem = `${pick(subjects)}-${pick(subjects)}_${String(Math.floor(random() * 400)).padStart(3, '0')}`;
-    add(`${pick(places).name}/older/shoot_${Math.floor(i / 500)}/${stem}.mov`, { start: Math.floor(random() * 2_000_000), length: 100 + Math.floor(random() * 400), reel: `O${Math.floor(i / 500)}` });
+    add(`${pick(places).name}/older/shoot_${Math.floor(i / 500)}/${stem}.mov`, {
+      start: Math.floor(random() * 2_000_000),
+      length: 100 + Math.floor(random() * 400),
+      reel: `O${Math.floor(i / 500)}`,
+    });
   }
   return { clips: edits, files: made, places, rules: defaultRules };
 }

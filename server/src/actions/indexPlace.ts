@@ -15,7 +15,7 @@ import { tell } from './tell.ts';
 export type JobContext = {
   readonly db: Database;
   readonly signal: AbortSignal;
-  readonly report: (progress: Progress) => Promise<void>;
+  readonly report: (progress: Omit<Progress, 'elapsedSeconds'>) => Promise<void>;
 };
 
 /** More probers at a time read no faster on two cores. */

@@ -6,7 +6,7 @@ import { notFound, UserProblem } from '../problems.ts';
 import type { ChangeStream } from './events.ts';
 import { describe } from './openapi.ts';
 import { answerProblems } from './problems.ts';
-import { mount, type Route } from './route.ts';
+import { mount } from './route.ts';
 import { routes } from './routes/index.ts';
 
 const largestDocument = '256mb';
@@ -34,7 +34,7 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
   api.get('/openapi.json', (_, response) => {
     response.json(description);
   });
-  for (const r of routes as readonly Route[]) {
+  for (const r of routes) {
     const readBody = r.takesBytes
       ? express.raw({ type: () => true, limit: largestDocument })
       : express.json({ limit: '32mb' });

@@ -11,14 +11,26 @@ let house: House;
 let projectId: string;
 let documentId: string;
 const api = () => request(house.app);
-const get = async <T>(path: string): Promise<T> => (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
+const get = async <T>(path: string): Promise<T> =>
+  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
 const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
 const bring = (content: string | Buffer, name: string, rate?: string) =>
-  api().post(`/api/projects/${projectId}/documents`).set('Host', 'localhost').query({ name, ...(rate ? { rate } : {}) }).type('application/octet-stream').send(Buffer.from(content));
+  api()
+    .post(`/api/projects/${projectId}/documents`)
+    .set('Host', 'localhost')
+    .query({ name, ...(rate ? { rate } : {}) })
+    .type('application/octet-stream')
+    .send(Buffer.from(content));
 const rows = () => get<ClipRow[]>(`/projects/${projectId}/clips`);
 const statuses = async () => Object.fromEntries((await rows()).map((r) => [r.fileName, r.status.status]));
 
-const event = (name: string, file: string, reel = 'A001', hour = '01') => ({ reel, from: `${hour}:00:00:05`, to: `${hour}:00:01:05`, name, file });
+const event = (name: string, file: string, reel = 'A001', hour = '01') => ({
+  reel,
+  from: `${hour}:00:00:05`,
+  to: `${hour}:00:01:05`,
+  name,
+  file,
+});
 const list = makeList([
   event('bowl.mov', 'E:\\old\\day1\\bowl.mov'),
   event('door.mov', 'E:\\old\\day1\\door.mov'),
@@ -43,8 +55,20 @@ afterAll(() => house.close());
 
 describe('the path from an edit to its media', () => {
   test('what lies where the edit says is linked by itself; the rest is dark, with its reason', async () => {
-    expect(await statuses()).toEqual({ 'bowl.mov': 'missing', 'door.mov': 'missing', 'friend.mov': 'missing', 'gone.mov': 'missing', 'lies.mov': 'linked' });
-    expect((await rows()).map((r) => r.why?.code ?? null)).toEqual(['moved', 'moved', 'other-content', 'volume-unknown', null]);
+    expect(await statuses()).toEqual({
+      'bowl.mov': 'missing',
+      'door.mov': 'missing',
+      'friend.mov': 'missing',
+      'gone.mov': 'missing',
+      'lies.mov': 'linked',
+    });
+    expect((await rows()).map((r) => r.why?.code ?? null)).toEqual([
+      'moved',
+      'moved',
+      'other-content',
+      'volume-unknown',
+      null,
+    ]);
     const friend = (await rows()).find((r) => r.fileName === 'friend.mov')!;
     const detail = await get<ClipDetail>(`/clips/${friend.id}`);
     expect(detail.candidatesInFull[0]).toMatchObject({ refusedFor: ['timecode'], file: { folder: 'elsewhere' } });
@@ -52,21 +76,39 @@ describe('the path from an edit to its media', () => {
 
   test('a rule may link only what is certain', async () => {
     const friend = (await rows()).find((r) => r.fileName === 'friend.mov')!;
-    const refused = await post(`/projects/${projectId}/links`, { by: 'rule', links: [{ clipId: friend.id, mediaFileId: friend.candidate!.mediaFileId }] }).expect(200);
+    const refused = await post(`/projects/${projectId}/links`, {
+      by: 'rule',
+      links: [{ clipId: friend.id, mediaFileId: friend.candidate!.mediaFileId }],
+    }).expect(200);
     expect(refused.body).toMatchObject({ count: 0, skipped: [{ clipId: friend.id }] });
     expect((await statuses())['friend.mov']).toBe('missing');
   });
 
   test('carry shows where one decision leads before anything is linked', async () => {
     const bowl = (await rows()).find((r) => r.fileName === 'bowl.mov')!;
-    const preview = await post(`/projects/${projectId}/carry`, { clipId: bowl.id, mediaFileId: bowl.candidate!.mediaFileId }).expect(200);
-    expect(preview.body).toMatchObject({ pattern: { from: 'E:/old', to: 'KILN/moved' }, carried: [{ clipName: 'door.mov', fits: true }] });
+    const preview = await post(`/projects/${projectId}/carry`, {
+      clipId: bowl.id,
+      mediaFileId: bowl.candidate!.mediaFileId,
+    }).expect(200);
+    expect(preview.body).toMatchObject({
+      pattern: { from: 'E:/old', to: 'KILN/moved' },
+      carried: [{ clipName: 'door.mov', fits: true }],
+    });
     expect((await statuses())['door.mov']).toBe('missing');
   });
 
   test('running the rules links every certain one; undo takes all of it back; then again', async () => {
-    expect((await post(`/projects/${projectId}/links/certain`).expect(200)).body).toMatchObject({ verb: 'link-by-rule', count: 2, skipped: [] });
-    expect(await statuses()).toMatchObject({ 'bowl.mov': 'linked', 'door.mov': 'linked', 'friend.mov': 'missing', 'gone.mov': 'missing' });
+    expect((await post(`/projects/${projectId}/links/certain`).expect(200)).body).toMatchObject({
+      verb: 'link-by-rule',
+      count: 2,
+      skipped: [],
+    });
+    expect(await statuses()).toMatchObject({
+      'bowl.mov': 'linked',
+      'door.mov': 'linked',
+      'friend.mov': 'missing',
+      'gone.mov': 'missing',
+    });
     await post(`/projects/${projectId}/undo`).expect(200);
     expect(await statuses()).toMatchObject({ 'bowl.mov': 'missing', 'door.mov': 'missing' });
     expect((await post(`/projects/${projectId}/undo`).expect(409)).body).toMatchObject({ code: 'nothing-to-undo' });
@@ -84,7 +126,9 @@ describe('the path from an edit to its media', () => {
   });
 
   test('the export differs from the original in source files only', async () => {
-    const exported = (await api().get(`/api/documents/${documentId}/export`).set('Host', 'localhost').buffer(true).expect(200)).body as Buffer;
+    const exported = (
+      await api().get(`/api/documents/${documentId}/export`).set('Host', 'localhost').buffer(true).expect(200)
+    ).body as Buffer;
     const [before, after] = [list.split('\n'), exported.toString('utf8').split('\n')];
     const changed = after.filter((line, i) => line !== before[i]);
     expect(after).toHaveLength(before.length);
@@ -94,9 +138,17 @@ describe('the path from an edit to its media', () => {
 
   test('pictures are made once and kept', async () => {
     const bowl = (await rows()).find((r) => r.fileName === 'bowl.mov')!;
-    const picture = await api().get(`/api/media/${bowl.tied!.mediaFileId}/picture`).query({ frame: 5 }).set('Host', 'localhost').expect(200);
+    const picture = await api()
+      .get(`/api/media/${bowl.tied!.mediaFileId}/picture`)
+      .query({ frame: 5 })
+      .set('Host', 'localhost')
+      .expect(200);
     expect(picture.headers['content-type']).toBe('image/jpeg');
-    await api().get(`/api/media/${bowl.tied!.mediaFileId}/picture`).query({ frame: 5 }).set('Host', 'localhost').expect(200);
+    await api()
+      .get(`/api/media/${bowl.tied!.mediaFileId}/picture`)
+      .query({ frame: 5 })
+      .set('Host', 'localhost')
+      .expect(200);
   });
 
   test('a drive that is unplugged takes its clips along, and brings them back', async () => {
@@ -129,18 +181,30 @@ describe('the path from an edit to its media', () => {
 
   test('a handoff is planned, copied, verified, and opens on its copies', async () => {
     mkdirSync(join(house.folder, 'OUT'));
-    const planned = (await post(`/projects/${projectId}/handoffs`, { targetFolder: join(house.folder, 'OUT'), name: 'to colour' }).expect(201)).body as Handoff;
+    const planned = (
+      await post(`/projects/${projectId}/handoffs`, {
+        targetFolder: join(house.folder, 'OUT'),
+        name: 'to colour',
+      }).expect(201)
+    ).body as Handoff;
     expect(planned.plan.files.map((f) => f.target)).toEqual(['media/lies.mov', 'media/bowl.mov', 'media/door.mov']);
-    expect(planned.plan.leftOut.map((l) => [l.clipName, l.reason])).toEqual([['friend.mov', 'missing'], ['gone.mov', 'missing']]);
+    expect(planned.plan.leftOut.map((l) => [l.clipName, l.reason])).toEqual([
+      ['friend.mov', 'missing'],
+      ['gone.mov', 'missing'],
+    ]);
     expect(existsSync(planned.folder)).toBe(false);
     await post(`/handoffs/${planned.id}/run`).expect(202);
     await house.idle();
     const done = await get<Handoff>(`/handoffs/${planned.id}`);
     expect(done.state).toBe('done');
     for (const file of done.plan.files) {
-      expect(readFileSync(join(done.folder, file.target)).equals(readFileSync(join(house.folder, 'KILN', file.source)))).toBe(true);
+      expect(
+        readFileSync(join(done.folder, file.target)).equals(readFileSync(join(house.folder, 'KILN', file.source))),
+      ).toBe(true);
     }
-    const manifest = JSON.parse(readFileSync(join(done.folder, 'manifest.json'), 'utf8')) as { files: { path: string; xxh64: string; sizeInBytes: number }[] };
+    const manifest = JSON.parse(readFileSync(join(done.folder, 'manifest.json'), 'utf8')) as {
+      files: { path: string; xxh64: string; sizeInBytes: number }[];
+    };
     expect(manifest.files.map((f) => f.path)).toEqual(['media/lies.mov', 'media/bowl.mov', 'media/door.mov']);
     expect(manifest.files.every((f) => /^[0-9a-f]{16}$/.test(f.xxh64) && f.sizeInBytes > 0)).toBe(true);
     expect(readFileSync(join(done.folder, 'reel.edl'), 'utf8')).toContain('* SOURCE FILE: media/bowl.mov');
@@ -149,7 +213,13 @@ describe('the path from an edit to its media', () => {
     // The next person opens it: a new project, the handoff as a place, the timeline from beside the media.
     const next = ((await post('/projects', { name: 'Colour' }).expect(201)).body as { id: string }).id;
     await post('/places', { path: done.folder }).expect(201);
-    await api().post(`/api/projects/${next}/documents`).set('Host', 'localhost').query({ name: 'reel.edl', rate: '25' }).type('application/octet-stream').send(readFileSync(join(done.folder, 'reel.edl'))).expect(201);
+    await api()
+      .post(`/api/projects/${next}/documents`)
+      .set('Host', 'localhost')
+      .query({ name: 'reel.edl', rate: '25' })
+      .type('application/octet-stream')
+      .send(readFileSync(join(done.folder, 'reel.edl')))
+      .expect(201);
     await house.idle();
     const opened = await get<ClipRow[]>(`/projects/${next}/clips`);
     expect(opened.filter((r) => r.status.status === 'linked').map((r) => [r.fileName, r.tied?.placeName])).toEqual([
@@ -161,12 +231,17 @@ describe('the path from an edit to its media', () => {
 
   test('a target that is there already, and a source that went away, are told; the rest is copied; it can go on', async () => {
     const out = join(house.folder, 'OUT');
-    const again = (await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'to colour' }).expect(201)).body as Handoff;
+    const again = (await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'to colour' }).expect(201))
+      .body as Handoff;
     await post(`/handoffs/${again.id}/run`).expect(202);
     await house.idle();
-    expect(await get<Handoff>(`/handoffs/${again.id}`)).toMatchObject({ state: 'failed', problem: expect.stringContaining('exists already') as unknown });
+    expect(await get<Handoff>(`/handoffs/${again.id}`)).toMatchObject({
+      state: 'failed',
+      problem: expect.stringContaining('exists already') as unknown,
+    });
 
-    const planned = (await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'second' }).expect(201)).body as Handoff;
+    const planned = (await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'second' }).expect(201))
+      .body as Handoff;
     const source = join(house.folder, 'KILN/moved/day1/bowl.mov');
     renameSync(source, `${source}.hidden`);
     await post(`/handoffs/${planned.id}/run`).expect(202);
@@ -192,30 +267,56 @@ describe('bad input', () => {
   ])('%s is refused with a sentence, and nothing is kept of it', async (name, content, said) => {
     const before = (await get<unknown[]>(`/projects/${projectId}/documents`)).length;
     const { body } = await bring(content, name, '25').expect(422);
-    expect(body).toMatchObject({ code: 'document-not-read', status: 422, detail: expect.stringContaining(said) as unknown });
+    expect(body).toMatchObject({
+      code: 'document-not-read',
+      status: 422,
+      detail: expect.stringContaining(said) as unknown,
+    });
     expect(await get<unknown[]>(`/projects/${projectId}/documents`)).toHaveLength(before);
   });
 
   test('an EDL with garbage is read, the garbage remarked; without a rate it asks', async () => {
     const garbage = `${list}\n@@@@ what is this\n`;
-    expect((await bring(garbage, 'g.edl').expect(422)).body).toMatchObject({ code: 'rate-needed', proposals: expect.any(Array) as unknown });
+    expect((await bring(garbage, 'g.edl').expect(422)).body).toMatchObject({
+      code: 'rate-needed',
+      proposals: expect.any(Array) as unknown,
+    });
     const { body } = await bring(garbage, 'g.edl', '25').expect(201);
     expect(body).toMatchObject({ remarks: [{ code: 'line-not-understood', text: '@@@@ what is this' }] });
-    await api().delete(`/api/documents/${(body as { id: string }).id}`).set('Host', 'localhost').expect(204);
+    await api()
+      .delete(`/api/documents/${(body as { id: string }).id}`)
+      .set('Host', 'localhost')
+      .expect(204);
     expect((await bring(list, 'g.edl', 'fast').expect(400)).body).toMatchObject({ code: 'request-not-understood' });
   });
 
   test('places and targets outside the roots, twice, absent, or not writable', async () => {
     expect((await post('/places', { path: '/etc' }).expect(403)).body).toMatchObject({ code: 'outside-roots' });
-    expect((await post('/places', { path: join(house.folder, 'nothing') }).expect(404)).body).toMatchObject({ code: 'folder-not-there' });
-    expect((await post('/places', { path: join(house.folder, 'KILN/moved') }).expect(409)).body).toMatchObject({ code: 'place-known-already' });
-    expect((await post(`/projects/${projectId}/handoffs`, { targetFolder: '/etc', name: 'x' }).expect(403)).body).toMatchObject({ code: 'outside-roots' });
-    const escaped = (await post(`/projects/${projectId}/handoffs`, { targetFolder: join(house.folder, 'OUT'), name: '../../escape' }).expect(201)).body as Handoff;
+    expect((await post('/places', { path: join(house.folder, 'nothing') }).expect(404)).body).toMatchObject({
+      code: 'folder-not-there',
+    });
+    expect((await post('/places', { path: join(house.folder, 'KILN/moved') }).expect(409)).body).toMatchObject({
+      code: 'place-known-already',
+    });
+    expect(
+      (await post(`/projects/${projectId}/handoffs`, { targetFolder: '/etc', name: 'x' }).expect(403)).body,
+    ).toMatchObject({ code: 'outside-roots' });
+    const escaped = (
+      await post(`/projects/${projectId}/handoffs`, {
+        targetFolder: join(house.folder, 'OUT'),
+        name: '../../escape',
+      }).expect(201)
+    ).body as Handoff;
     expect(escaped.folder).toBe(join(house.folder, 'OUT/.._.._escape'));
   });
 
   test('a full drive is refused before anything is written', async () => {
-    const planned = (await post(`/projects/${projectId}/handoffs`, { targetFolder: join(house.folder, 'OUT'), name: 'too much' }).expect(201)).body as Handoff;
+    const planned = (
+      await post(`/projects/${projectId}/handoffs`, {
+        targetFolder: join(house.folder, 'OUT'),
+        name: 'too much',
+      }).expect(201)
+    ).body as Handoff;
     await house.db('handoff_files').where({ handoff_id: planned.id }).update({ size_in_bytes: 1e15 });
     expect((await post(`/handoffs/${planned.id}/run`).expect(507)).body).toMatchObject({ code: 'no-room' });
     expect(existsSync(planned.folder)).toBe(false);
@@ -228,14 +329,28 @@ describe('bad input', () => {
     await api().get('/api/nonsense').set('Host', 'localhost').expect(404);
     expect((await post('/projects', { name: '' }).expect(400)).body).toMatchObject({ code: 'request-not-understood' });
     await api().post('/api/projects').set('Host', 'localhost').type('application/json').send('{broken').expect(400);
-    for (const headers of [{ Host: 'evil.example' }, { Host: 'localhost', Origin: 'http://evil.example' }, { Host: 'localhost', 'Sec-Fetch-Site': 'cross-site' }]) {
-      expect((await api().get('/api/projects').set(headers).expect(403)).body).toMatchObject({ code: 'foreign-origin' });
+    for (const headers of [
+      { Host: 'evil.example' },
+      { Host: 'localhost', Origin: 'http://evil.example' },
+      { Host: 'localhost', 'Sec-Fetch-Site': 'cross-site' },
+    ]) {
+      expect((await api().get('/api/projects').set(headers).expect(403)).body).toMatchObject({
+        code: 'foreign-origin',
+      });
     }
   });
 
   test('the description covers every route with its answer', async () => {
-    const { paths } = await get<{ paths: Record<string, Record<string, { responses: Record<string, unknown> }>> }>('/openapi.json');
-    expect(Object.keys(paths)).toEqual(expect.arrayContaining(['/api/projects/{projectId}/clips', '/api/handoffs/{handoffId}/run', '/api/media/{mediaFileId}/picture']));
+    const { paths } = await get<{ paths: Record<string, Record<string, { responses: Record<string, unknown> }>> }>(
+      '/openapi.json',
+    );
+    expect(Object.keys(paths)).toEqual(
+      expect.arrayContaining([
+        '/api/projects/{projectId}/clips',
+        '/api/handoffs/{handoffId}/run',
+        '/api/media/{mediaFileId}/picture',
+      ]),
+    );
     expect(JSON.stringify(paths['/api/projects/{projectId}/links'])).toContain('mediaFileId');
   });
 });

@@ -40,7 +40,7 @@ export function route<
   B extends Shape = undefined,
   A extends Shape = undefined,
 >(definition: Route<P, Q, B, A>): Route {
-  return definition as unknown as Route;
+  return definition;
 }
 
 /** Mounts routes: parse, call the action, answer. */
@@ -53,7 +53,7 @@ export function mount(router: Router, routes: readonly Route[], context: Context
         body: r.body?.parse(request.body ?? {}),
         bytes: Buffer.isBuffer(request.body) ? request.body : new Uint8Array(),
       };
-      const answer: unknown = await r.handle(input as never, context, response, request);
+      const answer: unknown = await r.handle(input, context, response, request);
       if (response.headersSent) return;
       if (r.answer) response.status(r.status ?? 200).json(answer);
       else response.status(r.status ?? 204).end();

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
-import type { PlaceId, ProjectId } from '@legame/core';
+import type { ProjectId } from '@legame/core';
 import { bringIn } from '../actions/bringIn.ts';
 import { cancelHandoff, getHandoff, planHandoff, runHandoffSoon } from '../actions/handoffs.ts';
 import { linkClips } from '../actions/links.ts';
@@ -30,17 +30,45 @@ beforeAll(async () => {
   const names = ['a', 'b', 'c', 'd', 'e'].map((n) => `${n}.bin`);
   names.forEach((name, i) => writeFileSync(join(bay, name), Buffer.alloc(sizeInBytes, i + 1)));
   const place = await addPlace(context(), { path: bay, knownAs: [] });
-  await mediaFileStore.applyWalk(house.db, place.id, names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, sequence: null })));
+  await mediaFileStore.applyWalk(
+    house.db,
+    place.id,
+    names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, sequence: null })),
+  );
   const project = await projectStore.createProject(house.db, 'Copies');
   projectId = project.id;
-  const list = makeList(names.map((name) => ({ reel: 'R1', from: '00:00:00:00', to: '00:00:01:00', name, file: `/Volumes/X/${name}` })));
+  const list = makeList(
+    names.map((name) => ({ reel: 'R1', from: '00:00:00:00', to: '00:00:01:00', name, file: `/Volumes/X/${name}` })),
+  );
   await bringIn(context(), projectId, { name: 'l.edl', bytes: Buffer.from(list), rate: '25' });
-  const files = await mediaFileStore.listInFolder(house.db, place.id as PlaceId, '');
+  const files = await mediaFileStore.listInFolder(house.db, place.id, '');
   for (const file of files) {
-    await mediaFileStore.saveReading(house.db, file.id, { unreadable: null, facts: { kind: 'still', container: 'x', codec: 'x', rate: null, counting: 'non-drop', timecodeSource: 'none', start: 0, length: null, sampleRate: null, channels: null, raster: null, bitDepth: null, reel: null } });
+    await mediaFileStore.saveReading(house.db, file.id, {
+      unreadable: null,
+      facts: {
+        kind: 'still',
+        container: 'x',
+        codec: 'x',
+        rate: null,
+        counting: 'non-drop',
+        timecodeSource: 'none',
+        start: 0,
+        length: null,
+        sampleRate: null,
+        channels: null,
+        raster: null,
+        bitDepth: null,
+        reel: null,
+      },
+    });
   }
   const { states } = await loadProject(house.db, projectId);
-  await linkClips(context(), projectId, 'hand', states.map((s, i) => ({ clipId: s.clip.id, mediaFileId: files[i]!.id })));
+  await linkClips(
+    context(),
+    projectId,
+    'hand',
+    states.map((s, i) => ({ clipId: s.clip.id, mediaFileId: files[i]!.id })),
+  );
   // Nothing here is about indexing or matching.
   await house.db('jobs').update({ state: 'cancelled' });
 }, 60_000);
@@ -53,7 +81,8 @@ async function until(check: () => Promise<boolean>): Promise<void> {
   }
   throw new Error('It did not come to that.');
 }
-const verifiedOf = async (id: Parameters<typeof getHandoff>[1]) => (await getHandoff(context(), id)).copied.filter((f) => f.state === 'verified').length;
+const verifiedOf = async (id: Parameters<typeof getHandoff>[1]) =>
+  (await getHandoff(context(), id)).copied.filter((f) => f.state === 'verified').length;
 
 test('a handoff that is stopped keeps what is verified, leaves nothing half-written, and goes on from there', async () => {
   const id = await planHandoff(context(), projectId, { targetFolder: join(house.folder, 'OUT'), name: 'cancelled' });
@@ -108,7 +137,9 @@ test('jobs of a worker whose heart stopped are set free', async () => {
   await house.db('workers').insert({ id: 'dead-worker', beat_at: new Date(Date.now() - 60_000) });
   await house.db('workers').insert({ id: 'live-worker', beat_at: new Date() });
   await workerStore.freeJobsOfTheDead(house.db);
-  const { rows } = (await house.db.raw(`select locked_by from graphile_worker._private_jobs`)) as { rows: { locked_by: string | null }[] };
+  const { rows } = (await house.db.raw(`select locked_by from graphile_worker._private_jobs`)) as {
+    rows: { locked_by: string | null }[];
+  };
   expect(rows.every((row) => row.locked_by === null)).toBe(true);
   expect(((await house.db('workers').select('id')) as { id: string }[]).map((w) => w.id)).toEqual(['live-worker']);
 });

@@ -70,7 +70,13 @@ export async function startWorker(
   };
 }
 
-async function carryJob(db: Database, kind: Job['kind'], id: JobId, shutdown: AbortSignal, log: BaseLogger): Promise<void> {
+async function carryJob(
+  db: Database,
+  kind: Job['kind'],
+  id: JobId,
+  shutdown: AbortSignal,
+  log: BaseLogger,
+): Promise<void> {
   const job = await jobStore.getJob(db, id).catch(() => null);
   if (!job || (job.state !== 'queued' && job.state !== 'running')) return;
   const cancel = new AbortController();
@@ -114,7 +120,8 @@ async function end(db: Database, id: JobId, state: Job['state'], problem: string
 }
 
 /** Writes progress a few times a second at most, always one write at a time, never after the job has ended. */
-function throttledReport(db: Database, id: JobId): (progress: Progress) => Promise<void> {
+function throttledReport(db: Database, id: JobId): (progress: Omit<Progress, 'elapsedSeconds'>) => Promise<void> {
+  const begun = performance.now();
   let last = 0;
   let writing = false;
   return async (progress) => {
@@ -123,7 +130,7 @@ function throttledReport(db: Database, id: JobId): (progress: Progress) => Promi
     last = now;
     writing = true;
     try {
-      await jobStore.setProgress(db, id, progress);
+      await jobStore.setProgress(db, id, { ...progress, elapsedSeconds: (now - begun) / 1000 });
       await tell(db, 'jobs', id);
     } finally {
       writing = false;

@@ -16,7 +16,12 @@ const wants = (part: string) => asked.length === 0 || asked.includes(part);
 let passed = 0;
 let failed = 0;
 
-function check(title: string, program: string, args: readonly string[], env: NodeJS.ProcessEnv = process.env): Promise<number> {
+function check(
+  title: string,
+  program: string,
+  args: readonly string[],
+  env: NodeJS.ProcessEnv = process.env,
+): Promise<number> {
   process.stdout.write(`\n== ${title}\n`);
   return new Promise((resolve) => {
     const child = spawn(program, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env });
@@ -33,7 +38,8 @@ if (wants('lint')) {
   note(await check('lint', bin('eslint'), ['.']));
 }
 if (wants('types')) {
-  for (const project of ['core', 'core/tsconfig.tests.json', 'server', 'web', 'e2e']) note(await check(`types: ${project}`, bin('tsc'), ['-p', project]));
+  for (const project of ['core', 'core/tsconfig.tests.json', 'server', 'web', 'e2e'])
+    note(await check(`types: ${project}`, bin('tsc'), ['-p', project]));
 }
 const projects = ['core', 'server', 'web'].filter(wants);
 if (projects.length > 0) {
@@ -42,9 +48,21 @@ if (projects.length > 0) {
     const results = join(data, 'jest.json');
     await rm(results, { force: true });
     const env = { ...process.env, ...(cluster ? { LEGAME_TEST_CLUSTER: cluster.urlOf('postgres') } : {}) };
-    const jest = ['--experimental-vm-modules', '--no-warnings', join(root, 'node_modules/jest/bin/jest.js'), '--json', `--outputFile=${results}`, '--selectProjects', ...projects];
+    const jest = [
+      '--experimental-vm-modules',
+      '--no-warnings',
+      join(root, 'node_modules/jest/bin/jest.js'),
+      '--json',
+      `--outputFile=${results}`,
+      '--selectProjects',
+      ...projects,
+    ];
     const code = await check(`jest: ${projects.join(', ')}`, process.execPath, jest, env);
-    const counts = await readJson<{ numPassedTests: number; numFailedTests: number; numRuntimeErrorTestSuites: number }>(results);
+    const counts = await readJson<{
+      numPassedTests: number;
+      numFailedTests: number;
+      numRuntimeErrorTestSuites: number;
+    }>(results);
     passed += counts?.numPassedTests ?? 0;
     failed += counts ? counts.numFailedTests + counts.numRuntimeErrorTestSuites : 1;
     if (code !== 0 && counts?.numFailedTests === 0 && counts.numRuntimeErrorTestSuites === 0) failed += 1;
@@ -55,7 +73,10 @@ if (projects.length > 0) {
 if (wants('e2e')) {
   const results = join(data, 'playwright.json');
   await rm(results, { force: true });
-  const code = await check('browser', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts'], { ...process.env, PLAYWRIGHT_JSON_OUTPUT_FILE: results });
+  const code = await check('browser', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts'], {
+    ...process.env,
+    PLAYWRIGHT_JSON_OUTPUT_FILE: results,
+  });
   const counts = (await readJson<{ stats: { expected: number; unexpected: number; flaky: number } }>(results))?.stats;
   passed += counts?.expected ?? 0;
   failed += counts ? counts.unexpected + counts.flaky : 1;
@@ -70,4 +91,3 @@ async function readJson<T>(path: string): Promise<T | null> {
     () => null,
   );
 }
-

@@ -38,7 +38,9 @@ describe('the fence around reading', () => {
     }
     await expect(folderInsideRoots(join(root, 'nothing'), [root])).rejects.toMatchObject({ code: 'folder-not-there' });
     put('file.txt');
-    await expect(folderInsideRoots(join(root, 'file.txt'), [root])).rejects.toMatchObject({ message: expect.stringContaining('is a file') as unknown });
+    await expect(folderInsideRoots(join(root, 'file.txt'), [root])).rejects.toMatchObject({
+      message: expect.stringContaining('is a file') as unknown,
+    });
     expect(await folderInsideRoots(root, [root])).toBe(root);
   });
 
@@ -71,7 +73,12 @@ describe('the walk', () => {
     for (let n = 0; n < 10; n += 1) put(`titles/t_${1001 + n}.png`, '123');
     const { files } = await walkPlace(root);
     expect(files).toHaveLength(1);
-    expect(files[0]).toMatchObject({ folder: 'titles', name: 't_####.png', sizeInBytes: 30, sequence: { first: 1001, last: 1010 } });
+    expect(files[0]).toMatchObject({
+      folder: 'titles',
+      name: 't_####.png',
+      sizeInBytes: 30,
+      sequence: { first: 1001, last: 1010 },
+    });
   });
 
   test('it stops when told to', async () => {
@@ -79,7 +86,10 @@ describe('the walk', () => {
     const stop = AbortSignal.abort();
     const walking = walkPlace(root, { signal: stop });
     // A small tree may be done within one slice; then it simply ends.
-    await walking.then((walk) => expect(walk.files).toHaveLength(300), (error: unknown) => expect(error).toMatchObject({ name: 'AbortError' }));
+    await walking.then(
+      (walk) => expect(walk.files).toHaveLength(300),
+      (error: unknown) => expect(error).toMatchObject({ name: 'AbortError' }),
+    );
   });
 });
 

@@ -131,7 +131,8 @@ const targetTaken = (path: string) =>
   );
 
 /** The system's code of a failure, asked of its shape: errors of another realm are no instances of this one's Error. */
-const codeOf = (error: unknown): unknown => (typeof error === 'object' && error !== null && 'code' in error ? error.code : undefined);
+const codeOf = (error: unknown): unknown =>
+  typeof error === 'object' && error !== null && 'code' in error ? error.code : undefined;
 
 /** A failed write as a sentence; what is not known to be the user's or the storage's is passed on as it is. */
 export function writeProblem(error: unknown, path: string): unknown {

@@ -119,7 +119,10 @@ async function beginsAsMovie(path: string): Promise<boolean> {
   if (!file) return false;
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(8), 0, 8, 0);
-    return bytesRead === 8 && ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(buffer.toString('latin1', 4, 8));
+    return (
+      bytesRead === 8 &&
+      ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(buffer.toString('latin1', 4, 8))
+    );
   } finally {
     await file.close();
   }
@@ -139,7 +142,9 @@ function reasonOf(stderr: string, path: string, isMovie: boolean): Unreadable {
   const notMedia = said.some((line) =>
     /Invalid data found|not on whitelist|Format not on whitelist|unknown format/i.test(line),
   );
-  const brokenHeader = said.some((line) => /partial file/i.test(line) || (isMovie && /moov atom not found|error reading header/i.test(line)));
+  const brokenHeader = said.some(
+    (line) => /partial file/i.test(line) || (isMovie && /moov atom not found|error reading header/i.test(line)),
+  );
   if (brokenHeader) return { code: 'shorter-than-header', detail: said[0] ?? detail };
   return notMedia ? { code: 'not-media', detail } : { code: 'decoder-gave-up', detail };
 }

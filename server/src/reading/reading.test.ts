@@ -23,12 +23,28 @@ describe('facts of real files', () => {
   test('a film: start, length, rate, reel, raster', async () => {
     expect(await read('bowl.mov')).toMatchObject({
       unreadable: null,
-      facts: { kind: 'picture', rate: { num: 25, den: 1 }, start: (9 * 3600 + 12 * 60) * 25 + 5, length: 50, timecodeSource: 'timecode', reel: 'A001', raster: { width: 64, height: 36 } },
+      facts: {
+        kind: 'picture',
+        rate: { num: 25, den: 1 },
+        start: (9 * 3600 + 12 * 60) * 25 + 5,
+        length: 50,
+        timecodeSource: 'timecode',
+        reel: 'A001',
+        raster: { width: 64, height: 36 },
+      },
     });
   });
 
   test('a wave file counts samples from its time reference', async () => {
-    expect(await read('t1.wav')).toMatchObject({ facts: { kind: 'sound', start: 3600 * 48_000, length: 96_000, sampleRate: 48_000, timecodeSource: 'time-reference' } });
+    expect(await read('t1.wav')).toMatchObject({
+      facts: {
+        kind: 'sound',
+        start: 3600 * 48_000,
+        length: 96_000,
+        sampleRate: 48_000,
+        timecodeSource: 'time-reference',
+      },
+    });
   });
 
   test('a name that looks like an option or a pattern is only a name', async () => {
@@ -38,11 +54,24 @@ describe('facts of real files', () => {
   test('a sequence is measured by its numbers', async () => {
     for (let n = 1; n <= 3; n += 1) makeFilm(join(place, `s_000${n}.jpg`), { frames: 1 });
     const sequence = { prefix: 's_', suffix: '.jpg', padding: 4, first: 1, last: 3, missing: [] };
-    expect(await readMediaFile(place, { folder: '', name: 's_####.jpg', sequence })).toMatchObject({ facts: { kind: 'sequence', start: 1, length: 3, rate: null, raster: { width: 64, height: 36 } } });
+    expect(await readMediaFile(place, { folder: '', name: 's_####.jpg', sequence })).toMatchObject({
+      facts: { kind: 'sequence', start: 1, length: 3, rate: null, raster: { width: 64, height: 36 } },
+    });
   });
 
   test('drop-frame is read as such', () => {
-    const probe = { format: { format_name: 'mov,mp4' }, streams: [{ codec_type: 'video', codec_name: 'h264', avg_frame_rate: '30000/1001', nb_frames: '10', tags: { timecode: '00:01:00;02' } }] };
+    const probe = {
+      format: { format_name: 'mov,mp4' },
+      streams: [
+        {
+          codec_type: 'video',
+          codec_name: 'h264',
+          avg_frame_rate: '30000/1001',
+          nb_frames: '10',
+          tags: { timecode: '00:01:00;02' },
+        },
+      ],
+    };
     expect(factsOfProbe(JSON.stringify(probe))).toMatchObject({ counting: 'drop', start: 1800, length: 10 });
   });
 });
@@ -60,8 +89,12 @@ describe('files that cannot be used say why', () => {
 
   test('a playlist cannot make the decoder open another file', async () => {
     writeFileSync(join(place, 'list.mov'), `ffconcat version 1.0\nfile '${join(place, 'bowl.mov')}'\n`);
-    writeFileSync(join(place, 'list.m3u8.mov'), `#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\nfile://${join(place, 'bowl.mov')}\n#EXT-X-ENDLIST\n`);
-    for (const name of ['list.mov', 'list.m3u8.mov']) expect(await read(name)).toMatchObject({ facts: null, unreadable: { code: 'not-media' } });
+    writeFileSync(
+      join(place, 'list.m3u8.mov'),
+      `#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\nfile://${join(place, 'bowl.mov')}\n#EXT-X-ENDLIST\n`,
+    );
+    for (const name of ['list.mov', 'list.m3u8.mov'])
+      expect(await read(name)).toMatchObject({ facts: null, unreadable: { code: 'not-media' } });
   });
 
   test('a link out of the place is not followed', async () => {
@@ -80,7 +113,11 @@ describe('the fence', () => {
     expect(await runFenced('sleep', ['20'], { ...limits, seconds: 0.2 })).toMatchObject({ end: 'too-slow' });
     expect(await runFenced('yes', [], limits)).toMatchObject({ end: 'too-much-output' });
     expect(await runFenced('sleep', ['20'], limits, AbortSignal.abort())).toEqual({ end: 'aborted' });
-    expect(await runFenced('sh', ['-c', 'echo out; echo err >&2; exit 3'], limits)).toMatchObject({ end: 'exited', code: 3, stderr: 'err\n' });
+    expect(await runFenced('sh', ['-c', 'echo out; echo err >&2; exit 3'], limits)).toMatchObject({
+      end: 'exited',
+      code: 3,
+      stderr: 'err\n',
+    });
   });
   test('arguments are no shell', async () => {
     const result = await runFenced('echo', ['$(id); `id`'], limits);
@@ -93,5 +130,8 @@ test('a picture is a JPEG of the wanted frame; past the end it fails with a reas
   if (reading === 'aborted' || !reading.facts) throw new Error('not read');
   const first = await takePicture(place, { folder: '', name: 'bowl.mov', sequence: null }, reading.facts, 10);
   expect(first.ok && [...first.jpeg.subarray(0, 2)]).toEqual([0xff, 0xd8]);
-  expect(await takePicture(place, { folder: '', name: 'gone.mov', sequence: null }, reading.facts, 0)).toEqual({ ok: false, detail: 'the file is not there' });
+  expect(await takePicture(place, { folder: '', name: 'gone.mov', sequence: null }, reading.facts, 0)).toEqual({
+    ok: false,
+    detail: 'the file is not there',
+  });
 });

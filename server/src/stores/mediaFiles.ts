@@ -166,9 +166,7 @@ export const mediaFileStore = {
 };
 
 async function copyIn(trx: Transaction, placeId: PlaceId, files: readonly Walked[]): Promise<void> {
-  const client = (await (
-    trx.client as { acquireConnection: () => Promise<PoolClient> }
-  ).acquireConnection()) as PoolClient;
+  const client = await (trx.client as { acquireConnection: () => Promise<PoolClient> }).acquireConnection();
   const stream = client.query(
     copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence) from stdin'),
   );

@@ -20,20 +20,20 @@ const toRecord = (row: Row): ProjectRecord => ({
 
 export const projectStore = {
   async listProjects(db: Database | Transaction): Promise<ProjectRecord[]> {
-    return (await db<Row>('projects').orderBy('created_at')).map((row) => toRecord(row as Row));
+    return (await db<Row>('projects').orderBy('created_at')).map((row) => toRecord(row));
   },
   async getProject(db: Database | Transaction, id: ProjectId): Promise<ProjectRecord> {
     const row = await db<Row>('projects')
       .where({ id } as Partial<Row>)
       .first();
     if (!row) throw notFound('project');
-    return toRecord(row as Row);
+    return toRecord(row);
   },
   async createProject(db: Database | Transaction, name: string): Promise<ProjectRecord> {
-    const [row] = await db('projects')
+    const [row] = (await db('projects')
       .insert({ name, rules: JSON.stringify(defaultRules) })
-      .returning('*');
-    return toRecord(row as Row);
+      .returning('*')) as [Row];
+    return toRecord(row);
   },
   async setRules(db: Database | Transaction, id: ProjectId, rules: MatchRules): Promise<void> {
     await db('projects')

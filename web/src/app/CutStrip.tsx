@@ -18,7 +18,7 @@ export function CutStrip({ projectId }: { projectId: string }) {
   const { data: clips } = api.useClipsQuery(projectId);
   const { data: project } = api.useProjectQuery(projectId);
   const [chosen, setChosen] = useState<string | null>(null);
-  const rows = useMemo(() => new Map(clips?.map((clip) => [clip.id as string, clip])), [clips]);
+  const rows = useMemo(() => new Map(clips?.map((clip) => [clip.id, clip])), [clips]);
   const top = cut?.filter((t) => t.top) ?? [];
   const id = (t: Timeline) => `${t.documentId}/${t.key}`;
   const shown =

@@ -175,9 +175,12 @@ function RunningJobs() {
   const { data } = api.useJobsQuery();
   const [open, setOpen] = useState(false);
   const running = data?.filter((job) => job.state === 'running' || job.state === 'queued') ?? [];
+  // The newest of its kind and subject comes first: one that was done since says nothing any more.
   const failed =
     data?.filter(
-      (job) => job.state === 'failed' && Date.now() - Date.parse(job.finishedAt ?? job.createdAt) < 3_600_000,
+      (job, i) =>
+        job.state === 'failed' &&
+        data.findIndex((other) => other.kind === job.kind && other.subject === job.subject) === i,
     ) ?? [];
   if (running.length === 0 && failed.length === 0) return null;
   const first = running[0];

@@ -5,11 +5,10 @@ import { bytes, group } from '../words/numbers.ts';
 const amount = (n: number, unit: 'files' | 'bytes' | 'clips') => (unit === 'bytes' ? bytes(n) : group(n));
 
 /** How far a job is, what it does now, and what is left at the speed so far. */
-export function JobProgress({ job, now = Date.now() }: { job: Job; now?: number }) {
+export function JobProgress({ job }: { job: Job }) {
   const [cancel, { isLoading }] = api.useCancelJobMutation();
   const p = job.progress;
-  const seconds = job.startedAt ? (now - Date.parse(job.startedAt)) / 1000 : 0;
-  const speed = p && seconds > 1 ? p.done / seconds : 0;
+  const speed = p && p.elapsedSeconds > 1 ? p.done / p.elapsedSeconds : 0;
   const left = p?.of && speed > 0 ? Math.ceil((p.of - p.done) / speed) : null;
   return (
     <div className="flex flex-col gap-1" role="status">

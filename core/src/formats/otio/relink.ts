@@ -1,4 +1,4 @@
-import { parse, type ArrayNode, type MemberNode, type ObjectNode, type ValueNode } from '@humanwhocodes/momoa';
+import { parse, type MemberNode, type ObjectNode, type ValueNode } from '@humanwhocodes/momoa';
 import type { NewReference } from '../format.ts';
 import { pointerKeys } from './json.ts';
 
@@ -68,7 +68,7 @@ function nodeAt(root: ValueNode, keys: readonly string[]): ValueNode | null {
   let node: ValueNode | undefined = root;
   for (const key of keys) {
     if (node?.type === 'Object') node = member(node, key)?.value;
-    else if (node?.type === 'Array') node = (node as ArrayNode).elements[Number(key)]?.value;
+    else if (node?.type === 'Array') node = node.elements[Number(key)]?.value;
     else return null;
   }
   return node ?? null;

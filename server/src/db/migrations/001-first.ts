@@ -132,7 +132,7 @@ export const first = {
       );
     `);
   },
-  async down(): Promise<void> {
-    throw new Error('Migrations only go forward.');
+  down(): Promise<void> {
+    return Promise.reject(new Error('Migrations only go forward.'));
   },
 };

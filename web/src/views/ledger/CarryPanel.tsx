@@ -34,7 +34,7 @@ export function CarryPanel({
     void link({
       projectId,
       by: 'carry',
-      links: [...own, ...going.map((c) => ({ clipId: c.clipId as string, mediaFileId: c.file.mediaFileId as string }))],
+      links: [...own, ...going.map((c) => ({ clipId: c.clipId, mediaFileId: c.file.mediaFileId }))],
     })
       .unwrap()
       .then((act) => act.skipped.length === 0 && onClose())

@@ -143,7 +143,11 @@ function Found({ row }: { row: ClipRow }) {
   // Tied, and not there: why counts for more than where.
   if (row.tied && row.status.status === 'missing') {
     const said = row.why?.code === 'place-away' ? whySentence(row.why) : statusSentence(row.status);
-    return <span className="line-clamp-2 min-w-0 text-quiet" title={said}>{said}</span>;
+    return (
+      <span className="line-clamp-2 min-w-0 text-quiet" title={said}>
+        {said}
+      </span>
+    );
   }
   if (!found)
     return (

@@ -40,7 +40,7 @@ export function PointByHand({
           aria-label="place"
           value={place?.id ?? ''}
           onChange={(e) => {
-            setPlaceId(e.target.value as NonNullable<typeof placeId>);
+            setPlaceId(e.target.value);
             setFolder('');
           }}
         >

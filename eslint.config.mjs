@@ -1,0 +1,221 @@
+import js from '@eslint/js';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import importX from 'eslint-plugin-import-x';
+import reactHooks from 'eslint-plugin-react-hooks';
+import globals from 'globals';
+import tseslint from 'typescript-eslint';
+
+/** One way through the house: who may not import from where, and what to do instead. */
+const zone = (target, from, message, except) => ({ target, from, message, ...(except ? { except } : {}) });
+const core = 'core/src';
+const inCore = (part, not) =>
+  not.map((other) => zone(`${core}/${part}`, `${core}/${other}`, `core: ${part} must not know ${other}`));
+const layers = [
+  zone('core', 'server', 'core knows neither server nor web'),
+  zone('core', 'web', 'core knows neither server nor web'),
+  zone('server', 'web', 'the server does not know the web client'),
+  zone('web', 'server', 'web meets the server only through core/contract'),
+  ...inCore('time', ['remarks', 'model', 'paths', 'formats', 'match', 'consolidate', 'report', 'contract', 'testing']),
+  ...inCore('remarks', ['model', 'paths', 'formats', 'match', 'consolidate', 'report', 'contract', 'testing']),
+  ...inCore('model', ['formats', 'match', 'consolidate', 'report', 'contract', 'testing']),
+  ...inCore('paths', ['formats', 'match', 'consolidate', 'report', 'contract', 'testing']),
+  ...inCore('formats', ['match', 'consolidate', 'report', 'contract', 'testing']),
+  ...inCore('match', ['formats', 'consolidate', 'report', 'contract', 'testing']),
+  ...inCore('consolidate', ['formats', 'match', 'report', 'contract', 'testing']),
+  ...inCore('report', ['formats', 'contract', 'testing']),
+  zone('server/src/stores', 'server/src/actions', 'stores do not act'),
+  zone('server/src/stores', 'server/src/http', 'stores know nothing of HTTP'),
+  zone('server/src/places', 'server/src/stores', 'places only lists and reads', ['./mediaFiles.ts']),
+  zone('server/src/reading', 'server/src/stores', 'reading only measures'),
+  zone('server/src/actions', 'server/src/http', 'actions know nothing of HTTP'),
+];
+
+const nodeParts = [
+  'assert',
+  'buffer',
+  'child_process',
+  'crypto',
+  'fs',
+  'fs/promises',
+  'http',
+  'net',
+  'os',
+  'path',
+  'process',
+  'stream',
+  'timers',
+  'timers/promises',
+  'url',
+  'util',
+  'worker_threads',
+  'zlib',
+];
+const childProcess = { name: 'node:child_process', message: 'Other programs run only through reading/fenced.ts.' };
+const writers = [
+  'appendFile',
+  'copyFile',
+  'cp',
+  'link',
+  'mkdir',
+  'open',
+  'rename',
+  'rm',
+  'rmdir',
+  'symlink',
+  'truncate',
+  'unlink',
+  'writeFile',
+  'createWriteStream',
+  'writeFileSync',
+  'mkdirSync',
+  'renameSync',
+  'rmSync',
+  'unlinkSync',
+];
+const fileWrites = ['node:fs', 'node:fs/promises'].map((name) => ({
+  name,
+  importNames: writers,
+  message: 'Files are written only through places/writing.ts.',
+}));
+const sql = {
+  selector: ['TemplateElement[value.raw', 'Literal[value']
+    .map(
+      (node) =>
+        `${node}=/^\\s*(select\\b.*\\bfrom\\b|insert into|update\\b.*\\bset\\b|delete from|(create|alter|drop) table)/is]`,
+    )
+    .join(', '),
+  message: 'SQL stands only in server/src/stores and migrations.',
+};
+
+export default tseslint.config(
+  {
+    ignores: [
+      '**/node_modules/**',
+      '**/dist/**',
+      '.legame*/**',
+      '**/__fixtures__/**',
+      'playwright-report/**',
+      'test-results/**',
+      '**/*.tmp.mjs',
+    ],
+  },
+  js.configs.recommended,
+  {
+    files: ['**/*.{ts,tsx}'],
+    extends: [...tseslint.configs.recommendedTypeChecked],
+    languageOptions: {
+      parserOptions: {
+        project: [
+          'core/tsconfig.json',
+          'core/tsconfig.tests.json',
+          'server/tsconfig.json',
+          'web/tsconfig.json',
+          'e2e/tsconfig.json',
+        ],
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
+    plugins: { 'import-x': importX },
+    settings: {
+      'import-x/resolver-next': [
+        createTypeScriptImportResolver({
+          noWarnOnMultipleProjects: true,
+          project: ['core', 'server', 'web', 'e2e'].map((p) => `${p}/tsconfig.json`),
+        }),
+      ],
+    },
+    rules: {
+      'import-x/no-restricted-paths': ['error', { basePath: import.meta.dirname, zones: layers }],
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
+      'max-lines': ['error', { max: 420, skipComments: true }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      // Rows of the database come in as any and are named by the stores that know them.
+      '@typescript-eslint/no-unnecessary-type-assertion': 'off',
+      '@typescript-eslint/no-unsafe-enum-comparison': 'off',
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      'no-console': 'error',
+      eqeqeq: 'error',
+    },
+  },
+  {
+    // core is pure: no Node, no DOM (its tsconfig has neither), no clock, no chance.
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['node:*', ...nodeParts, 'express', 'knex', 'react', 'react-*'],
+              message: 'core is pure computation.',
+            },
+          ],
+        },
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'core has no chance in it.' },
+        { object: 'Date', property: 'now', message: 'core has no clock.' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date']", message: 'core has no clock.' },
+      ],
+    },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    ignores: [
+      '**/*.test.ts',
+      'server/src/testing/**',
+      'server/src/launch/**',
+      'server/src/reading/fenced.ts',
+      'server/src/places/writing.ts',
+      'server/src/handoff/copy.ts',
+      'server/src/demo/**',
+      'server/src/reading/read.ts',
+    ],
+    rules: { 'no-restricted-imports': ['error', { paths: [childProcess, ...fileWrites] }] },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    ignores: [
+      '**/*.test.ts',
+      'server/src/testing/**',
+      'server/src/launch/**',
+      'server/src/stores/**',
+      'server/src/db/**',
+    ],
+    rules: { 'no-restricted-syntax': ['error', sql] },
+  },
+  {
+    files: ['server/src/actions/tell.ts', 'server/src/jobs/queue.ts', 'server/src/http/events.ts'],
+    // Announcing and queueing are statements of the database itself, not queries of its tables.
+    rules: { 'no-restricted-syntax': 'off' },
+  },
+  {
+    files: ['web/src/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: {
+      ...reactHooks.configs.recommended.rules,
+      'react-hooks/incompatible-library': 'off',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+    },
+  },
+  { files: ['**/*.{js,mjs}'], languageOptions: { globals: globals.node } },
+  { files: ['web/src/testing/**'], languageOptions: { globals: { ...globals.node, ...globals.browser } } },
+  {
+    files: ['**/*.test.{ts,tsx}', '**/testing/**', 'e2e/**', 'bench/**'],
+    rules: {
+      'import-x/no-restricted-paths': 'off',
+      '@typescript-eslint/no-unsafe-assignment': 'off',
+      '@typescript-eslint/no-unsafe-member-access': 'off',
+      'no-console': 'off',
+      'max-lines': ['error', 600],
+    },
+  },
+);
