@@ -115,13 +115,13 @@ export async function sweepPlaces({ db }: Pick<Context, 'db'>): Promise<void> {
   });
 }
 
-/** The folders right under `path` for choosing one; without a path, the allowed roots. */
+/** The folders right under `path` for choosing one; without a path, the allowed roots, or what is in the only one. */
 export async function listFolders(config: Context['config'], path: string | undefined): Promise<FolderListing> {
-  if (!path) {
-    const roots = await existingRoots(config.roots);
+  const roots = await existingRoots(config.roots);
+  if (!path && roots.length !== 1) {
     return { path: '', parent: null, folders: roots.map((root) => ({ name: root, path: root })) };
   }
-  const real = await folderInsideRoots(path, config.roots);
+  const real = path ? await folderInsideRoots(path, config.roots) : roots[0]!;
   const entries = await readdir(real, { withFileTypes: true }).catch((error: unknown) => {
     throw new UserProblem(
       'folder-not-there',
@@ -135,7 +135,6 @@ export async function listFolders(config: Context['config'], path: string | unde
     .filter((e) => e.isDirectory() && !e.name.startsWith('.'))
     .map((e) => ({ name: e.name, path: join(real, e.name) }))
     .sort((a, b) => a.name.localeCompare(b.name));
-  const roots = await existingRoots(config.roots);
-  const parent = roots.includes(real) ? '' : dirname(real);
+  const parent = roots.includes(real) ? (roots.length === 1 ? null : '') : dirname(real);
   return { path: real, parent, folders };
 }

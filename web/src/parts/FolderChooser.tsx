@@ -8,6 +8,7 @@ export function FolderChooser({ verb, onChoose }: { verb: string; onChoose: (pat
   const [path, setPath] = useState('');
   const [typed, setTyped] = useState('');
   const { data, error, isFetching } = api.useFoldersQuery(path, { refetchOnMountOrArgChange: true });
+  const here = typed.trim() || data?.path || '';
   const go = (to: string) => {
     setPath(to);
     setTyped(to);
@@ -37,12 +38,7 @@ export function FolderChooser({ verb, onChoose }: { verb: string; onChoose: (pat
           aria-label="folder path"
           onChange={(e) => setTyped(e.target.value)}
         />
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={!path && !typed.trim()}
-          onClick={() => onChoose(typed.trim() || path)}
-        >
+        <button type="button" className="btn btn-primary btn-sm" disabled={!here} onClick={() => onChoose(here)}>
           {verb}
         </button>
       </form>

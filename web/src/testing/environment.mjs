@@ -24,7 +24,7 @@ export default class BrowserLike extends TestEnvironment {
       close() {}
     };
     const prototype = this.global.HTMLElement.prototype;
-    Object.defineProperty(prototype, 'offsetHeight', { get: () => 600 });
-    Object.defineProperty(prototype, 'offsetWidth', { get: () => 1000 });
+    for (const name of ['offsetHeight', 'clientHeight']) Object.defineProperty(prototype, name, { get: () => 600 });
+    for (const name of ['offsetWidth', 'clientWidth']) Object.defineProperty(prototype, name, { get: () => 1000 });
   }
 }

@@ -60,6 +60,8 @@ export function LedgerTools({
         aria-label="filter clips"
         value={text}
         onChange={(e) => dispatch(filterText(e.target.value))}
+        // Out of the field, so that the keys work on the rows again.
+        onKeyDown={(e) => (e.key === 'Escape' || e.key === 'Enter') && e.currentTarget.blur()}
       />
       <span className="ml-auto flex gap-1.5">
         {chosen.length > 1 && (

@@ -1,0 +1,27 @@
+import { cpus, totalmem } from 'node:os';
+import { setTimeout as after } from 'node:timers/promises';
+
+/** Runs something several times after one run that does not count; milliseconds, sorted, and the memory at its height. */
+export async function measure(
+  run: () => unknown,
+  runs = 5,
+): Promise<{ median: number; least: number; most: number; heapInBytes: number }> {
+  await run();
+  const times: number[] = [];
+  let heapInBytes = 0;
+  for (let i = 0; i < runs; i += 1) {
+    globalThis.gc?.();
+    await after(0);
+    const begun = performance.now();
+    await run();
+    times.push(performance.now() - begun);
+    heapInBytes = Math.max(heapInBytes, process.memoryUsage().heapUsed);
+  }
+  times.sort((a, b) => a - b);
+  return { median: times[Math.floor(times.length / 2)]!, least: times[0]!, most: times.at(-1)!, heapInBytes };
+}
+
+export const machine = (): string =>
+  `${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), ${Math.round(totalmem() / 1e9)} GB, Node.js ${process.versions.node}`;
+export const ms = (n: number): string => (n < 10 ? n.toFixed(2) : n.toFixed(0));
+export const say = (line: string): void => void process.stdout.write(`${line}\n`);

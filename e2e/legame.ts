@@ -1,0 +1,69 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdirSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+
+/** A running copy of Legame with the demo, in a data folder of the tests' own. */
+export type Legame = {
+  readonly url: string;
+  readonly bay: string;
+  readonly documents: string;
+  readonly stop: () => Promise<void>;
+};
+
+/** Starts Legame by its own start command, with a fresh database; the demo's media are kept between runs. */
+export async function startLegame(): Promise<Legame> {
+  const data = join(root, '.legame-test', 'browser');
+  for (const stale of ['postgres', 'cache', 'bay/DELIVERY', 'running.lock'])
+    rmSync(join(data, stale), { recursive: true, force: true });
+  mkdirSync(data, { recursive: true });
+  const port = await freePort();
+  const env = {
+    ...process.env,
+    LEGAME_DATA: data,
+    LEGAME_PORT: String(port),
+    LEGAME_ROOTS: join(data, 'bay'),
+    LEGAME_DEMO: 'on',
+  };
+  const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
+    cwd: root,
+    env,
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  await ready(child);
+  return {
+    url: `http://127.0.0.1:${port}`,
+    bay: join(data, 'bay'),
+    documents: join(data, 'demo-documents'),
+    stop: () =>
+      new Promise((resolve) => {
+        child.once('exit', () => resolve());
+        child.kill('SIGTERM');
+      }),
+  };
+}
+
+function ready(child: ChildProcess): Promise<void> {
+  return new Promise((resolve, reject) => {
+    let said = '';
+    const listen = (chunk: Buffer) => {
+      said += chunk.toString();
+      if (said.includes('Legame is ready')) resolve();
+    };
+    child.stdout?.on('data', listen);
+    child.stderr?.on('data', listen);
+    child.once('exit', (code) => reject(new Error(`Legame did not start (${code}): ${said}`)));
+  });
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+}

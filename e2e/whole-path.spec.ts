@@ -1,0 +1,271 @@
+import { readdirSync, readFileSync, renameSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import type { ClipRow } from '@legame/core/contract';
+import { demoMedia, type DemoMedia } from '../demo/spec.ts';
+import { startLegame, type Legame } from './legame.ts';
+
+/** One person's way through Legame, from an edit in the dark to a handoff that the next person opens. */
+let legame: Legame;
+test.describe.configure({ mode: 'serial' });
+let page: Page;
+
+test.beforeAll(async ({ browser }) => {
+  test.setTimeout(300_000);
+  legame = await startLegame();
+  page = await browser.newPage();
+  await page.goto(legame.url);
+});
+test.afterAll(async () => {
+  await page.close();
+  await legame.stop();
+});
+
+const rowOf = (name: string) => page.locator(`[data-clip="${name}"]`).first();
+const panel = () => page.getByRole('region', { name: 'clip', exact: true });
+const toDo = (n: number) => expect(page.getByRole('button', { name: `To do ${n}`, exact: true })).toBeVisible();
+async function clips(project = 'Saltglass'): Promise<ClipRow[]> {
+  const projects = (await (await page.request.get(`${legame.url}/api/projects`)).json()) as {
+    id: string;
+    name: string;
+  }[];
+  const { id } = projects.find((p) => p.name === project)!;
+  return (await (await page.request.get(`${legame.url}/api/projects/${id}/clips`)).json()) as ClipRow[];
+}
+const step = (name: string) => page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name }).click();
+async function focusOn(name: string) {
+  await page.getByLabel('filter clips').fill(name);
+  await rowOf(name).click();
+  await expect(panel().getByRole('heading', { name })).toBeVisible();
+}
+async function clearFilter() {
+  await page.getByLabel('filter clips').fill('');
+  await page.keyboard.press('Escape');
+}
+
+test('the demo opens on its dark clips, each with its reason', async () => {
+  await page.getByRole('link', { name: /Saltglass/ }).click();
+  await toDo(43);
+  await expect(page.getByText('1 away')).toBeVisible();
+  await expect(rowOf('marver-roll_01.mov')).toContainText('KILN_B/rushes/day2/card_A');
+  await focusOn('drone-pass_01.mp4');
+  await expect(panel()).toContainText('CARD_07 is not plugged in');
+  await focusOn('crucible-pour_02.mov');
+  await expect(panel()).toContainText('nothing found in any place');
+});
+
+test('pointing one clip of a moved folder carries to the rest, and undo takes it back', async () => {
+  await focusOn('neck-jack_02.mov');
+  await clearFilter();
+  await expect(panel()).toContainText('neck-jack_02.mov');
+  await page.keyboard.press('o');
+  const pointing = page.getByRole('region', { name: 'point by hand' });
+  await pointing.getByLabel('place').selectOption({ label: 'KILN_B' });
+  for (const folder of ['rushes', 'day2', 'card_A'])
+    await pointing.getByRole('button', { name: folder, exact: true }).click();
+  await pointing.getByRole('button', { name: /neck-jack_02\.mov/ }).click();
+  await expect(panel()).toContainText('A file chosen by hand');
+  await panel().getByRole('button', { name: 'Link and carry…' }).click();
+  const carrying = page.getByRole('region', { name: 'carry' });
+  await expect(carrying).toContainText('11 other dark clips');
+  await carrying.getByRole('button', { name: 'Link 12' }).click();
+  await toDo(31);
+  await expect(page.getByText('Carried over to 12 clips')).toBeVisible();
+  await page.keyboard.press('u');
+  await toDo(43);
+});
+
+test('running the rules links every certain clip, none of them wrongly', async () => {
+  await page.getByRole('button', { name: 'Link 31 certain…' }).click();
+  await expect(page.getByRole('region', { name: 'preview of linking' })).toContainText('What “Link 31” will do');
+  await toDo(43);
+  await page.getByRole('button', { name: 'Link 31', exact: true }).click();
+  await toDo(12);
+  await expect(page.getByText('Nothing certain to link')).toBeVisible();
+  const truth = new Map(
+    demoMedia
+      .filter((m): m is DemoMedia & { remembered: string } => m.remembered !== null)
+      .map((m) => [basename(decodeURIComponent(m.remembered)), m.path]),
+  );
+  const linked = (await clips()).filter((c) => c.tied?.by === 'rule');
+  expect(linked).toHaveLength(31);
+  for (const clip of linked)
+    expect(`${clip.tied!.placeName}/${clip.tied!.folder}/${clip.tied!.name}`).toBe(truth.get(clip.fileName));
+});
+
+test('the ambiguous pair is asked about; the one that is chosen is linked', async () => {
+  await focusOn('GB0007.mov');
+  await expect(panel()).toContainText('2 candidates are equally good');
+  await panel().getByRole('button', { name: 'card_D1/GB0007.mov' }).click();
+  await expect(panel().getByRole('img')).toHaveJSProperty('complete', true);
+  await panel().getByRole('button', { name: 'Link', exact: true }).click();
+  await expect
+    .poll(async () => (await clips()).find((c) => c.fileName === 'GB0007.mov')?.tied?.folder)
+    .toBe('rushes/day3/card_D1');
+});
+
+test('the false friend is refused, with what differs', async () => {
+  await focusOn('annealing-wide.mov');
+  await expect(panel()).toContainText('is another recording: timecode and length differ');
+  for (const attribute of ['timecode', 'length', 'reel'])
+    await expect(panel().locator(`tr[data-attribute="${attribute}"]`)).toHaveAttribute('data-verdict', 'differs');
+  await expect(panel().getByRole('button', { name: 'Link all the same' })).toBeVisible();
+});
+
+test('likely ones are linked together, by a decision, after their evidence was shown', async () => {
+  await page.getByLabel('filter clips').fill('vo_');
+  await rowOf('vo_01.wav').click();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(page.getByText('3 selected ·')).toBeVisible();
+  await page.getByRole('button', { name: 'Link 3 selected…' }).click();
+  await page.getByRole('button', { name: 'Link 3', exact: true }).click();
+  await expect(page.getByText('Linked 3 clips by hand')).toBeVisible();
+  await clearFilter();
+});
+
+test('undo, again and again, brings everything back; then it is done once more', async () => {
+  for (const left of [11, 12, 43]) {
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await toDo(left);
+  }
+  await expect(page.getByText('No link has been changed yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Link 31 certain…' }).click();
+  await page.getByRole('button', { name: 'Link 31', exact: true }).click();
+  await toDo(12);
+});
+
+test('a card that is plugged in brings its clips back by itself', async () => {
+  renameSync(join(legame.bay, '.unplugged/CARD_07'), join(legame.bay, 'CARD_07'));
+  await toDo(8);
+  await expect(page.getByText('1 away')).toBeHidden();
+  expect((await clips()).filter((c) => c.fileName.startsWith('drone-pass')).map((c) => c.status.status)).toEqual([
+    'linked',
+    'linked',
+    'linked',
+    'linked',
+  ]);
+});
+
+test('exports differ from the originals in references only', async () => {
+  await step('Intake');
+  const documents = page.getByRole('list', { name: 'documents' }).getByRole('article');
+  for (const name of ['Saltglass.otio', 'Saltglass reel 2.edl']) {
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      documents
+        .filter({ hasText: name })
+        .getByRole('link', { name: /Export/ })
+        .click(),
+    ]);
+    const [before, after] = [join(legame.documents, name), await download.path()].map((path) =>
+      readFileSync(path, 'utf8').split('\n'),
+    ) as [string[], string[]];
+    expect(after).toHaveLength(before.length);
+    const changed = after.map((line, i) => [before[i]!, line] as const).filter(([a, b]) => a !== b);
+    expect(changed.length).toBeGreaterThan(5);
+    for (const [a, b] of changed) {
+      const pattern = name.endsWith('.otio') ? /^\s*"target_url(_base)?": "/ : /^\* SOURCE FILE: /;
+      expect(a).toMatch(pattern);
+      expect(b).toMatch(pattern);
+      expect(b).toContain(encodeURI(legame.bay));
+    }
+  }
+});
+
+test('what cannot be read, and what must not be reached, is told', async () => {
+  await page.getByLabel('documents to bring in').setInputFiles([
+    {
+      name: 'film.edl',
+      mimeType: 'application/octet-stream',
+      buffer: Buffer.from([0, 0, 0, 24, 102, 116, 121, 112, 0, 1, 2]),
+    },
+    { name: 'half.otio', mimeType: 'application/json', buffer: Buffer.from('{"OTIO_SCHEMA": "Timeline.1",') },
+    {
+      name: 'unsaid.edl',
+      mimeType: 'text/plain',
+      buffer: Buffer.from('TITLE: UNSAID\n001 R1 V C 01:00:00:00 01:00:01:24 01:00:00:00 01:00:01:24\nsmoke signals\n'),
+    },
+  ]);
+  await expect(
+    page.getByText('“film.edl” is not a text file').or(page.getByText('"film.edl" is not a text file')),
+  ).toBeVisible();
+  await expect(page.getByText('"half.otio" is broken JSON at line 1')).toBeVisible();
+  await expect(page.getByLabel('frame rate of unsaid.edl')).toContainText('the largest frame number is 24');
+  await page.getByRole('button', { name: 'Bring in at this rate' }).click();
+  await expect(page.getByRole('region', { name: 'remarks' })).toContainText('smoke signals');
+  await page.getByRole('button', { name: 'take unsaid.edl out' }).click();
+  await page.getByRole('button', { name: 'Take out', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'documents' }).getByRole('article')).toHaveCount(2);
+  for (const close of await page.getByRole('alert').getByRole('button', { name: 'close' }).all())
+    await close.click({ timeout: 2000 }).catch(() => undefined);
+
+  await step('Places');
+  await page.getByRole('button', { name: 'Add a place…' }).click();
+  await page.getByLabel('folder path').fill('/etc');
+  await page.getByRole('button', { name: 'Add this place' }).click();
+  await expect(page.getByRole('alert').first()).toContainText('outside the folders Legame may use');
+});
+
+test('the handoff copies what is used, proves it, and opens for the next person', async () => {
+  await step('Handoff');
+  await page.getByLabel('name of the new folder').fill('to colour');
+  await page.getByRole('button', { name: 'DELIVERY' }).click();
+  await expect(page.getByLabel('folder path')).toHaveValue(/DELIVERY$/);
+  await page.getByRole('button', { name: 'Put it here' }).click();
+  await page.getByRole('button', { name: 'Show the plan' }).click();
+  await expect(page.getByText('Nothing is copied yet.')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'left out' })).toContainText('crucible-pour_02.mov');
+  await page.getByRole('button', { name: /^Copy \d+ files/ }).click();
+  await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 60_000 });
+
+  const folder = join(legame.bay, 'DELIVERY/to colour');
+  const manifest = JSON.parse(readFileSync(join(folder, 'manifest.json'), 'utf8')) as {
+    files: { path: string; sizeInBytes: number; from: { place: string; path: string } }[];
+  };
+  expect(readdirSync(folder).sort()).toEqual(['Saltglass reel 2.edl', 'Saltglass.otio', 'manifest.json', 'media']);
+  expect(manifest.files.length).toBeGreaterThan(90);
+  for (const file of manifest.files.filter((f) => !f.from.path.includes('#'))) {
+    const [copy, source] = [
+      readFileSync(join(folder, file.path)),
+      readFileSync(join(legame.bay, file.from.place, file.from.path)),
+    ];
+    expect(copy.length).toBe(file.sizeInBytes);
+    expect(copy.equals(source)).toBe(true);
+  }
+
+  // What the OTIO document's timelines use, and was linked when it was gathered.
+  const before = await clips();
+  const gathered = before
+    .filter((c) => c.documentId === before[0]!.documentId && c.uses > 0 && c.status.status === 'linked')
+    .map((c) => c.name)
+    .sort();
+  expect(gathered.length).toBeGreaterThan(40);
+
+  await page.goto(legame.url);
+  await page.getByLabel('name of a new project').fill('Colour');
+  await page.getByRole('button', { name: 'Create project' }).click();
+  await step('Places');
+  for (const name of ['KILN_A', 'KILN_B', 'BAY_SHARE', 'CARD_07']) {
+    // The next person has none of these drives.
+    const place = page
+      .getByRole('list', { name: 'places' })
+      .getByRole('article')
+      .filter({ hasText: `bay/${name}` });
+    await place.getByRole('button', { name: 'Forget…' }).click();
+    await place.getByRole('button', { name: `Forget ${name}` }).click();
+    await expect(place).toBeHidden();
+  }
+  await page.getByLabel('folder path').fill(folder);
+  await page.getByRole('button', { name: 'Add this place' }).click();
+  await expect(page.getByText('still to be read')).toBeHidden({ timeout: 30_000 });
+  await step('Intake');
+  await page.getByLabel('documents to bring in').setInputFiles(join(folder, 'Saltglass.otio'));
+  await expect(page.getByRole('list', { name: 'documents' })).toContainText('Saltglass cut 7');
+  await step('Ledger');
+  await page.getByRole('button', { name: /^All \d+/ }).click();
+  await expect(page.getByRole('button', { name: `Linked ${gathered.length}` })).toBeVisible();
+  const opened = (await clips('Colour')).filter((c) => c.status.status === 'linked');
+  expect(opened.map((c) => c.name).sort()).toEqual(gathered);
+  expect(new Set(opened.map((c) => c.tied!.placeName))).toEqual(new Set(['to colour']));
+});

@@ -1,0 +1,138 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { cleanup, render, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Provider } from 'react-redux';
+import { createMemoryRouter, RouterProvider } from 'react-router';
+import type { StatusName } from '@legame/core';
+import type { ClipRow } from '@legame/core/contract';
+import { makeStore } from '../../app/store.ts';
+import { LedgerView } from './LedgerView.tsx';
+import { isCertain, nextNeedingHand, shownRows } from './rows.ts';
+
+const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
+const statusOf = (status: StatusName) => (status === 'missing' ? { status, because: 'nothing-there' } : { status }) as ClipRow['status'];
+function row(n: number, fileName: string, status: StatusName, more: Partial<ClipRow> = {}): ClipRow {
+  return {
+    id: uuid(n) as ClipRow['id'],
+    documentId: uuid(999) as ClipRow['documentId'],
+    name: fileName,
+    fileName,
+    folder: 'KILN_A/day1',
+    remembered: `/Volumes/KILN_A/day1/${fileName}`,
+    reel: 'A001',
+    kind: 'picture',
+    status: statusOf(status),
+    why: null,
+    decision: 'nothing',
+    tied: null,
+    candidate: null,
+    candidates: 0,
+    verdicts: null,
+    uses: n,
+    usedSeconds: n,
+    ...more,
+  };
+}
+const found = (n: number) => ({ mediaFileId: uuid(n) as NonNullable<ClipRow['candidate']>['mediaFileId'], name: 'x.mov', placeName: 'KILN_B', folder: 'rushes' });
+const rows = [
+  row(1, 'bowl.mov', 'missing', { decision: 'certain', candidate: found(51), candidates: 1, verdicts: ['agrees', 'differs', 'agrees', 'agrees', 'agrees', 'agrees', 'unknown'] }),
+  row(2, 'door.mov', 'linked', { tied: { ...found(52), by: 'rule' }, decision: 'certain', candidate: found(52) }),
+  row(3, 'pair.mov', 'missing', { decision: 'ask', candidate: found(53), why: { code: 'several', count: 2 } }),
+  row(4, 'slate.mov', 'waived'),
+  row(5, 'gone.mov', 'missing', { why: { code: 'gone' }, reel: 'Z9' }),
+];
+const view = { status: 'all', text: '', sort: 'edit', descending: false } as const;
+
+describe('rows', () => {
+  test('filters by what is to do, by status and by text, and sorts', () => {
+    expect(shownRows(rows, { ...view, status: 'to-do' }).map((r) => r.fileName)).toEqual(['bowl.mov', 'pair.mov', 'gone.mov']);
+    expect(shownRows(rows, { ...view, status: 'waived' }).map((r) => r.fileName)).toEqual(['slate.mov']);
+    expect(shownRows(rows, { ...view, text: 'z9' }).map((r) => r.fileName)).toEqual(['gone.mov']);
+    expect(shownRows(rows, { ...view, sort: 'uses', descending: true })[0]!.fileName).toBe('gone.mov');
+    expect(shownRows(rows, { ...view, sort: 'status' }).at(-1)!.fileName).toBe('slate.mov');
+    expect(rows[0]!.fileName).toBe('bowl.mov');
+  });
+
+  test('certain means dark, decided, and not tied to it already', () => {
+    expect(rows.filter(isCertain).map((r) => r.fileName)).toEqual(['bowl.mov']);
+  });
+
+  test('the next that needs a hand comes round', () => {
+    expect(nextNeedingHand(rows, null)?.fileName).toBe('pair.mov');
+    expect(nextNeedingHand(rows, uuid(3))?.fileName).toBe('gone.mov');
+    expect(nextNeedingHand(rows, uuid(5))?.fileName).toBe('pair.mov');
+    expect(nextNeedingHand(rows.slice(0, 2), null)).toBeNull();
+  });
+});
+
+describe('the ledger', () => {
+  const asked: { url: string; body: unknown }[] = [];
+  let failing = false;
+  const realFetch = globalThis.fetch;
+  beforeEach(() => {
+    asked.length = 0;
+    failing = false;
+    globalThis.fetch = jest.fn(async (input: Parameters<typeof fetch>[0]) => {
+      const request = input as Request;
+      const url = new URL(request.url, 'http://localhost').pathname;
+      asked.push({ url, body: request.method === 'POST' ? await request.json() : null });
+      const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
+      if (url.endsWith('/clips')) return failing ? json({ type: 'x', title: 'x', status: 500, code: 'internal', detail: 'The clips could not be read. Try again.' }, 500) : json(rows);
+      if (url.endsWith('/links')) return json({ id: 1, verb: 'link-by-rule', count: 1, madeAt: new Date(0).toISOString(), skipped: [] });
+      return json({ type: 'x', title: 'x', status: 404, code: 'not-found', detail: 'not in this test' }, 404);
+    }) as typeof fetch;
+    const RealRequest = globalThis.Request;
+    // Relative addresses mean this page, as in a browser.
+    globalThis.Request = class extends RealRequest {
+      constructor(input: ConstructorParameters<typeof Request>[0], init?: RequestInit) {
+        super(typeof input === 'string' ? new URL(input, 'http://localhost') : input, init);
+      }
+    } as typeof Request;
+  });
+  afterEach(() => {
+    cleanup();
+    globalThis.fetch = realFetch;
+  });
+  const open = () => {
+    const router = createMemoryRouter([{ path: '/projects/:projectId/ledger', element: <LedgerView /> }], { initialEntries: [`/projects/${uuid(7)}/ledger`] });
+    render(
+      <Provider store={makeStore()}>
+        <RouterProvider router={router} />
+      </Provider>,
+    );
+  };
+
+  test('shows what is to do with status, word and reason; all of it on demand', async () => {
+    open();
+    expect(await screen.findByText('bowl.mov')).toBeTruthy();
+    expect(screen.queryByText('door.mov')).toBeNull();
+    expect(screen.getByText('2 candidates are equally good: choose one')).toBeTruthy();
+    expect(screen.getAllByText('Missing').length).toBeGreaterThan(2);
+    await userEvent.click(screen.getByRole('button', { name: 'All 5' }));
+    expect(screen.getByText('door.mov')).toBeTruthy();
+  });
+
+  test('the rules are previewed before anything is sent, and then only what is certain is', async () => {
+    open();
+    await userEvent.click(await screen.findByRole('button', { name: 'Link 1 certain…' }));
+    expect(asked.some((a) => a.url.endsWith('/links'))).toBe(false);
+    await userEvent.click(screen.getByRole('button', { name: 'Link 1' }));
+    await waitFor(() => expect(asked.find((a) => a.url.endsWith('/links'))?.body).toEqual({ by: 'rule', links: [{ clipId: uuid(1), mediaFileId: uuid(51) }] }));
+  });
+
+  test('Shift extends the selection by the order shown', async () => {
+    open();
+    const user = userEvent.setup();
+    await user.click(await screen.findByText('bowl.mov'));
+    await user.keyboard('{Shift>}');
+    await user.click(screen.getByText('gone.mov'));
+    await user.keyboard('{/Shift}');
+    expect(screen.getAllByRole('row', { selected: true }).map((r) => r.dataset.clip)).toEqual(['bowl.mov', 'pair.mov', 'gone.mov']);
+  });
+
+  test('a failure is told in the server’s words', async () => {
+    failing = true;
+    open();
+    expect((await screen.findByRole('alert')).textContent).toContain('The clips could not be read. Try again.');
+  });
+});
