@@ -264,8 +264,8 @@ test('the handoff copies what is used, proves it, and opens for the next person'
   await expect(page.getByRole('list', { name: 'documents' })).toContainText('Saltglass cut 7');
   await step('Ledger');
   await page.getByRole('button', { name: /^All \d+/ }).click();
-  await expect(page.getByRole('button', { name: `Linked ${gathered.length}` })).toBeVisible();
-  const opened = (await clips('Colour')).filter((c) => c.status.status === 'linked');
-  expect(opened.map((c) => c.name).sort()).toEqual(gathered);
-  expect(new Set(opened.map((c) => c.tied!.placeName))).toEqual(new Set(['to colour']));
+  const opened = async () => (await clips('Colour')).filter((c) => c.uses > 0 && c.status.status === 'linked');
+  await expect.poll(async () => (await opened()).map((c) => c.name).sort()).toEqual(gathered);
+  expect(new Set((await opened()).map((c) => c.tied!.placeName))).toEqual(new Set(['to colour']));
+  await expect(rowOf('bowl-gather_01.mov')).toContainText('to colour/media');
 });

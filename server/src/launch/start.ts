@@ -73,26 +73,23 @@ try {
   await stop(1);
 }
 
-/** Forks one of the two processes and waits until it is ready. Should it die, it is started again; its jobs go on. */
+/**
+ * Forks one of the two processes and waits until it is ready. Should it die, it is started again; its jobs go on.
+ * In development Node watches the sources instead and restarts the process at each change.
+ */
 async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv): Promise<void> {
-  const built = join(root, `server/dist/${name}.js`);
-  const source = join(root, `server/src/${name}.ts`);
-  const child = dev
-    ? fork(source, [], { env, execArgv: ['--import', 'tsx', '--watch-preserve-output'] })
-    : fork(built, [], { env });
+  if (dev) {
+    const source = join(root, `server/src/${name}.ts`);
+    const flags = ['--watch', '--watch-preserve-output', '--import', 'tsx'];
+    children.push(spawn(process.execPath, [...flags, source], { env, stdio: 'inherit' }));
+    return;
+  }
+  const child = fork(join(root, `server/dist/${name}.js`), [], { env });
   children.push(child);
   await new Promise<void>((resolve, reject) => {
     child.once('message', () => resolve());
     child.once('error', reject);
-    child.once('exit', (code) =>
-      reject(
-        new Error(
-          name === 'main' && code === 1
-            ? `Port ${config.port} is taken. Stop what uses it, or choose another with LEGAME_PORT.`
-            : `The ${name} process ended with code ${code}.`,
-        ),
-      ),
-    );
+    child.once('exit', (code) => reject(new Error(whyItEnded(name, code))));
   });
   child.removeAllListeners('exit');
   child.on('exit', () => {
@@ -100,6 +97,11 @@ async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv): Prom
     if (!stopping) setTimeout(() => void startChild(name, env).catch(() => stop(1)), 500);
   });
 }
+
+const whyItEnded = (name: string, code: number | null): string =>
+  name === 'main' && code === 1
+    ? `Port ${config.port} is taken. Stop what uses it, or choose another with LEGAME_PORT.`
+    : `The ${name} process ended with code ${code}.`;
 
 function endChild(child: ChildProcess): Promise<void> {
   return new Promise((resolve) => {

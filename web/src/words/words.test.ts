@@ -7,7 +7,13 @@ import { actSentence, listWords, statusSentence, whySentence } from './statuses.
 
 describe('numbers for people', () => {
   test('bytes, counts and screen time', () => {
-    expect([0, 999, 1000, 12_340_000, 2_300_000_000].map(bytes)).toEqual(['0 bytes', '999 bytes', '1.0 kB', '12 MB', '2.3 GB']);
+    expect([0, 999, 1000, 12_340_000, 2_300_000_000].map(bytes)).toEqual([
+      '0 bytes',
+      '999 bytes',
+      '1.0 kB',
+      '12 MB',
+      '2.3 GB',
+    ]);
     expect([count(1, 'file'), count(3, 'file'), group(41_233)]).toEqual(['1 file', '3 files', '41\u202f233']);
     expect([0, 61, 1084, 3731].map(clock)).toEqual(['0:00', '1:01', '18:04', '1:02:11']);
     expect([listWords([]), listWords(['a']), listWords(['a', 'b', 'c'])]).toEqual(['', 'a', 'a, b and c']);
@@ -16,30 +22,69 @@ describe('numbers for people', () => {
 
 describe('sentences say what is, and what can be done', () => {
   test('why a clip is dark', () => {
-    expect(whySentence({ code: 'moved', from: 'KILN_A/day2', to: 'KILN_B/day2' })).toBe('moved: KILN_A/day2 → KILN_B/day2');
-    expect(whySentence({ code: 'other-content', name: 'bowl.mov', folder: 'KILN_A/picks', differs: ['timecode', 'length'] })).toBe(
-      'bowl.mov in KILN_A/picks is another recording: timecode and length differ',
+    expect(whySentence({ code: 'moved', from: 'KILN_A/day2', to: 'KILN_B/day2' })).toBe(
+      'moved: KILN_A/day2 → KILN_B/day2',
     );
+    expect(
+      whySentence({ code: 'other-content', name: 'bowl.mov', folder: 'KILN_A/picks', differs: ['timecode', 'length'] }),
+    ).toBe('bowl.mov in KILN_A/picks is another recording: timecode and length differ');
     expect(whySentence({ code: 'volume-unknown', volume: 'S:' })).toContain('“S:” is no known place');
   });
 
   test('statuses', () => {
-    expect(statusSentence({ status: 'short', uncoveredInFrames: 9 })).toBe('The right file, but 9 used frames lie outside it.');
-    expect(statusSentence({ status: 'unreadable', reason: { code: 'file-empty' } })).toContain('0 bytes. Look for another copy');
+    expect(statusSentence({ status: 'short', uncoveredInFrames: 9 })).toBe(
+      'The right file, but 9 used frames lie outside it.',
+    );
+    expect(statusSentence({ status: 'unreadable', reason: { code: 'file-empty' } })).toContain(
+      '0 bytes. Look for another copy',
+    );
     expect(statusSentence({ status: 'changed', differs: ['rate'] })).toContain('rate differs');
   });
 
   test('remarks, with their place', () => {
-    const remark = { at: { line: 41 }, code: 'timecode-impossible', fault: { code: 'no-such-address', text: '01:00:00:27', field: 'frames' } } as const;
-    expect(`${whereWords(remark)}: ${remarkSentence(remark)}`).toBe('line 41: 01:00:00:27 has frames that do not exist at this rate. The event was left out; check the rate.');
-    expect(proposalWords({ rate: rate(30000, 1001), reason: { code: 'drop-frame-stated' } })).toBe('29.97 – the list says drop-frame');
+    const remark = {
+      at: { line: 41 },
+      code: 'timecode-impossible',
+      fault: { code: 'no-such-address', text: '01:00:00:27', field: 'frames' },
+    } as const;
+    expect(`${whereWords(remark)}: ${remarkSentence(remark)}`).toBe(
+      'line 41: 01:00:00:27 has frames that do not exist at this rate. The event was left out; check the rate.',
+    );
+    expect(proposalWords({ rate: rate(30000, 1001), reason: { code: 'drop-frame-stated' } })).toBe(
+      '29.97 – the list says drop-frame',
+    );
   });
 
   test('findings name both sides', () => {
     const clip = { rate: rate(25), counting: 'non-drop' } as const;
-    const words = findingWords({ attribute: 'timecode', verdict: 'nearly', finding: { code: 'used-partly', edit: { start: 90_000, end: 90_100 }, file: { start: 90_010, end: 90_500 }, uncoveredInFrames: 10 } }, clip);
-    expect(words).toEqual({ edit: '01:00:00:00–01:00:04:00', file: '01:00:00:10–01:00:20:00', sentence: '10 frames of the used range lie outside the file' });
-    expect(findingWords({ attribute: 'name', verdict: 'nearly', finding: { code: 'name-added', edit: 'a', file: 'sg_a_v2', before: 'sg_', after: '_v2' } }, clip).sentence).toBe('“sg_” added in front, “_v2” added behind');
+    const words = findingWords(
+      {
+        attribute: 'timecode',
+        verdict: 'nearly',
+        finding: {
+          code: 'used-partly',
+          edit: { start: 90_000, end: 90_100 },
+          file: { start: 90_010, end: 90_500 },
+          uncoveredInFrames: 10,
+        },
+      },
+      clip,
+    );
+    expect(words).toEqual({
+      edit: '01:00:00:00–01:00:04:00',
+      file: '01:00:00:10–01:00:20:00',
+      sentence: '10 frames of the used range lie outside the file',
+    });
+    expect(
+      findingWords(
+        {
+          attribute: 'name',
+          verdict: 'nearly',
+          finding: { code: 'name-added', edit: 'a', file: 'sg_a_v2', before: 'sg_', after: '_v2' },
+        },
+        clip,
+      ).sentence,
+    ).toBe('“sg_” added in front, “_v2” added behind');
   });
 
   test('acts', () => {

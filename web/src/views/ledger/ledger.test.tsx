@@ -10,7 +10,8 @@ import { LedgerView } from './LedgerView.tsx';
 import { isCertain, nextNeedingHand, shownRows } from './rows.ts';
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
-const statusOf = (status: StatusName) => (status === 'missing' ? { status, because: 'nothing-there' } : { status }) as ClipRow['status'];
+const statusOf = (status: StatusName) =>
+  (status === 'missing' ? { status, because: 'nothing-there' } : { status }) as ClipRow['status'];
 function row(n: number, fileName: string, status: StatusName, more: Partial<ClipRow> = {}): ClipRow {
   return {
     id: uuid(n) as ClipRow['id'],
@@ -33,9 +34,19 @@ function row(n: number, fileName: string, status: StatusName, more: Partial<Clip
     ...more,
   };
 }
-const found = (n: number) => ({ mediaFileId: uuid(n) as NonNullable<ClipRow['candidate']>['mediaFileId'], name: 'x.mov', placeName: 'KILN_B', folder: 'rushes' });
+const found = (n: number) => ({
+  mediaFileId: uuid(n) as NonNullable<ClipRow['candidate']>['mediaFileId'],
+  name: 'x.mov',
+  placeName: 'KILN_B',
+  folder: 'rushes',
+});
 const rows = [
-  row(1, 'bowl.mov', 'missing', { decision: 'certain', candidate: found(51), candidates: 1, verdicts: ['agrees', 'differs', 'agrees', 'agrees', 'agrees', 'agrees', 'unknown'] }),
+  row(1, 'bowl.mov', 'missing', {
+    decision: 'certain',
+    candidate: found(51),
+    candidates: 1,
+    verdicts: ['agrees', 'differs', 'agrees', 'agrees', 'agrees', 'agrees', 'unknown'],
+  }),
   row(2, 'door.mov', 'linked', { tied: { ...found(52), by: 'rule' }, decision: 'certain', candidate: found(52) }),
   row(3, 'pair.mov', 'missing', { decision: 'ask', candidate: found(53), why: { code: 'several', count: 2 } }),
   row(4, 'slate.mov', 'waived'),
@@ -45,7 +56,11 @@ const view = { status: 'all', text: '', sort: 'edit', descending: false } as con
 
 describe('rows', () => {
   test('filters by what is to do, by status and by text, and sorts', () => {
-    expect(shownRows(rows, { ...view, status: 'to-do' }).map((r) => r.fileName)).toEqual(['bowl.mov', 'pair.mov', 'gone.mov']);
+    expect(shownRows(rows, { ...view, status: 'to-do' }).map((r) => r.fileName)).toEqual([
+      'bowl.mov',
+      'pair.mov',
+      'gone.mov',
+    ]);
     expect(shownRows(rows, { ...view, status: 'waived' }).map((r) => r.fileName)).toEqual(['slate.mov']);
     expect(shownRows(rows, { ...view, text: 'z9' }).map((r) => r.fileName)).toEqual(['gone.mov']);
     expect(shownRows(rows, { ...view, sort: 'uses', descending: true })[0]!.fileName).toBe('gone.mov');
@@ -76,9 +91,23 @@ describe('the ledger', () => {
       const request = input as Request;
       const url = new URL(request.url, 'http://localhost').pathname;
       asked.push({ url, body: request.method === 'POST' ? await request.json() : null });
-      const json = (body: unknown, status = 200) => new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
-      if (url.endsWith('/clips')) return failing ? json({ type: 'x', title: 'x', status: 500, code: 'internal', detail: 'The clips could not be read. Try again.' }, 500) : json(rows);
-      if (url.endsWith('/links')) return json({ id: 1, verb: 'link-by-rule', count: 1, madeAt: new Date(0).toISOString(), skipped: [] });
+      const json = (body: unknown, status = 200) =>
+        new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
+      if (url.endsWith('/clips'))
+        return failing
+          ? json(
+              {
+                type: 'x',
+                title: 'x',
+                status: 500,
+                code: 'internal',
+                detail: 'The clips could not be read. Try again.',
+              },
+              500,
+            )
+          : json(rows);
+      if (url.endsWith('/links'))
+        return json({ id: 1, verb: 'link-by-rule', count: 1, madeAt: new Date(0).toISOString(), skipped: [] });
       return json({ type: 'x', title: 'x', status: 404, code: 'not-found', detail: 'not in this test' }, 404);
     }) as typeof fetch;
     const RealRequest = globalThis.Request;
@@ -94,7 +123,9 @@ describe('the ledger', () => {
     globalThis.fetch = realFetch;
   });
   const open = () => {
-    const router = createMemoryRouter([{ path: '/projects/:projectId/ledger', element: <LedgerView /> }], { initialEntries: [`/projects/${uuid(7)}/ledger`] });
+    const router = createMemoryRouter([{ path: '/projects/:projectId/ledger', element: <LedgerView /> }], {
+      initialEntries: [`/projects/${uuid(7)}/ledger`],
+    });
     render(
       <Provider store={makeStore()}>
         <RouterProvider router={router} />
@@ -117,7 +148,12 @@ describe('the ledger', () => {
     await userEvent.click(await screen.findByRole('button', { name: 'Link 1 certain…' }));
     expect(asked.some((a) => a.url.endsWith('/links'))).toBe(false);
     await userEvent.click(screen.getByRole('button', { name: 'Link 1' }));
-    await waitFor(() => expect(asked.find((a) => a.url.endsWith('/links'))?.body).toEqual({ by: 'rule', links: [{ clipId: uuid(1), mediaFileId: uuid(51) }] }));
+    await waitFor(() =>
+      expect(asked.find((a) => a.url.endsWith('/links'))?.body).toEqual({
+        by: 'rule',
+        links: [{ clipId: uuid(1), mediaFileId: uuid(51) }],
+      }),
+    );
   });
 
   test('Shift extends the selection by the order shown', async () => {
@@ -127,7 +163,11 @@ describe('the ledger', () => {
     await user.keyboard('{Shift>}');
     await user.click(screen.getByText('gone.mov'));
     await user.keyboard('{/Shift}');
-    expect(screen.getAllByRole('row', { selected: true }).map((r) => r.dataset.clip)).toEqual(['bowl.mov', 'pair.mov', 'gone.mov']);
+    expect(screen.getAllByRole('row', { selected: true }).map((r) => r.dataset.clip)).toEqual([
+      'bowl.mov',
+      'pair.mov',
+      'gone.mov',
+    ]);
   });
 
   test('a failure is told in the server’s words', async () => {
