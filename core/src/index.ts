@@ -44,7 +44,7 @@ export {
   type TimecodeSource,
   type Unreadable,
 } from './model/media.ts';
-export { folderInPlace, type Place } from './model/place.ts';
+export { foldersInPlace, pathKeys, placeNames, type PathKeys, type Place, type PlaceNames } from './model/place.ts';
 export type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from './model/ids.ts';
 export type { RateProposal, ReadFault, Remark, Whereabouts } from './remarks/remark.ts';
 
@@ -84,7 +84,7 @@ export {
   type Grounds,
 } from './match/decide.ts';
 export { contradicts, explain, type Why } from './match/explain.ts';
-export { SpotIndex } from './match/arrive.ts';
+export { whereRemembered } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
 export { deriveStatus, isDark, uncoveredUse, type Status, type StatusInput, type StatusName } from './match/status.ts';
 

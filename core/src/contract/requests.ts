@@ -2,13 +2,21 @@ import { z } from 'zod';
 import { clipIdSchema, mediaFileIdSchema, rateSchema, rulesSchema } from './model.ts';
 
 export const newProjectSchema = z.object({ name: z.string().trim().min(1).max(200) });
+/** Place names stand in front of folders in paths, so they hold no separator. */
+const placeNameSchema = z
+  .string()
+  .trim()
+  .min(1)
+  .max(200)
+  .regex(/^[^/\\]+$/, 'a name without slashes');
+
 export const newPlaceSchema = z.object({
   path: z.string().min(1).max(4096),
-  name: z.string().trim().min(1).max(200).optional(),
+  name: placeNameSchema.optional(),
   knownAs: z.array(z.string().trim().min(1).max(1000)).max(50).default([]),
 });
 export const placeChangeSchema = z.object({
-  name: z.string().trim().min(1).max(200).optional(),
+  name: placeNameSchema.optional(),
   knownAs: z.array(z.string().trim().min(1).max(1000)).max(50).optional(),
 });
 export const bringInQuerySchema = z.object({

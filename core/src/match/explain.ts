@@ -1,4 +1,4 @@
-import { folderInPlace, type Place } from '../model/place.ts';
+import { foldersInPlace, type PlaceNames } from '../model/place.ts';
 import type { PlaceId } from '../model/ids.ts';
 import { nameKey } from '../paths/names.ts';
 import { displacementOf } from '../paths/displacement.ts';
@@ -27,9 +27,10 @@ export type Why =
   | { readonly code: 'gone' };
 
 /** Explains one decided clip. A place that is away comes first: what it holds may be the very file. */
-export function explain({ clip, candidates, decision }: Decided, places: readonly Place[]): Why {
+export function explain({ clip, candidates, decision }: Decided, places: readonly PlaceNames[]): Why {
+  const keys = clip.pathKeys;
   const home =
-    clip.path && clip.path.form !== 'relative' ? places.find((place) => folderInPlace(clip.path!, place)) : undefined;
+    keys && keys.form !== 'relative' ? places.find((place) => foldersInPlace(keys, place))?.place : undefined;
   switch (decision.kind) {
     case 'certain':
       return displaced(clip, candidates.find((c) => c.file.file.id === decision.mediaFileId)!.file);

@@ -1,10 +1,10 @@
 import type { MediaFileId } from '../model/ids.ts';
 import type { MediaFile } from '../model/media.ts';
-import type { Place } from '../model/place.ts';
-import { SpotIndex } from './arrive.ts';
+import { placeNames, type Place } from '../model/place.ts';
+import { whereRemembered } from './arrive.ts';
 import { decide, type Decided } from './decide.ts';
 import { contradicts, explain, type Why } from './explain.ts';
-import { prepareClip, prepareFile, type MatchClip, type PreparedFile } from './prepare.ts';
+import { FilePreparer, prepareClip, type MatchClip, type PreparedFile } from './prepare.ts';
 import { CandidateIndex } from './retrieve.ts';
 import type { MatchRules } from './rules.ts';
 import { weigh } from './weigh.ts';
@@ -33,15 +33,18 @@ export type MatchResult = Decided & {
  */
 export function match({ clips, files, places, rules }: MatchInput): MatchResult[] {
   const preparedFiles = prepareFiles(files, places);
+  const names = places.map(placeNames);
   const there = new Set(places.filter((p) => p.there).map((p) => p.id));
-  const index = new CandidateIndex(preparedFiles.filter((f) => there.has(f.file.placeId)));
-  const spots = new SpotIndex(preparedFiles);
   const prepared = clips.map((clip) => ({ clip, prepared: prepareClip(clip) }));
-  const whereRemembered = new Map(prepared.map(({ prepared: p }) => [p, spots.whereRemembered(p, places)]));
+  const index = new CandidateIndex(
+    preparedFiles,
+    prepared.map((p) => p.prepared),
+  );
+  const spots = new Map(prepared.map(({ prepared: p }) => [p, whereRemembered(p, names, index.named(p.nameKey))]));
   const fileById = new Map(preparedFiles.map((f) => [f.file.id, f]));
   const claims = prepared.flatMap(({ clip, prepared: p }) => {
     if (clip.linkedTo) return [{ clip: p, mediaFileId: clip.linkedTo }];
-    const spot = whereRemembered.get(p) ?? null;
+    const spot = spots.get(p) ?? null;
     return spot && contradicts(weigh(p, fileById.get(spot)!).evidence).length === 0
       ? [{ clip: p, mediaFileId: spot }]
       : [];
@@ -52,14 +55,14 @@ export function match({ clips, files, places, rules }: MatchInput): MatchResult[
       clip: p,
       candidates: index
         .candidatesOf(p)
-        .filter((f) => !declined.has(f.file.id))
+        .filter((f) => there.has(f.file.placeId) && !declined.has(f.file.id))
         .map((f) => weigh(p, f)),
     };
   });
   return decide(weighed, rules, claims).map((decided) => ({
     ...decided,
-    whereRemembered: whereRemembered.get(decided.clip) ?? null,
-    why: explain(decided, places),
+    whereRemembered: spots.get(decided.clip) ?? null,
+    why: explain(decided, names),
   }));
 }
 
@@ -68,5 +71,6 @@ export function prepareFiles(
   places: readonly Pick<Place, 'id' | 'name'>[],
 ): PreparedFile[] {
   const names = new Map(places.map((p) => [p.id, p.name]));
-  return files.map((file) => prepareFile(file, names.get(file.placeId) ?? ''));
+  const preparer = new FilePreparer();
+  return files.map((file) => preparer.prepare(file, names.get(file.placeId) ?? ''));
 }

@@ -1,6 +1,7 @@
 import type { Clip } from '../model/edit.ts';
 import type { ClipId } from '../model/ids.ts';
 import { sourceRange, type MediaFile } from '../model/media.ts';
+import { pathKeys, type PathKeys } from '../model/place.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelKey, splitExtension } from '../paths/names.ts';
 import { uniteRanges, type FrameRange } from '../time/range.ts';
@@ -11,6 +12,7 @@ export type MatchClip = Clip & { readonly id: ClipId };
 export type PreparedClip = {
   readonly clip: MatchClip;
   readonly path: RememberedPath | null;
+  readonly pathKeys: PathKeys | null;
   /** The name to look for: that of the remembered file, else the clip's. */
   readonly name: string;
   readonly nameKey: string;
@@ -19,6 +21,8 @@ export type PreparedClip = {
   readonly tokens: readonly string[];
   /** Remembered volume and folders, top first; empty when the edit knows no path. */
   readonly folders: readonly string[];
+  readonly folderKeys: readonly string[];
+  readonly folderText: string;
   readonly reelKey: string;
   /** From the first to the last frame used; what the edit says is available when nothing is used. */
   readonly wanted: FrameRange | null;
@@ -31,6 +35,8 @@ export type PreparedFile = {
   readonly stemKey: string;
   /** Place name and folders, top first. */
   readonly folders: readonly string[];
+  readonly folderKeys: readonly string[];
+  readonly folderText: string;
   readonly reelKey: string;
 };
 
@@ -38,31 +44,60 @@ export function prepareClip(clip: MatchClip): PreparedClip {
   const path = clip.remembered === null ? null : parseRememberedPath(clip.remembered);
   const name = path?.name || clip.name;
   const { stem } = splitExtension(name);
+  const keys = path && pathKeys(path);
   const used = uniteRanges(clip.used);
+  const folders = path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders] : [];
   return {
     clip,
     path,
+    pathKeys: keys,
     name,
     nameKey: nameKey(name),
     stem,
     stemKey: nameKey(stem),
     tokens: nameTokens(stem),
-    folders: path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders] : [],
+    folders,
+    folderKeys: keys?.fromVolume ?? [],
+    folderText: folders.join('/'),
     reelKey: clip.reel ? reelKey(clip.reel) : '',
     wanted: used.length ? { start: used[0]!.start, end: used.at(-1)!.end } : clip.available,
   };
 }
 
-export function prepareFile(file: MediaFile, placeName: string): PreparedFile {
-  const { stem } = splitExtension(file.name);
-  return {
-    file,
-    nameKey: nameKey(file.name),
-    stem,
-    stemKey: nameKey(stem),
-    folders: file.folder === '' ? [placeName] : [placeName, ...file.folder.split('/')],
-    reelKey: file.facts?.reel ? reelKey(file.facts.reel) : '',
-  };
+export const prepareFile = (file: MediaFile, placeName: string): PreparedFile =>
+  new FilePreparer().prepare(file, placeName);
+
+/** Prepares many files: what those of one folder or one reel share is worked out once. */
+export class FilePreparer {
+  readonly #folders = new Map<string, Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText'>>();
+  readonly #reels = new Map<string, string>();
+
+  prepare(file: MediaFile, placeName: string): PreparedFile {
+    const { stem } = splitExtension(file.name);
+    return {
+      file,
+      nameKey: nameKey(file.name),
+      stem,
+      stemKey: nameKey(stem),
+      ...this.#folder(file.folder === '' ? placeName : `${placeName}/${file.folder}`),
+      reelKey: file.facts?.reel ? this.#reel(file.facts.reel) : '',
+    };
+  }
+
+  #folder(folderText: string) {
+    const known = this.#folders.get(folderText);
+    if (known) return known;
+    const folders = folderText.split('/');
+    const made = { folders, folderKeys: folders.map(nameKey), folderText };
+    this.#folders.set(folderText, made);
+    return made;
+  }
+
+  #reel(reel: string): string {
+    const known = this.#reels.get(reel) ?? reelKey(reel);
+    this.#reels.set(reel, known);
+    return known;
+  }
 }
 
 /**

@@ -1,7 +1,7 @@
 import { checks } from './evidence/index.ts';
 import type { Evidence, Verdict } from './evidence/evidence.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
-import type { Attribute } from './rules.ts';
+import { attributes, type Attribute } from './rules.ts';
 
 /** A media file that may be the right one, with the evidence for and against, in the order of `attributes`. */
 export type Candidate = { readonly file: PreparedFile; readonly evidence: readonly Evidence[] };
@@ -9,11 +9,19 @@ export type Candidate = { readonly file: PreparedFile; readonly evidence: readon
 /** Weighs one file for one clip, attribute by attribute. Rules have no say here. */
 export const weigh = (clip: PreparedClip, file: PreparedFile): Candidate => ({
   file,
-  evidence: checks.map((check) => ({ attribute: check.attribute, ...check.weigh(clip, file) })),
+  evidence: checks.map((check) => {
+    const { verdict, finding } = check.weigh(clip, file);
+    return { attribute: check.attribute, verdict, finding };
+  }),
 });
 
+const positions = Object.fromEntries(attributes.map((attribute, i) => [attribute, i])) as Readonly<
+  Record<Attribute, number>
+>;
+
+/** Evidence always stands in the order of `attributes`. */
 export const evidenceFor = (evidence: readonly Evidence[], attribute: Attribute): Evidence =>
-  evidence.find((e) => e.attribute === attribute)!;
+  evidence[positions[attribute]]!;
 export const verdictOf = (evidence: readonly Evidence[], attribute: Attribute): Verdict =>
   evidenceFor(evidence, attribute).verdict;
 

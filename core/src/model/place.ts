@@ -11,19 +11,46 @@ export type Place = {
   readonly there: boolean;
 };
 
+/** A place with its names taken apart, for asking many paths. All parts are name keys. */
+export type PlaceNames = {
+  readonly place: Place;
+  readonly names: readonly (readonly string[])[];
+  readonly root: readonly string[];
+};
+
+export const placeNames = (place: Place): PlaceNames => ({
+  place,
+  names: [place.name, ...place.knownAs].map(keysOf).filter((name) => name.length > 0),
+  root: keysOf(place.path),
+});
+
+/** The folders of a remembered path as name keys: from its volume down, and from the root of a POSIX path down. */
+export type PathKeys = {
+  readonly form: RememberedPath['form'];
+  readonly fromVolume: readonly string[];
+  readonly fromRoot: readonly string[] | null;
+};
+
+export const pathKeys = (path: RememberedPath): PathKeys => ({
+  form: path.form,
+  fromVolume: [...(path.volume === null ? [] : [path.volume]), ...path.folders].map(nameKey),
+  fromRoot: path.fromRoot?.map(nameKey) ?? null,
+});
+
 /**
- * The folder inside a place that a remembered path means, if it lies there under one of the place's names: its parts
+ * The folders inside a place that a remembered path means, if it lies there under one of the place's names: name keys
  * from the place's root down. Null when the path does not belong to this place.
  */
-export function folderInPlace(path: RememberedPath, place: Pick<Place, 'name' | 'path' | 'knownAs'>): string[] | null {
-  if (path.form === 'relative') return [...path.folders];
-  const remembered = path.volume === null ? path.folders : [path.volume, ...path.folders];
-  const aliases = [place.name, ...place.knownAs].map(partsOf);
-  for (const alias of aliases) if (startsWith(remembered, alias)) return remembered.slice(alias.length);
-  const root = partsOf(place.path);
+export function foldersInPlace(path: PathKeys, { names, root }: PlaceNames): readonly string[] | null {
+  if (path.form === 'relative') return path.fromVolume;
+  for (const name of names) if (startsWith(path.fromVolume, name)) return path.fromVolume.slice(name.length);
   return path.fromRoot && startsWith(path.fromRoot, root) ? path.fromRoot.slice(root.length) : null;
 }
 
-const partsOf = (text: string): string[] => text.split(/[\\/]+/).filter((part) => part !== '');
+const keysOf = (text: string): string[] =>
+  text
+    .split(/[\\/]+/)
+    .filter((part) => part !== '')
+    .map(nameKey);
 const startsWith = (list: readonly string[], head: readonly string[]): boolean =>
-  head.length > 0 && head.length <= list.length && head.every((part, i) => nameKey(part) === nameKey(list[i]!));
+  head.length > 0 && head.length <= list.length && head.every((part, i) => part === list[i]);

@@ -1,15 +1,13 @@
 import { nameKey } from './names.ts';
 
 /** How many folder levels agree, counted upward from the file. Case and Unicode form do not matter. */
-export function commonTail(a: readonly string[], b: readonly string[]): number {
+export const commonTail = (a: readonly string[], b: readonly string[]): number =>
+  commonTailOfKeys(a.map(nameKey), b.map(nameKey));
+
+/** The same for folders that are name keys already. */
+export function commonTailOfKeys(a: readonly string[], b: readonly string[]): number {
   let levels = 0;
-  while (
-    levels < a.length &&
-    levels < b.length &&
-    nameKey(a[a.length - 1 - levels]!) === nameKey(b[b.length - 1 - levels]!)
-  ) {
-    levels += 1;
-  }
+  while (levels < a.length && levels < b.length && a[a.length - 1 - levels] === b[b.length - 1 - levels]) levels += 1;
   return levels;
 }
 

@@ -4,7 +4,7 @@ import { commonTail, displace, displacementOf } from './displacement.ts';
 import { nameKey, reelKey, safeName, splitExtension } from './names.ts';
 import { parseRememberedPath } from './remembered.ts';
 import { findSequences, frameName, sequenceName } from './sequence.ts';
-import { folderInPlace } from '../model/place.ts';
+import { foldersInPlace, pathKeys, placeNames } from '../model/place.ts';
 import { buildPlace } from '../testing/build.ts';
 
 describe('remembered paths of any system', () => {
@@ -34,10 +34,10 @@ describe('remembered paths of any system', () => {
 
   test('a place is recognised by its name, by other names, and by its own path', () => {
     const kiln = buildPlace('KILN_A', { path: '/bay/KILN_A', knownAs: ['S:', '//KILNHOUSE/BAY', 'E:/Saltglass'] });
-    const inside = (raw: string) => folderInPlace(parseRememberedPath(raw), kiln);
+    const inside = (raw: string) => foldersInPlace(pathKeys(parseRememberedPath(raw)), placeNames(kiln));
     expect(inside('/Volumes/kiln_a/day1/x.mov')).toEqual(['day1']);
     expect(inside('S:\\day1\\x.mov')).toEqual(['day1']);
-    expect(inside('E:\\Saltglass\\day1\\x.mov')).toEqual(['day1']);
+    expect(inside('E:\\Saltglass\\Day1\\x.mov')).toEqual(['day1']);
     expect(inside('E:\\other\\x.mov')).toBeNull();
     expect(inside('file:///bay/KILN_A/day%201/x.mov')).toEqual(['day 1']);
     expect(inside('/bay/KILN_AB/x.mov')).toBeNull();

@@ -1,4 +1,4 @@
-import { commonTail } from '../../paths/displacement.ts';
+import { commonTailOfKeys } from '../../paths/displacement.ts';
 import { editSaysNothing, type AttributeCheck } from './evidence.ts';
 
 /** How many folder levels above the file agree: all below the volume, some, or none. */
@@ -6,12 +6,12 @@ export const folderCheck: AttributeCheck = {
   attribute: 'folder',
   weigh(clip, file) {
     if (!clip.path || clip.folders.length === 0) return editSaysNothing;
-    const levels = commonTail(clip.folders, file.folders);
+    const levels = commonTailOfKeys(clip.folderKeys, file.folderKeys);
     const of = clip.path.folders.length;
     const finding = {
       code: 'folder-levels',
-      edit: clip.folders.join('/'),
-      file: file.folders.join('/'),
+      edit: clip.folderText,
+      file: file.folderText,
       levels,
       of,
     } as const;
