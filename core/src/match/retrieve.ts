@@ -12,36 +12,36 @@ type OnReel = { readonly start: number; readonly end: number; readonly file: Pre
 const neighboursOnReel = 8;
 
 /**
- * The files of all places under the keys by which a clip may find them: name, stem, pairs of words, reel with
- * address, start with length. Building it costs one pass over the files; asking it costs no pass at all.
+ * The files of all places under the keys by which these clips may find them: stem, pairs of words, reel with address,
+ * start with length. What no clip asks for is not kept. Building it costs one pass over clips and one over files;
+ * asking it costs no pass at all.
  */
 export class CandidateIndex {
   readonly #byStem = new Map<string, PreparedFile[]>();
   readonly #byWords = new Map<string, PreparedFile[]>();
-  readonly #byStart = new Map<string, PreparedFile[]>();
+  readonly #byStart = new Map<number, PreparedFile[]>();
   readonly #byReel = new Map<string, OnReel[]>();
 
-  /** `clips` are those that will ask: a pair of words that none of them has need not be kept. */
   constructor(files: Iterable<PreparedFile>, clips: readonly PreparedClip[]) {
-    const wantedWords = new Set(clips.flatMap(wordsAsked));
+    for (const clip of clips) {
+      this.#byStem.set(clip.stemKey, []);
+      for (const words of wordsAsked(clip)) this.#byWords.set(words, []);
+      const { available, rate, reel } = clip.clip;
+      if (available) this.#byStart.set(startKey(available.start, available.end - available.start, rate), []);
+      if (reel) this.#byReel.set(shortReelKey(reel), []);
+    }
     for (const file of files) {
-      add(this.#byStem, file.stemKey, file);
-      for (const words of wordKeys(nameTokens(file.stemKey)))
-        if (wantedWords.has(words)) add(this.#byWords, words, file, mostPerKey + 1);
+      this.#byStem.get(file.stemKey)?.push(file);
+      for (const words of wordKeys(nameTokens(file.stemKey))) addFew(this.#byWords.get(words), file);
       const { facts } = file.file;
       const rate = facts ? countingRate(facts) : null;
       if (!facts || !rate || facts.length === null || facts.timecodeSource === 'none') continue;
-      add(this.#byStart, startKey(facts.start, facts.length, rate), file, mostPerKey + 1);
-      if (facts.reel) {
-        const key = shortReelKey(facts.reel);
-        const entry = {
-          start: toMilliseconds(facts.start, rate),
-          end: toMilliseconds(facts.start + facts.length, rate),
-          file,
-        };
-        const list = this.#byReel.get(key);
-        if (list) list.push(entry);
-        else this.#byReel.set(key, [entry]);
+      addFew(this.#byStart.get(startKey(facts.start, facts.length, rate)), file);
+      if (file.reelKey) {
+        const start = toMilliseconds(facts.start, rate);
+        this.#byReel
+          .get(file.reelKey.slice(0, 8))
+          ?.push({ start, end: toMilliseconds(facts.start + facts.length, rate), file });
       }
     }
     for (const list of this.#byReel.values()) list.sort((a, b) => a.start - b.start);
@@ -83,7 +83,7 @@ export class CandidateIndex {
     for (const key of wordsAsked(clip)) {
       const files = this.#byWords.get(key);
       // A pair that no file has is one that no file containing the stem can be without.
-      if (!files) return [];
+      if (!files?.length) return [];
       if (!rarest || files.length < rarest.length) rarest = files;
     }
     if (!rarest || rarest.length > mostPerKey) return [];
@@ -98,14 +98,17 @@ const pairs = (tokens: readonly string[]): string[] => tokens.slice(1).map((toke
 /** The words of a name one by one, and each with its neighbour. */
 const wordKeys = (tokens: readonly string[]): string[] => [...tokens, ...pairs(tokens)];
 
-function add(map: Map<string, PreparedFile[]>, key: string, file: PreparedFile, most = Infinity): void {
-  const list = map.get(key);
-  if (!list) map.set(key, [file]);
-  else if (list.length < most) list.push(file);
+/** Keeps one more than counts, so that a key too common to say anything is known as such. */
+function addFew(list: PreparedFile[] | undefined, file: PreparedFile): void {
+  if (list && list.length <= mostPerKey) list.push(file);
 }
 
-/** Timecode numbers frames, so rates of one nominal value share their addresses. */
-const startKey = (start: number, length: number, rate: Rate): string => `${nominalRate(rate)}/${start}/${length}`;
+/**
+ * Start, length and nominal rate in one number: timecode numbers frames, so rates of one nominal value share their
+ * addresses. Lengths of over 2^20 frames fold; two that meet by that are told apart when they are weighed.
+ */
+const startKey = (start: number, length: number, rate: Rate): number =>
+  (start * 1_048_576 + (length % 1_048_576)) * 128 + (nominalRate(rate) % 128);
 const toMilliseconds = (frames: number, rate: Rate): number => Math.floor((frames * 1000) / nominalRate(rate));
 
 function lastAtOrBefore(list: readonly OnReel[], milliseconds: number): number {

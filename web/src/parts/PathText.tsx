@@ -18,7 +18,7 @@ function Breakable({ pieces }: { pieces: readonly string[] }) {
   return pieces.map((piece, i) => (
     <Fragment key={i}>
       {piece}
-      {/[/:–]$/.test(piece) && <wbr />}
+      {/[/–]$/.test(piece) && <wbr />}
     </Fragment>
   ));
 }

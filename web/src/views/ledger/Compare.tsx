@@ -142,7 +142,7 @@ function Picture({
   const where = [file.placeName, file.folder].filter(Boolean).join('/');
   return (
     <figure className="mt-3">
-      <div className="flex h-44 items-center justify-center overflow-hidden rounded-[3px] bg-base-300">
+      <div className="flex h-36 items-center justify-center overflow-hidden rounded-[3px] bg-base-300">
         {!file.facts || !file.placeThere || failed === source ? (
           <span className="px-6 text-center text-quiet">
             {!file.placeThere
