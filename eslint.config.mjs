@@ -96,7 +96,6 @@ export default tseslint.config(
       '**/__fixtures__/**',
       'playwright-report/**',
       'test-results/**',
-      '**/*.tmp.mjs',
     ],
   },
   js.configs.recommended,

@@ -1,4 +1,3 @@
-import type { MediaFileId } from '../model/ids.ts';
 import { foldersInPlace, type PlaceNames } from '../model/place.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 
@@ -11,9 +10,9 @@ export function whereRemembered(
   clip: PreparedClip,
   places: readonly PlaceNames[],
   namesakes: readonly PreparedFile[],
-): MediaFileId | null {
+): PreparedFile | null {
   if (!clip.pathKeys || namesakes.length === 0) return null;
-  const found = new Set<MediaFileId>();
+  const found = new Set<PreparedFile>();
   for (const place of places) {
     const folders = foldersInPlace(clip.pathKeys, place);
     if (!folders) continue;
@@ -25,7 +24,7 @@ export function whereRemembered(
         own.length === folders.length + 1 &&
         folders.every((key, i) => key === own[i + 1])
       ) {
-        found.add(file.file.id);
+        found.add(file);
       }
     }
   }

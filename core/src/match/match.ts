@@ -41,13 +41,10 @@ export function match({ clips, files, places, rules }: MatchInput): MatchResult[
     prepared.map((p) => p.prepared),
   );
   const spots = new Map(prepared.map(({ prepared: p }) => [p, whereRemembered(p, names, index.named(p.nameKey))]));
-  const fileById = new Map(preparedFiles.map((f) => [f.file.id, f]));
   const claims = prepared.flatMap(({ clip, prepared: p }) => {
     if (clip.linkedTo) return [{ clip: p, mediaFileId: clip.linkedTo }];
     const spot = spots.get(p) ?? null;
-    return spot && contradicts(weigh(p, fileById.get(spot)!).evidence).length === 0
-      ? [{ clip: p, mediaFileId: spot }]
-      : [];
+    return spot && contradicts(weigh(p, spot).evidence).length === 0 ? [{ clip: p, mediaFileId: spot.file.id }] : [];
   });
   const weighed = prepared.map(({ clip, prepared: p }) => {
     const declined = new Set(clip.declined);
@@ -61,7 +58,7 @@ export function match({ clips, files, places, rules }: MatchInput): MatchResult[
   });
   return decide(weighed, rules, claims).map((decided) => ({
     ...decided,
-    whereRemembered: spots.get(decided.clip) ?? null,
+    whereRemembered: spots.get(decided.clip)?.file.id ?? null,
     why: explain(decided, names),
   }));
 }

@@ -30,9 +30,14 @@ export class CandidateIndex {
       if (available) this.#byStart.set(startKey(available.start, available.end - available.start, rate), []);
       if (reel) this.#byReel.set(shortReelKey(reel), []);
     }
+    const someAskByOneWord = clips.some((clip) => clip.tokens.length === 1);
     for (const file of files) {
       this.#byStem.get(file.stemKey)?.push(file);
-      for (const words of wordKeys(nameTokens(file.stemKey))) addFew(this.#byWords.get(words), file);
+      const tokens = nameTokens(file.stemKey);
+      tokens.forEach((token, i) => {
+        if (someAskByOneWord) addFew(this.#byWords.get(token), file);
+        if (i > 0) addFew(this.#byWords.get(`${tokens[i - 1]} ${token}`), file);
+      });
       const { facts } = file.file;
       const rate = facts ? countingRate(facts) : null;
       if (!facts || !rate || facts.length === null || facts.timecodeSource === 'none') continue;
@@ -92,11 +97,8 @@ export class CandidateIndex {
 }
 
 /** What a clip asks by: its pairs of neighbouring words, or its only word. */
-const wordsAsked = ({ tokens }: PreparedClip): readonly string[] => (tokens.length > 1 ? pairs(tokens) : tokens);
-const pairs = (tokens: readonly string[]): string[] => tokens.slice(1).map((token, i) => `${tokens[i]} ${token}`);
-
-/** The words of a name one by one, and each with its neighbour. */
-const wordKeys = (tokens: readonly string[]): string[] => [...tokens, ...pairs(tokens)];
+const wordsAsked = ({ tokens }: PreparedClip): readonly string[] =>
+  tokens.length > 1 ? tokens.slice(1).map((token, i) => `${tokens[i]} ${token}`) : tokens;
 
 /** Keeps one more than counts, so that a key too common to say anything is known as such. */
 function addFew(list: PreparedFile[] | undefined, file: PreparedFile): void {
