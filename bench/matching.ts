@@ -25,7 +25,7 @@ export async function benchMatching(): Promise<void> {
     );
   }
   say(
-    `Growth at each doubling: ${medians
+    `\nGrowth at each doubling: ${medians
       .slice(1)
       .map((m, i) => (m / medians[i]!).toFixed(2))
       .join(', ')} (2 is linear).`,
