@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { clipIdSchema, mediaFileIdSchema, rateSchema, rulesSchema } from './model.ts';
+import { clipIdSchema, mediaFileIdSchema, rulesSchema } from './model.ts';
 
 export const newProjectSchema = z.object({ name: z.string().trim().min(1).max(200) });
 /** Place names stand in front of folders in paths, so they hold no separator. */
@@ -47,5 +47,3 @@ export const newHandoffSchema = z.object({
   /** Keys of timelines, "documentId/key"; all when absent. */
   timelines: z.array(z.string()).max(1000).optional(),
 });
-export const exportQuerySchema = z.object({ references: z.enum(['absolute']).default('absolute') });
-export const rateQuerySchema = rateSchema;
