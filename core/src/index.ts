@@ -13,6 +13,7 @@ export {
   type Rate,
 } from './time/rate.ts';
 export {
+  formatPosition,
   formatTimecode,
   framesPerDay,
   parseTimecode,
@@ -34,7 +35,9 @@ export {
 } from './time/range.ts';
 
 // Model: what an edit says, what storage holds.
-export type { Bin, Clip, Edit, EditEvent, MediaKind, Raster, Timeline } from './model/edit.ts';
+export type { Bin, Clip, Edit, EditEvent, MediaKind, Raster, Timeline, TransitionIn } from './model/edit.ts';
+export { byTrack, tracksOf } from './model/tracks.ts';
+export { usesOf, withUsedRanges, type ClipUse, type UseStep } from './model/uses.ts';
 export {
   countingRate,
   sourceRange,
@@ -46,12 +49,59 @@ export {
 } from './model/media.ts';
 export { foldersInPlace, pathKeys, placeNames, type PathKeys, type Place, type PlaceNames } from './model/place.ts';
 export type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from './model/ids.ts';
-export type { RateProposal, ReadFault, Remark, Whereabouts } from './remarks/remark.ts';
+export {
+  columnRoles,
+  type ColumnRole,
+  type LogColumns,
+  type RateProposal,
+  type ReadFault,
+  type Remark,
+  type RowFault,
+  type Whereabouts,
+} from './remarks/remark.ts';
 
-// Formats: bytes of a document to an edit, and back with its references changed.
-export { formatOf, formats, readDocument, relinkDocument, type DocumentRead } from './formats/index.ts';
+// Formats: bytes of a document to an edit, and back: with its references changed, or written anew.
+export {
+  formatOf,
+  formats,
+  largestDocumentInBytes,
+  readDocument,
+  readerVersion,
+  relinkDocument,
+  type DocumentRead,
+  type Relinked,
+} from './formats/index.ts';
 export { kindOfName } from './formats/clips.ts';
-export type { Format, FormatId, NewReference, ReadOptions, ReadResult } from './formats/format.ts';
+export {
+  formatIds,
+  groupings,
+  noChoices,
+  type Choices,
+  type Format,
+  type FormatId,
+  type Grouping,
+  type NewReference,
+  type Reading,
+  type ReadOptions,
+  type ReadResult,
+  type WriteScope,
+} from './formats/format.ts';
+export { tracksOfTimeline } from './formats/spans.ts';
+export { decodeText, encodeText, textEncodings, type TextEncoding } from './formats/text.ts';
+export {
+  bundleParts,
+  bundleVersion,
+  unpackBytes,
+  unpackDocument,
+  type BundledFile,
+  type Unpacked,
+} from './formats/bundle/bundle.ts';
+export type { ByteSource } from './formats/bundle/zip.ts';
+export { writeCsv } from './formats/log/write.ts';
+
+// Compare: two versions of a document.
+export { sameClips } from './compare/clips.ts';
+export { compareEdits, type ComparedEvent, type EventChange, type TimelineChanges } from './compare/edits.ts';
 
 // Paths: remembered paths of any system, displacements, names.
 export { decodePercent, folderOf, parseRememberedPath, type RememberedPath } from './paths/remembered.ts';
@@ -102,3 +152,5 @@ export { defaultHeadroomShare, roomAfter, type Room } from './consolidate/room.t
 
 // Report: what a person takes away.
 export { darkFrames, darkRanges } from './report/dark.ts';
+export { pullAsEdit, pullHeaders, pullList, pullTable, type PullRow } from './report/pull.ts';
+export { usedMediaHeaders, usedMediaTable, type UsedClip } from './report/usedMedia.ts';

@@ -1,9 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { clipId, fileId } from '../testing/build.ts';
-import { rate } from '../time/rate.ts';
-import type { Timeline } from '../model/edit.ts';
-import { darkFrames } from '../report/dark.ts';
 import { filesToCopy, planWholeFiles, type PlanInput } from './plan.ts';
 import { roomAfter } from './room.ts';
 
@@ -126,44 +123,4 @@ test('room is what is free less headroom', () => {
   expect(roomAfter(100, room)).toEqual({ fits: true, usableInBytes: 100, leftInBytes: 0 });
   expect(roomAfter(101, room).fits).toBe(false);
   expect(roomAfter(1, { ...room, freeInBytes: 150 })).toMatchObject({ fits: false, usableInBytes: 0 });
-});
-
-test('dark frames are counted once where they overlap, and inside nests only through their window', () => {
-  const event = (more: object) => ({
-    number: 1,
-    name: '',
-    track: 'V1',
-    trackKind: 'picture' as const,
-    clipKey: null,
-    nestedKey: null,
-    source: null,
-    record: { start: 0, end: 0 },
-    ...more,
-  });
-  const timeline = (key: string, events: object[], r = rate(25)): Timeline => ({
-    key,
-    name: key,
-    rate: r,
-    counting: 'non-drop',
-    start: 0,
-    length: 1000,
-    top: true,
-    events: events.map(event),
-  });
-  const nest = timeline(
-    'nest',
-    [
-      { clipKey: 'lost', record: { start: 0, end: 50 } },
-      { clipKey: 'there', record: { start: 50, end: 100 } },
-    ],
-    rate(50),
-  );
-  const cut = timeline('cut', [
-    { clipKey: 'lost', record: { start: 0, end: 100 } },
-    { clipKey: 'lost', record: { start: 50, end: 120 } },
-    { clipKey: 'there', record: { start: 120, end: 200 } },
-    { nestedKey: 'nest', source: { start: 20, end: 80 }, record: { start: 200, end: 230 } },
-  ]);
-  // 120 frames of lost clips, and 30 frames at 50 fps of the nest, which are 15 here.
-  expect(darkFrames(cut, new Map([['nest', nest]]), (key) => key === 'lost')).toBe(135);
 });

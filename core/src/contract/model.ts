@@ -6,7 +6,8 @@ import type { Evidence, Finding } from '../match/evidence/evidence.ts';
 import type { Why } from '../match/explain.ts';
 import type { Status } from '../match/status.ts';
 import { attributes } from '../match/rules.ts';
-import type { ReadFault, Remark } from '../remarks/remark.ts';
+import { formatIds, groupings } from '../formats/format.ts';
+import { columnRoles, type RateProposal, type ReadFault, type Remark } from '../remarks/remark.ts';
 
 /** Ids, ranges and facts as they travel and as JSON columns hold them. */
 const id = <T extends string>() => z.uuid() as unknown as z.ZodType<T, T>;
@@ -64,7 +65,10 @@ export const clipSchema = z.object({
   used: z.array(rangeSchema),
   binKey: z.string().nullable(),
   addresses: z.array(z.string()),
+  metadata: z.record(z.string(), z.string()),
 });
+
+const ratioSchema = z.object({ num: z.int(), den: z.int().positive() });
 
 export const eventSchema = z.object({
   number: z.int(),
@@ -75,6 +79,18 @@ export const eventSchema = z.object({
   nestedKey: z.string().nullable(),
   source: rangeSchema.nullable(),
   record: rangeSchema,
+  head: frames,
+  tail: frames,
+  speed: ratioSchema,
+  transition: z
+    .object({
+      kind: z.enum(['dissolve', 'wipe', 'key', 'key-background', 'key-out', 'custom']),
+      wipe: z.int().nullable(),
+      length: frames,
+    })
+    .nullable(),
+  rounded: z.boolean(),
+  address: z.string(),
 });
 
 export const timelineSchema = z.object({
@@ -86,6 +102,30 @@ export const timelineSchema = z.object({
   length: frames,
   top: z.boolean(),
   events: z.array(eventSchema),
+});
+
+export const formatSchema = z.enum(formatIds);
+export const columnRoleSchema = z.enum(columnRoles);
+
+/** How a document is read, as a person decided it. */
+export const readingSchema = z.object({
+  rate: rateSchema.optional(),
+  clipsBy: z.enum(groupings).optional(),
+  referenceKey: z.string().max(200).optional(),
+  columns: z.array(columnRoleSchema).max(1000).optional(),
+});
+
+const logColumnsSchema = z.object({
+  headers: z.array(z.string()),
+  roles: z.array(columnRoleSchema),
+  samples: z.array(z.array(z.string())),
+  rows: z.int(),
+});
+export const choicesSchema = z.object({
+  rates: z.array(z.object({ rate: rateSchema, reason: union<RateProposal['reason']>('code') })),
+  clipsBy: z.array(z.object({ grouping: z.enum(groupings), clips: z.int() })),
+  referenceKeys: z.array(z.object({ key: z.string(), clips: z.int() })),
+  columns: logColumnsSchema.nullable(),
 });
 
 export const binSchema = z.object({ key: z.string(), name: z.string(), parentKey: z.string().nullable() });

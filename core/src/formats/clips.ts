@@ -1,6 +1,6 @@
 import { splitExtension } from '../paths/names.ts';
 import type { Clip, MediaKind, Raster } from '../model/edit.ts';
-import { uniteRanges, type FrameRange } from '../time/range.ts';
+import type { FrameRange } from '../time/range.ts';
 import { sameRate, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 
@@ -18,6 +18,7 @@ export type ReferenceSeen = {
   readonly raster: Raster | null;
   readonly address: string;
   readonly binKey: string | null;
+  readonly metadata?: Readonly<Record<string, string>>;
 };
 
 type Gathered = { readonly key: string; seen: ReferenceSeen; readonly addresses: string[] };
@@ -44,6 +45,8 @@ export class ClipGatherer {
       rate: seen.rate ?? reference.rate,
       counting: seen.rate ? seen.counting : reference.counting,
       reel: seen.reel ?? reference.reel,
+      remembered: seen.remembered ?? reference.remembered,
+      kind: seen.kind ?? reference.kind,
       available: seen.available ?? reference.available,
       raster: seen.raster ?? reference.raster,
       binKey: seen.binKey ?? reference.binKey,
@@ -52,10 +55,10 @@ export class ClipGatherer {
   }
 
   /**
-   * The clips, each with the union of its used ranges (frames at the clip's rate), given by clip key. Where no
-   * reference said a rate, `fallbackRate` counts; it matters to nobody, for such a clip has no range either.
+   * The clips; what is used of them is for `withUsedRanges` to say. Where no reference said a rate, `fallbackRate`
+   * counts; it matters to nobody, for such a clip has no range either.
    */
-  clips(uses: ReadonlyMap<string, readonly FrameRange[]>, fallbackRate: Rate): Clip[] {
+  clips(fallbackRate: Rate): Clip[] {
     return this.#inOrder.map(({ key, seen, addresses }) => ({
       key,
       name: seen.name,
@@ -66,9 +69,10 @@ export class ClipGatherer {
       counting: seen.counting,
       available: seen.available,
       raster: seen.raster,
-      used: uniteRanges(uses.get(key) ?? []),
+      used: [],
       binKey: seen.binKey,
       addresses,
+      metadata: seen.metadata ?? {},
     }));
   }
 }

@@ -1,5 +1,6 @@
 import type { FrameRange } from '../time/range.ts';
 import type { Rate } from '../time/rate.ts';
+import type { Ratio } from '../time/seconds.ts';
 import type { Counting } from '../time/timecode.ts';
 
 export type MediaKind = 'picture' | 'sound' | 'still' | 'sequence';
@@ -34,8 +35,10 @@ export type Clip = {
   /** The union of all ranges that events use, transitions and speed included. */
   readonly used: readonly FrameRange[];
   readonly binKey: string | null;
-  /** Where the references stand: JSON paths (OTIO) or line numbers of events (EDL), for the export. */
+  /** Where the references stand: JSON pointers (OTIO) or line numbers (EDL, shot log), for the export. */
   readonly addresses: readonly string[];
+  /** What else the document says of it in words: scene, take, notes, any column of a log. */
+  readonly metadata: Readonly<Record<string, string>>;
 };
 
 export type Timeline = {
@@ -51,6 +54,13 @@ export type Timeline = {
   readonly events: readonly EditEvent[];
 };
 
+/** How an event comes in over the one before it. `length` is in record frames; a wipe has its SMPTE number. */
+export type TransitionIn = {
+  readonly kind: 'dissolve' | 'wipe' | 'key' | 'key-background' | 'key-out' | 'custom';
+  readonly wipe: number | null;
+  readonly length: number;
+};
+
 /** One use of a clip, or of a nested timeline, on a track. */
 export type EditEvent = {
   readonly number: number;
@@ -59,8 +69,23 @@ export type EditEvent = {
   readonly trackKind: 'picture' | 'sound';
   readonly clipKey: string | null;
   readonly nestedKey: string | null;
-  /** Frames used of the source, at the clip's rate. */
+  /**
+   * All frames read of the source, transitions and speed included: at the clip's rate, or from zero at the nested
+   * timeline's. Edges between two frames are rounded outward.
+   */
   readonly source: FrameRange | null;
-  /** Where they stand, in frames at the timeline's rate. */
+  /** Where they stand, in frames at the timeline's rate, from cut to cut. */
   readonly record: FrameRange;
+  /** Record frames for which the source is also read before and after its cuts, under a transition. */
+  readonly head: number;
+  readonly tail: number;
+  /** Source time for record time. */
+  readonly speed: Ratio;
+  readonly transition: TransitionIn | null;
+  /** True where source or record was rounded to whole frames; a part of it is then widened by a frame. */
+  readonly rounded: boolean;
+  /** Where it stands in the document: a JSON pointer or a line number. */
+  readonly address: string;
 };
+
+export const normalSpeed: Ratio = { num: 1, den: 1 };

@@ -1,35 +1,24 @@
 import type { Timeline } from '../model/edit.ts';
-import {
-  convertRangeOutward,
-  intersectRanges,
-  rangeLength,
-  shiftRange,
-  uniteRanges,
-  type FrameRange,
-} from '../time/range.ts';
+import { readDuring, shownInParent } from '../model/uses.ts';
+import { intersectRanges, rangeLength, uniteRanges, type FrameRange } from '../time/range.ts';
 
 /**
- * Record frames of a timeline in which at least one event is dark, as united ranges at its rate. Darkness inside a
- * nested timeline counts where its window shows it; rates between nest and parent are converted outward.
+ * Record frames of a timeline in which something dark shows, as united ranges at its rate: dark events with the
+ * transitions that show them, and darkness inside a nested timeline where its window, at its speed, shows it.
  */
 export function darkRanges(
   timeline: Timeline,
   nested: ReadonlyMap<string, Timeline>,
   isDarkClip: (clipKey: string) => boolean,
 ): FrameRange[] {
+  const whole = { start: timeline.start, end: timeline.start + timeline.length };
   const dark = timeline.events.flatMap((event): FrameRange[] => {
-    if (event.clipKey !== null) return isDarkClip(event.clipKey) ? [event.record] : [];
-    const inner = event.nestedKey === null ? undefined : nested.get(event.nestedKey);
-    if (!inner || !event.source) return [];
-    const window = shiftRange(event.source, inner.start);
-    return darkRanges(inner, nested, isDarkClip).flatMap((range) => {
-      const seen = intersectRanges(range, window);
-      if (!seen) return [];
-      const inWindow = convertRangeOutward(shiftRange(seen, -window.start), inner.rate, timeline.rate);
-      return intersectRanges(shiftRange(inWindow, event.record.start), event.record) ?? [];
-    });
+    if (event.clipKey !== null) return isDarkClip(event.clipKey) ? [readDuring(event)] : [];
+    const nest = event.nestedKey === null ? undefined : nested.get(event.nestedKey);
+    if (!nest) return [];
+    return darkRanges(nest, nested, isDarkClip).flatMap((range) => shownInParent(event, timeline, nest, range) ?? []);
   });
-  return uniteRanges(dark);
+  return uniteRanges(dark.flatMap((range) => intersectRanges(range, whole) ?? []));
 }
 
 /** How many record frames that is: overlapping dark events are counted once. */

@@ -1,4 +1,5 @@
 import type { MatchClip } from '../match/prepare.ts';
+import { normalSpeed, type EditEvent } from '../model/edit.ts';
 import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
 import type { Facts, MediaFile } from '../model/media.ts';
 import type { Place } from '../model/place.ts';
@@ -51,6 +52,25 @@ export function buildFile(path: string, facts: Partial<Facts> | null = {}, more:
   };
 }
 
+/** An event on the first picture track, cut at normal speed. */
+export const buildEvent = (more: Partial<EditEvent> = {}): EditEvent => ({
+  number: 1,
+  name: '',
+  track: 'V1',
+  trackKind: 'picture',
+  clipKey: null,
+  nestedKey: null,
+  source: null,
+  record: { start: 0, end: 0 },
+  head: 0,
+  tail: 0,
+  speed: normalSpeed,
+  transition: null,
+  rounded: false,
+  address: '',
+  ...more,
+});
+
 /** A clip that remembers this path, and media as `buildFacts` makes it. */
 export function buildClip(remembered: string | null, more: Partial<MatchClip> = {}): MatchClip {
   const name = remembered?.split(/[\\/]/).at(-1) ?? 'clip';
@@ -68,6 +88,7 @@ export function buildClip(remembered: string | null, more: Partial<MatchClip> = 
     used: [{ start: 90_020, end: 90_100 }],
     binKey: null,
     addresses: ['/x'],
+    metadata: {},
     ...more,
   };
 }

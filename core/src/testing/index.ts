@@ -1,2 +1,2 @@
-export { buildClip, buildFacts, buildFile, buildPlace, clipId, fileId, placeId } from './build.ts';
+export { buildClip, buildEvent, buildFacts, buildFile, buildPlace, clipId, fileId, placeId } from './build.ts';
 export { generateProduction, seeded } from './generate.ts';

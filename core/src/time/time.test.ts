@@ -10,7 +10,8 @@ import {
   uncoveredFrames,
   uniteRanges,
 } from './range.ts';
-import { formatTimecode, framesPerDay, parseTimecode, type Counting } from './timecode.ts';
+import { framesIn, ratioOf, secondsOf } from './seconds.ts';
+import { formatPosition, formatTimecode, framesPerDay, parseTimecode, type Counting } from './timecode.ts';
 
 const countings: [string, ReturnType<typeof rate>, Counting][] = standardRates.flatMap((r) =>
   (hasDropFrame(r) ? (['non-drop', 'drop'] as const) : (['non-drop'] as const)).map(
@@ -154,5 +155,37 @@ describe('ranges', () => {
     expect(scaleFrames(-3, { num: 1, den: 2 }, 'down')).toBe(-2);
     expect(scaleFrames(-3, { num: 1, den: 2 }, 'up')).toBe(-1);
     expect(scaleFrames(5, { num: 1, den: 2 }, 'nearest')).toBe(3);
+  });
+});
+
+describe('exact seconds', () => {
+  test.each([
+    [0.999, 999, 1000],
+    [1 / 3, 1, 3],
+    [-2, -2, 1],
+    [1.5, 3, 2],
+    [0.04, 1, 25],
+    [0, 0, 1],
+    [23.976, 2997, 125],
+  ])('%d is %d/%d', (value, num, den) => {
+    expect(ratioOf(value)).toEqual({ num, den });
+  });
+
+  test.each([NaN, Infinity, 1e9])('%d is no ratio', (value) => {
+    expect(ratioOf(value)).toBeNull();
+  });
+
+  test('frames are seconds and frames again, at every rate', () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...standardRates), fc.integer({ min: -1e6, max: 1e7 }), (r, frames) => {
+        expect(framesIn(secondsOf(frames, r), r, 'down')).toBe(frames);
+        expect(framesIn(secondsOf(frames, r), r, 'up')).toBe(frames);
+      }),
+    );
+  });
+
+  test('a count of samples is shown as a time, for it has no timecode', () => {
+    expect(formatPosition(48_000 * 3661 + 24_000, rate(48_000))).toBe('01:01:01.500');
+    expect(formatPosition(90_000, rate(25))).toBe('01:00:00:00');
   });
 });

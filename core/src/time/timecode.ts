@@ -79,4 +79,13 @@ export function formatTimecode(frames: number, rate: Rate, counting: Counting = 
   return `${pad(Math.floor(seconds / 3600))}:${pad(Math.floor(seconds / 60) % 60)}:${pad(seconds % 60)}${mark}${pad(frame, digits)}`;
 }
 
+/** A position as people read it: timecode for frames; hours to milliseconds for counts of samples, which have none. */
+export function formatPosition(count: number, rate: Rate, counting: Counting = 'non-drop'): string {
+  if (nominalRate(rate) <= 1000) return formatTimecode(count, rate, counting);
+  const milliseconds = Math.round((count * rate.den * 1000) / rate.num);
+  const pad = (n: number, width = 2) => String(Math.floor(n)).padStart(width, '0');
+  const seconds = milliseconds / 1000;
+  return `${pad(seconds / 3600)}:${pad((seconds / 60) % 60)}:${pad(seconds % 60)}.${pad(milliseconds % 1000, 3)}`;
+}
+
 const droppedPerMinute = (nominal: number): number => nominal / 15;

@@ -4,6 +4,8 @@ export type EdlLine = { readonly line: number; readonly text: string; readonly e
   | { readonly kind: 'counting'; readonly drop: boolean }
   | { readonly kind: 'event'; readonly event: RawEvent }
   | { readonly kind: 'speed'; readonly reel: string; readonly framesPerSecond: number; readonly entry: string }
+  | { readonly kind: 'audio'; readonly channels: string }
+  | { readonly kind: 'split' }
   | { readonly kind: 'comment'; readonly label: string; readonly value: string }
   | { readonly kind: 'blank' }
   | { readonly kind: 'unknown' }
@@ -13,6 +15,7 @@ export type RawEvent = {
   readonly number: number;
   readonly reel: string;
   readonly track: string;
+  /** C, D, Wnnn, K, KB, KO, or what stands there instead. */
   readonly transition: string;
   /** Length of a dissolve, wipe or key in record frames; 0 for a cut. */
   readonly transitionLength: number;
@@ -23,17 +26,20 @@ export type RawEvent = {
 };
 
 const timecode = /^\d{1,2}[:;.,]\d{1,2}[:;.,]\d{1,2}[:;.,]\d{1,3}$/;
-const transition = /^(C|D|W\d{1,3}|K|KB|KO)$/i;
+export const knownTransition = /^(C|D|W\d{1,3}|K|KB|KO)$/;
+const track = /^(?:V\d*|B|NONE|A{1,4}|A\d{1,3})(?:[/+](?:V\d*|A{1,4}|A\d{1,3}))*$/i;
 const labels = [
   'FROM CLIP NAME',
   'TO CLIP NAME',
+  'KEY CLIP NAME',
   'SOURCE FILE',
   'LOC',
   'COMMENT',
   'ASC_SOP',
   'ASC_SAT',
-  'KEY CLIP NAME',
 ];
+/** Event lines are under a hundred characters; an endless one is not taken apart. */
+const longestLine = 4000;
 
 /** Splits a list into lines of known kinds. LF, CRLF and CR all end a line. */
 export function parseLines(text: string): EdlLine[] {
@@ -53,44 +59,59 @@ export function parseLines(text: string): EdlLine[] {
 
 function parseLine(text: string, end: string, line: number): EdlLine {
   const base = { line, text, end };
+  if (text.length > longestLine) return { ...base, kind: 'unknown' };
   const trimmed = text.trim();
   if (trimmed === '' || trimmed === '\u001a') return { ...base, kind: 'blank' };
+  if (trimmed.startsWith('*')) return { ...base, ...parseComment(trimmed) };
+  const first = trimmed.charCodeAt(0);
+  if (first >= 48 && first <= 57) {
+    const event = parseEvent(trimmed.split(/\s+/));
+    return event ? { ...base, kind: 'event', event } : { ...base, kind: 'unknown' };
+  }
   const title = /^TITLE:\s*(.*)$/i.exec(trimmed);
   if (title) return { ...base, kind: 'title', title: title[1]! };
   const counting = /^FCM:\s*(NON[- ]?DROP|DROP)/i.exec(trimmed);
   if (counting) return { ...base, kind: 'counting', drop: /^drop/i.test(counting[1]!) };
-  if (trimmed.startsWith('*')) return { ...base, ...parseComment(trimmed) };
-  const speed = /^M2\s+(.+?)\s+(-?\d+(?:\.\d+)?)\s+(\S+)$/i.exec(trimmed);
-  if (speed && timecode.test(speed[3]!)) {
+  const speed = /^M2\s+(\S.*?)\s+([+-]?\d+(?:\.\d+)?)\s+(\S+)$/i.exec(trimmed);
+  if (speed && timecode.test(speed[3]!))
     return { ...base, kind: 'speed', reel: speed[1]!, framesPerSecond: Number(speed[2]), entry: speed[3]! };
-  }
-  const event = trimmed.length < 1000 ? parseEvent(trimmed.split(/\s+/)) : null;
-  return event ? { ...base, kind: 'event', event } : { ...base, kind: 'unknown' };
+  const audio = /^AUD\s+(\d{1,3}(?:[\s,]+\d{1,3})*)$/i.exec(trimmed);
+  if (audio) return { ...base, kind: 'audio', channels: audio[1]! };
+  if (/^SPLIT\b/i.test(trimmed)) return { ...base, kind: 'split' };
+  return { ...base, kind: 'unknown' };
 }
 
 function parseComment(trimmed: string): { kind: 'comment'; label: string; value: string } {
-  const body = trimmed.slice(1).trim();
-  const label = labels.find((l) => body.toUpperCase().startsWith(`${l}:`) || body.toUpperCase().startsWith(`${l} `));
+  const body = trimmed.replace(/^\*\s*/, '');
+  const upper = body.slice(0, 20).toUpperCase();
+  const label = labels.find((l) => upper.startsWith(l) && /^(:|\s|$)/.test(upper.slice(l.length)));
   if (!label) return { kind: 'comment', label: '', value: body };
   return { kind: 'comment', label, value: body.slice(label.length).replace(/^\s*:?\s*/, '') };
 }
 
-function parseEvent(parts: string[]): RawEvent | null {
+/** `NNN reel track transition [length] src-in src-out rec-in rec-out`; reels may hold spaces, keys a second letter. */
+function parseEvent(parts: readonly string[]): RawEvent | null {
   if (parts.length < 8 || !/^\d+$/.test(parts[0]!)) return null;
   const times = parts.slice(-4);
   if (!times.every((t) => timecode.test(t))) return null;
-  const middle = parts.slice(2, -4);
-  const at = middle.findIndex((part, i) => i > 0 && transition.test(part));
-  if (at < 0) return null;
-  const length = middle[at + 1];
-  if (length !== undefined && !/^\d+$/.test(length)) return null;
+  const middle = parts.slice(1, -4);
+  const hasLength = middle.length > 3 && /^\d{1,6}$/.test(middle.at(-1)!) && !/^AUD$/i.test(middle.at(-2)!);
+  const length = hasLength ? Number(middle.pop()) : 0;
+  let transition = middle.pop()!.toUpperCase();
+  // "K B" and "K O" are written apart as well; a lone B or O before them would be a track without a transition.
+  if (/^[BO]$/.test(transition) && /^K$/i.test(middle.at(-1) ?? ''))
+    transition = middle.pop()!.toUpperCase() + transition;
+  const at = middle.findIndex((part, i) => i > 0 && track.test(part) && isTrackTail(middle.slice(i + 1)));
+  const trackFrom = at < 0 ? 1 : at;
+  const [reel, trackText] = [middle.slice(0, trackFrom).join(' '), middle.slice(trackFrom).join(' ')];
+  if (reel === '' || trackText === '') return null;
   const [sourceIn, sourceOut, recordIn, recordOut] = times as [string, string, string, string];
   return {
     number: Number(parts[0]),
-    reel: parts[1]!,
-    track: middle.slice(0, at).join(' ').toUpperCase(),
-    transition: middle[at]!.toUpperCase(),
-    transitionLength: length === undefined ? 0 : Number(length),
+    reel,
+    track: trackText.toUpperCase(),
+    transition,
+    transitionLength: length,
     sourceIn,
     sourceOut,
     recordIn,
@@ -98,64 +119,4 @@ function parseEvent(parts: string[]): RawEvent | null {
   };
 }
 
-/** An event line with everything that belongs to it: its counting, speed, name and source file. */
-export type EdlEvent = {
-  readonly line: number;
-  readonly raw: RawEvent;
-  readonly drop: boolean;
-  clipName: string | null;
-  sourceFile: { line: number; value: string } | null;
-  speed: { framesPerSecond: number; entry: string } | null;
-};
-
-/**
- * Ties comments and speeds to their events. A dissolve, wipe or key is two lines of one number, from and to:
- * FROM CLIP NAME is the first line's, TO CLIP NAME the last's; source files go by order, a single one to the last,
- * unless it stands between the two lines. Lines before the first event, and speeds of no event, come back as stray.
- */
-export function gatherEvents(lines: readonly EdlLine[]): { events: EdlEvent[]; strays: EdlLine[] } {
-  const events: EdlEvent[] = [];
-  const strays: EdlLine[] = [];
-  let drop = false;
-  let group: EdlEvent[] = [];
-  let sourceFiles: { line: number; value: string }[] = [];
-  const close = () => {
-    const open = group.filter((e) => !e.sourceFile);
-    sourceFiles.slice(-open.length).forEach((file, i, all) => {
-      const target = open[open.length - all.length + i];
-      if (target) target.sourceFile = file;
-    });
-    sourceFiles = [];
-  };
-  for (const line of lines) {
-    if (line.kind === 'counting') drop = line.drop;
-    else if (line.kind === 'event') {
-      const event: EdlEvent = { line: line.line, raw: line.event, drop, clipName: null, sourceFile: null, speed: null };
-      const previous = group.at(-1);
-      if (
-        previous &&
-        previous.raw.number === line.event.number &&
-        group.length === 1 &&
-        line.event.transition !== 'C'
-      ) {
-        previous.sourceFile = sourceFiles.at(-1) ?? null;
-        sourceFiles = [];
-        group.push(event);
-      } else {
-        close();
-        group = [event];
-      }
-      events.push(event);
-    } else if (line.kind === 'speed') {
-      const target = group.findLast((e) => e.raw.reel.toUpperCase() === line.reel.toUpperCase()) ?? null;
-      if (target) target.speed = { framesPerSecond: line.framesPerSecond, entry: line.entry };
-      else strays.push(line);
-    } else if (line.kind === 'comment' && group.length > 0) {
-      if (line.label === 'FROM CLIP NAME') group[0]!.clipName = line.value;
-      else if (line.label === 'TO CLIP NAME') group.at(-1)!.clipName = line.value;
-      else if (line.label === 'SOURCE FILE') sourceFiles.push({ line: line.line, value: line.value });
-    } else if (line.kind === 'unknown') strays.push(line);
-  }
-  close();
-  return { events, strays };
-}
+const isTrackTail = (rest: readonly string[]): boolean => rest.length === 0 || /^AUD( \d{1,3})+$/i.test(rest.join(' '));

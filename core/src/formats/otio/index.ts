@@ -1,6 +1,7 @@
 import type { Format } from '../format.ts';
 import { readOtio } from './read.ts';
 import { relinkOtio } from './relink.ts';
+import { writeOtio } from './write.ts';
 
 /** OpenTimelineIO, the JSON file format. */
 export const otio: Format = {
@@ -9,5 +10,6 @@ export const otio: Format = {
   extensions: ['otio'],
   detect: (text) => /^\s*[{[]/.test(text),
   read: readOtio,
+  write: writeOtio,
   relink: relinkOtio,
 };

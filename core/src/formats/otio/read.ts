@@ -1,22 +1,23 @@
 import type { Bin, EditEvent, Timeline } from '../../model/edit.ts';
+import { withUsedRanges } from '../../model/uses.ts';
 import type { Remark } from '../../remarks/remark.ts';
 import { rate as makeRate, type Rate } from '../../time/rate.ts';
-import type { FrameRange } from '../../time/range.ts';
-import { ClipGatherer } from '../clips.ts';
-import type { ReadOptions, ReadResult } from '../format.ts';
-import { isObject, listOf, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
-import { activeReference, assumedCounting, readReference, schemaOf } from './references.ts';
 import {
   addSeconds,
-  frameRange,
+  compareSeconds,
   framesIn,
-  readRationalTime,
-  readTimeRange,
-  toSeconds,
+  framesTouched,
+  subtractSeconds,
   zeroSeconds,
   type Seconds,
-  type TimeSpan,
-} from './time.ts';
+} from '../../time/seconds.ts';
+import { ClipGatherer } from '../clips.ts';
+import { noChoices, type ReadOptions, type ReadResult } from '../format.ts';
+import { isWhole, reachOf, readSpan, speedOf, transitionInto } from './effects.ts';
+import { isObject, listOf, memberOf, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
+import { activeReference, assumedCounting, readReference } from './references.ts';
+import { kindOf, olderThan, schemaOf } from './schemas.ts';
+import { frameRange, readRationalTime, readTimeRange, toSeconds, type TimeSpan } from './time.ts';
 
 /**
  * Reads an OpenTimelineIO document: collections become bins, every timeline its own, nested compositions timelines
@@ -29,41 +30,65 @@ export function readOtio(text: string, options: ReadOptions): ReadResult {
   if (!isObject(root) || !schemaOf(root)) {
     return { ok: false, fault: { code: 'no-edit-inside', found: 'JSON without an OTIO_SCHEMA at its root' } };
   }
-  const reader = new OtioReader();
+  const reader = new OtioReader(options);
   const fallbackName = options.name.replace(/\.[^.]*$/, '');
   reader.member(root, '', null, true, fallbackName);
-  const clips = reader.clips.clips(reader.uses, reader.timelines[0]?.rate ?? makeRate(24));
-  if (clips.length === 0 && reader.timelines.length === 0) {
-    return {
-      ok: false,
-      fault: {
-        code: 'no-edit-inside',
-        found: `an OTIO document of schema ${schemaOf(root)}, with neither clip nor timeline`,
-      },
-    };
+  const gathered = reader.clips.clips(reader.timelines[0]?.rate ?? makeRate(24));
+  if (gathered.length === 0 && reader.timelines.length === 0) {
+    const found = `an OTIO document of schema ${schemaOf(root)}, with neither clip nor timeline`;
+    return { ok: false, fault: { code: 'no-edit-inside', found } };
   }
   return {
     ok: true,
-    remarks: reader.remarks,
-    edit: { title: textOf(root.name) ?? fallbackName, bins: reader.bins, clips, timelines: reader.timelines },
+    remarks: [...parsed.remarks, ...reader.remarks],
+    edit: {
+      title: textOf(root.name) ?? fallbackName,
+      bins: reader.bins,
+      clips: withUsedRanges(gathered, reader.timelines),
+      timelines: reader.timelines,
+    },
+    choices: {
+      ...noChoices,
+      referenceKeys: [...reader.referenceKeys].map(([key, clips]) => ({ key, clips })),
+    },
   };
 }
 
-type Placed = { readonly start: Seconds; readonly length: Seconds };
+type TrackAt = {
+  readonly label: string;
+  readonly trackKind: EditEvent['trackKind'];
+  readonly rate: Rate;
+  /** First record frame of the timeline. */
+  readonly start: number;
+  readonly events: EditEvent[];
+};
+
+/** An item with its neighbours on the track and the moment at which it begins. */
+type ItemAt = TrackAt & {
+  readonly position: Seconds;
+  readonly before: unknown;
+  readonly after: unknown;
+  readonly pointer: string;
+};
 
 class OtioReader {
   readonly bins: Bin[] = [];
   readonly timelines: Timeline[] = [];
   readonly remarks: Remark[] = [];
   readonly clips = new ClipGatherer();
-  readonly uses = new Map<string, FrameRange[]>();
+  /** Keys of media references, of clips that have several, with the number of clips that have each. */
+  readonly referenceKeys = new Map<string, number>();
+  readonly #options: ReadOptions;
+
+  constructor(options: ReadOptions) {
+    this.#options = options;
+  }
 
   /** One child of a collection, or the root: a bin, a timeline, or a clip that no timeline uses yet. */
   member(value: unknown, pointer: string, binKey: string | null, isRoot = false, fallbackName = ''): void {
     if (!isObject(value)) return this.#notUnderstood(pointer, typeof value);
-    const schema = schemaOf(value);
-    const kind = schema.replace(/\.\d+$/, '');
-    switch (kind) {
+    this.#checkVersion(value, pointer);
+    switch (kindOf(value)) {
       case 'SerializableCollection': {
         // The outermost collection is the project itself, not a bin in it.
         const key = isRoot ? null : `bin-${this.bins.length + 1}`;
@@ -80,153 +105,147 @@ class OtioReader {
         this.#seeClip(value, pointer, null, binKey);
         return;
       default:
-        this.remarks.push({ at: { path: pointer || '/' }, code: 'schema-unknown', schema: schema || '(none)' });
+        this.#unknownSchema(value, pointer);
     }
   }
 
   /** A timeline, or a composition standing for one. Returns its key, and its length for whoever nests it. */
-  #timeline(
-    value: JsonObject,
-    pointer: string,
-    top: boolean,
-    fallbackName: string,
-  ): { key: string; length: Seconds; rate: Rate } {
-    const isTimeline = schemaOf(value).startsWith('Timeline.');
+  #timeline(value: JsonObject, pointer: string, top: boolean, fallbackName: string) {
+    const isTimeline = kindOf(value) === 'Timeline';
     const stack = isTimeline ? value.tracks : value;
     const stackPointer = isTimeline ? `${pointer}/tracks` : pointer;
-    const rate = readRationalTime(value.global_start_time)?.rate ?? firstRate(stack) ?? this.#assumeRate(pointer);
-    const globalStart = readRationalTime(value.global_start_time);
+    const globalStart = this.#time(value, 'global_start_time', pointer);
+    const rate = globalStart?.rate ?? firstRate(stack) ?? this.#assumeRate(pointer);
     const start = globalStart ? framesIn(toSeconds(globalStart), rate, 'down') : 0;
-    const tracks = isObject(stack) && schemaOf(stack).startsWith('Stack.') ? listOf(stack.children) : [stack];
-    const tracksPointer =
-      isObject(stack) && schemaOf(stack).startsWith('Stack.')
-        ? (i: number) => `${stackPointer}/children${pointerStep(i)}`
-        : () => stackPointer;
     const index = this.timelines.length;
     const key = `timeline-${index + 1}`;
     const name = textOf(value.name) ?? (fallbackName || `unnamed ${index + 1}`);
-    const counting = assumedCounting(rate);
-    this.timelines.push({ key, name, rate, counting, start, length: 0, top, events: [] });
     const events: EditEvent[] = [];
-    let longest = zeroSeconds;
+    const timeline = { key, name, rate, counting: assumedCounting(rate), start, length: 0, top, events };
+    this.timelines.push(timeline);
+    // A nest's own trim and speed are its parent's to apply; those of a timeline's stack have nobody else.
+    const isLayered = isObject(stack) && kindOf(stack) === 'Stack' && !(isTimeline && isTrimmed(stack));
+    const tracks = isLayered ? listOf(stack.children) : [stack];
     const counts = { picture: 0, sound: 0 };
+    let longest = zeroSeconds;
     tracks.forEach((track, i) => {
-      if (!isObject(track)) return this.#notUnderstood(tracksPointer(i), typeof track);
+      const trackPointer = isLayered ? `${stackPointer}/children${pointerStep(i)}` : stackPointer;
+      if (!isObject(track)) return this.#notUnderstood(trackPointer, typeof track);
       const trackKind = track.kind === 'Audio' ? ('sound' as const) : ('picture' as const);
       counts[trackKind] += 1;
       const label = `${trackKind === 'sound' ? 'A' : 'V'}${counts[trackKind]}`;
-      const isTrack = schemaOf(track).startsWith('Track.');
-      const items = isTrack ? listOf(track.children) : [track];
-      const end = this.#track(
-        items,
-        isTrack ? (n) => `${tracksPointer(i)}/children${pointerStep(n)}` : () => tracksPointer(i),
-        {
-          label,
-          trackKind,
-          rate,
-          start,
-          events,
-        },
-      );
-      if (compare(end, longest) > 0) longest = end;
+      // A track that is trimmed, or runs at a speed, is a nest of its own.
+      const isPlain = kindOf(track) === 'Track' && !(isLayered && isTrimmed(track));
+      const items = isPlain ? listOf(track.children) : [track];
+      const pointerOf = (n: number) => (isPlain ? `${trackPointer}/children${pointerStep(n)}` : trackPointer);
+      if (isPlain) this.#checkVersion(track, trackPointer);
+      const end = this.#track(items, pointerOf, { label, trackKind, rate, start, events });
+      if (compareSeconds(end, longest) > 0) longest = end;
     });
-    this.timelines[index] = { key, name, rate, counting, start, length: framesIn(longest, rate, 'up'), top, events };
+    this.timelines[index] = { ...timeline, length: framesIn(longest, rate, 'up') };
     return { key, length: longest, rate };
   }
 
   /** The items of one track, laid end to end; a transition has no length of its own but reaches into its neighbours. */
-  #track(
-    items: readonly unknown[],
-    pointerOf: (n: number) => string,
-    track: { label: string; trackKind: 'picture' | 'sound'; rate: Rate; start: number; events: EditEvent[] },
-  ): Seconds {
+  #track(items: readonly unknown[], pointerOf: (n: number) => string, track: TrackAt): Seconds {
     let position = zeroSeconds;
     items.forEach((item, n) => {
       const pointer = pointerOf(n);
       if (!isObject(item)) return this.#notUnderstood(pointer, typeof item);
-      const kind = schemaOf(item).replace(/\.\d+$/, '');
-      if (kind === 'Transition') return;
-      const placed = this.#item(item, kind, pointer, { ...track, position, before: items[n - 1], after: items[n + 1] });
-      position = addSeconds(position, placed);
+      this.#checkVersion(item, pointer);
+      if (kindOf(item) === 'Transition') {
+        this.#time(item, 'in_offset', pointer);
+        this.#time(item, 'out_offset', pointer);
+        return;
+      }
+      const at = { ...track, position, before: items[n - 1], after: items[n + 1], pointer };
+      position = addSeconds(position, this.#item(item, at));
     });
     return position;
   }
 
-  #item(
-    item: JsonObject,
-    kind: string,
-    pointer: string,
-    at: {
-      label: string;
-      trackKind: 'picture' | 'sound';
-      rate: Rate;
-      start: number;
-      position: Seconds;
-      events: EditEvent[];
-      before: unknown;
-      after: unknown;
-    },
-  ): Seconds {
-    const trimmed = readTimeRange(item.source_range);
-    const event = (fields: Pick<EditEvent, 'clipKey' | 'nestedKey' | 'source'>, { start, length }: Placed) => {
-      const record = {
-        start: at.start + framesIn(start, at.rate, 'down'),
-        end: at.start + framesIn(addSeconds(start, length), at.rate, 'down'),
-      };
-      const number = at.events.length + 1;
-      at.events.push({
-        number,
-        name: textOf(item.name) ?? '',
-        track: at.label,
-        trackKind: at.trackKind,
-        record,
-        ...fields,
-      });
-    };
-    switch (kind) {
+  /** One item of a track; returns how long it is on the record side. */
+  #item(item: JsonObject, at: ItemAt): Seconds {
+    const trimmed = this.#range(item, 'source_range', at.pointer);
+    switch (kindOf(item)) {
       case 'Gap':
         return trimmed?.length ?? zeroSeconds;
       case 'Clip': {
-        const seen = this.#seeClip(item, pointer, at.trackKind, null);
+        const seen = this.#seeClip(item, at.pointer, at.trackKind, null);
         const span = trimmed ?? seen?.available ?? null;
         if (!span) {
-          this.remarks.push({ at: { path: pointer }, code: 'clip-without-range', name: textOf(item.name) ?? '' });
+          this.remarks.push({ at: { path: at.pointer }, code: 'clip-without-range', name: textOf(item.name) ?? '' });
           return zeroSeconds;
         }
-        const source = seen?.rate ? frameRange(usedSpan(span, item, at.before, at.after), seen.rate) : null;
-        if (seen && source) this.#use(seen.key, source);
-        event({ clipKey: seen?.key ?? null, nestedKey: null, source }, { start: at.position, length: span.length });
+        const sourceRate = seen?.rate ?? span.rate;
+        if (seen && trimmed) this.#remarkFraction(trimmed, sourceRate, at.pointer);
+        this.#event(item, at, { clipKey: seen?.key ?? null, nestedKey: null }, span, seen ? sourceRate : null);
         return span.length;
       }
       case 'Stack':
       case 'Track':
       case 'Timeline': {
-        const nested = this.#timeline(item, pointer, false, '');
-        const length = trimmed?.length ?? nested.length;
-        const source = frameRange(trimmed ?? { start: zeroSeconds, length, rate: nested.rate }, nested.rate);
-        event({ clipKey: null, nestedKey: nested.key, source }, { start: at.position, length });
-        return length;
+        const nested = this.#timeline(item, at.pointer, false, `nest on ${at.label}`);
+        const span = trimmed ?? { start: zeroSeconds, length: nested.length, rate: nested.rate };
+        this.#event(item, at, { clipKey: null, nestedKey: nested.key }, span, nested.rate);
+        return span.length;
       }
       default:
-        this.remarks.push({ at: { path: pointer }, code: 'schema-unknown', schema: schemaOf(item) || '(none)' });
+        this.#unknownSchema(item, at.pointer);
         return trimmed?.length ?? zeroSeconds;
     }
   }
 
-  /** Notes the clip's active reference. Null when it needs no media: a generator, or no reference at all. */
-  #seeClip(clip: JsonObject, pointer: string, trackKind: 'picture' | 'sound' | null, binKey: string | null) {
-    const active = activeReference(clip, pointer);
+  #event(
+    item: JsonObject,
+    at: ItemAt,
+    of: Pick<EditEvent, 'clipKey' | 'nestedKey'>,
+    span: TimeSpan,
+    sourceRate: Rate | null,
+  ): void {
+    const reach = reachOf(at.before, at.after);
+    const speed = speedOf(item);
+    const read = readSpan(span, reach, speed);
+    const end = addSeconds(at.position, span.length);
+    const cuts = { start: at.position, end };
+    const shown = { start: subtractSeconds(at.position, reach.head), end: addSeconds(end, reach.tail) };
+    const frame = (moment: Seconds) => at.start + framesIn(moment, at.rate, 'down');
+    const record = { start: frame(cuts.start), end: frame(cuts.end) };
+    at.events.push({
+      number: at.events.length + 1,
+      name: textOf(item.name) ?? '',
+      track: at.label,
+      trackKind: at.trackKind,
+      ...of,
+      source: sourceRate && framesTouched(read, sourceRate),
+      record,
+      head: record.start - frame(shown.start),
+      tail: frame(shown.end) - record.end,
+      speed,
+      transition: transitionInto(at.before, at.rate),
+      rounded:
+        !isWhole(cuts, at.rate) || !isWhole(shown, at.rate) || (sourceRate !== null && !isWhole(read, sourceRate)),
+      address: at.pointer,
+    });
+  }
+
+  /** Notes the clip's reference. Null when it needs no media: a generator, or no reference at all. */
+  #seeClip(clip: JsonObject, pointer: string, trackKind: EditEvent['trackKind'] | null, binKey: string | null) {
+    this.#countKeys(clip);
+    const active = activeReference(clip, pointer, this.#options.referenceKey);
     if (!active) {
       this.remarks.push({ at: { path: pointer }, code: 'reference-missing', name: textOf(clip.name) ?? '' });
       return null;
     }
-    const reference = readReference(active.value, active.pointer, clip);
-    const schema = reference.schema.replace(/\.\d+$/, '');
-    if (schema === 'GeneratorReference') return null;
-    if (!['ExternalReference', 'ImageSequenceReference', 'MissingReference'].includes(schema)) {
-      this.remarks.push({ at: { path: active.pointer }, code: 'schema-unknown', schema: reference.schema || '(none)' });
+    this.#checkVersion(active.value, active.pointer);
+    const kind = kindOf(active.value);
+    if (kind === 'GeneratorReference') return null;
+    if (!['ExternalReference', 'ImageSequenceReference', 'MissingReference'].includes(kind)) {
+      this.#unknownSchema(active.value, active.pointer);
       return null;
     }
+    this.#range(active.value, 'available_range', active.pointer);
+    const reference = readReference(active.value, active.pointer, clip, this.#options.folder);
     const span = reference.available ?? readTimeRange(clip.source_range);
     const rate = span?.rate ?? null;
     const name = textOf(clip.name) ?? reference.name ?? 'unnamed clip';
@@ -242,14 +261,56 @@ class OtioReader {
       raster: reference.raster,
       address: reference.pointer,
       binKey,
+      metadata: ownNotes(clip),
     });
     return { key, rate, available: reference.available };
   }
 
-  #use(key: string, range: FrameRange): void {
-    const known = this.uses.get(key);
-    if (known) known.push(range);
-    else this.uses.set(key, [range]);
+  #countKeys({ media_references: references }: JsonObject): void {
+    const keys = isObject(references) ? Object.keys(references) : [];
+    if (keys.length < 2) return;
+    for (const key of keys) this.referenceKeys.set(key, (this.referenceKeys.get(key) ?? 0) + 1);
+  }
+
+  /** A time of an object; when it is there and cannot be understood, a remark says so. */
+  #time(value: JsonObject, name: string, pointer: string) {
+    const read = readRationalTime(value[name]);
+    if (!read && isObject(value[name])) this.#timeNotUnderstood(value[name], `${pointer}/${name}`, name);
+    return read;
+  }
+
+  #range(value: JsonObject, name: 'source_range' | 'available_range', pointer: string): TimeSpan | null {
+    const given = value[name];
+    const read = readTimeRange(given);
+    if (!read && isObject(given)) {
+      const part = ['start_time', 'duration'].find((p) => !readRationalTime(given[p])) ?? 'duration';
+      this.#timeNotUnderstood(given[part], `${pointer}/${name}/${part}`, name);
+    }
+    return read;
+  }
+
+  #timeNotUnderstood(time: unknown, pointer: string, what: string): void {
+    const shown = (part: unknown) => (JSON.stringify(part) ?? 'nothing').slice(0, 40);
+    const [value, rate] = isObject(time) ? [shown(time.value), shown(time.rate)] : [shown(time), ''];
+    this.remarks.push({ at: { path: pointer }, code: 'time-not-understood', what, value, rate });
+  }
+
+  #remarkFraction(span: TimeSpan, rate: Rate, pointer: string): void {
+    const whole = isWhole({ start: span.start, end: addSeconds(span.start, span.length) }, rate);
+    if (whole) return;
+    const value = (Number(span.start.num) * rate.num) / (Number(span.start.den) * rate.den);
+    this.remarks.push({ at: { path: pointer }, code: 'fraction-rounded-outward', value: Number(value.toFixed(6)) });
+  }
+
+  #checkVersion(value: JsonObject, pointer: string): void {
+    const schema = schemaOf(value);
+    const known = olderThan(schema);
+    if (known !== null)
+      this.remarks.push({ at: { path: pointer || '/' }, code: 'schema-version-unknown', schema, known });
+  }
+
+  #unknownSchema(value: JsonObject, pointer: string): void {
+    this.remarks.push({ at: { path: pointer || '/' }, code: 'schema-unknown', schema: schemaOf(value) || '(none)' });
   }
 
   #assumeRate(pointer: string): Rate {
@@ -262,64 +323,36 @@ class OtioReader {
   }
 }
 
-/** The source span an item really reads: stretched by its speed, and by the transitions on either side of it. */
-function usedSpan(span: TimeSpan, item: JsonObject, before: unknown, after: unknown): TimeSpan {
-  const speed = speedOf(item);
-  if (speed === 0) return { ...span, length: { num: BigInt(span.rate.den), den: BigInt(span.rate.num) } };
-  const head = transitionOffset(before, 'in_offset');
-  const tail = transitionOffset(after, 'out_offset');
-  const factor = BigInt(Math.round(Math.abs(speed) * 1_000_000));
-  const scale = (s: Seconds): Seconds => ({ num: s.num * factor, den: s.den * 1_000_000n });
-  const early = scale(head);
-  return {
-    start: addSeconds(span.start, { num: -early.num, den: early.den }),
-    length: addSeconds(early, scale(addSeconds(span.length, tail))),
-    rate: span.rate,
-  };
+/** Whether a composition shows less than all of itself, or at another speed. */
+function isTrimmed(composition: JsonObject): boolean {
+  const speed = speedOf(composition);
+  return readTimeRange(composition.source_range) !== null || speed.num !== speed.den;
 }
 
-function transitionOffset(neighbour: unknown, side: 'in_offset' | 'out_offset'): Seconds {
-  if (!isObject(neighbour) || !schemaOf(neighbour).startsWith('Transition.')) return zeroSeconds;
-  const offset = readRationalTime(neighbour[side]);
-  return offset ? toSeconds(offset) : zeroSeconds;
-}
-
-function speedOf(item: JsonObject): number {
-  let speed = 1;
-  for (const effect of listOf(item.effects)) {
-    if (!isObject(effect)) continue;
-    if (schemaOf(effect).startsWith('FreezeFrame.')) return 0;
-    if (
-      schemaOf(effect).startsWith('LinearTimeWarp.') &&
-      typeof effect.time_scalar === 'number' &&
-      Math.abs(effect.time_scalar) < 1e6
-    ) {
-      speed *= effect.time_scalar;
-    }
-  }
-  return speed;
+/** What Legame itself wrote of a clip: scene, take, notes. */
+function ownNotes(clip: JsonObject): Record<string, string> {
+  const own = isObject(clip.metadata) ? memberOf(clip.metadata, 'legame') : null;
+  const notes = isObject(own) ? memberOf(own, 'clip') : null;
+  if (!isObject(notes)) return {};
+  return Object.fromEntries(
+    Object.entries(notes).filter((entry): entry is [string, string] => typeof entry[1] === 'string'),
+  );
 }
 
 /** The first rate met in a composition, picture first, which is what people mean by the rate of a timeline without one. */
 function firstRate(value: unknown): Rate | null {
   if (!isObject(value)) return null;
   const own = readTimeRange(value.source_range)?.rate;
-  if (own && !schemaOf(value).startsWith('Clip.')) return own;
-  const children = [...listOf(value.children)].sort(
-    (a, b) => Number(isObject(a) && a.kind === 'Audio') - Number(isObject(b) && b.kind === 'Audio'),
-  );
-  if (schemaOf(value).startsWith('Clip.')) {
+  if (kindOf(value) === 'Clip') {
     const reference = activeReference(value, '');
     return own ?? (reference ? (readTimeRange(reference.value.available_range)?.rate ?? null) : null);
   }
-  for (const child of children) {
+  if (own) return own;
+  const isSound = (child: unknown) => isObject(child) && child.kind === 'Audio';
+  const children = listOf(value.children);
+  for (const child of [...children.filter((c) => !isSound(c)), ...children.filter(isSound)]) {
     const found = firstRate(child);
     if (found) return found;
   }
   return firstRate(value.tracks);
 }
-
-const compare = (a: Seconds, b: Seconds): number => {
-  const difference = a.num * b.den - b.num * a.den;
-  return difference > 0n ? 1 : difference < 0n ? -1 : 0;
-};

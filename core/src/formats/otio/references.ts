@@ -3,7 +3,8 @@ import { decodePercent, parseRememberedPath } from '../../paths/remembered.ts';
 import { sequenceName } from '../../paths/sequence.ts';
 import { nominalRate } from '../../time/rate.ts';
 import { kindOfName } from '../clips.ts';
-import { isObject, pointerStep, textOf, type JsonObject } from './json.ts';
+import { isObject, memberOf, pointerStep, textOf, type JsonObject } from './json.ts';
+import { schemaOf } from './schemas.ts';
 import { readTimeRange, type TimeSpan } from './time.ts';
 
 /** A media reference of a clip with its place in the document, or none when the clip needs no media. */
@@ -18,13 +19,20 @@ export type Reference = {
   readonly raster: Raster | null;
 };
 
-export const schemaOf = (value: JsonObject): string => (typeof value.OTIO_SCHEMA === 'string' ? value.OTIO_SCHEMA : '');
-
-/** The reference a clip goes by: Clip.1 has one, Clip.2 several with a key for the active one. */
-export function activeReference(clip: JsonObject, pointer: string): { value: JsonObject; pointer: string } | null {
+/**
+ * The reference a clip goes by: Clip.1 has one, Clip.2 several by key. A key that was chosen for the document counts
+ * where the clip has it, else the clip's own active one.
+ */
+export function activeReference(
+  clip: JsonObject,
+  pointer: string,
+  chosenKey?: string,
+): { value: JsonObject; pointer: string } | null {
   if (isObject(clip.media_references)) {
-    const key = textOf(clip.active_media_reference_key) ?? 'DEFAULT_MEDIA';
-    const value = Object.hasOwn(clip.media_references, key) ? clip.media_references[key] : undefined;
+    const references = clip.media_references;
+    const activeKey = textOf(clip.active_media_reference_key) ?? 'DEFAULT_MEDIA';
+    const key = chosenKey !== undefined && isObject(memberOf(references, chosenKey)) ? chosenKey : activeKey;
+    const value = memberOf(references, key);
     return isObject(value)
       ? { value, pointer: `${pointer}${pointerStep('media_references')}${pointerStep(key)}` }
       : null;
@@ -35,9 +43,9 @@ export function activeReference(clip: JsonObject, pointer: string): { value: Jso
 }
 
 /** Takes a media reference apart. Reel and raster are no fields of the schema: they are looked for in the metadata. */
-export function readReference(value: JsonObject, pointer: string, clip: JsonObject): Reference {
+export function readReference(value: JsonObject, pointer: string, clip: JsonObject, folder?: string): Reference {
   const schema = schemaOf(value);
-  const remembered = rememberedBy(value, schema);
+  const remembered = resolved(rememberedBy(value, schema), folder);
   const shownName = remembered ? parseRememberedPath(remembered).name : null;
   return {
     pointer,
@@ -49,6 +57,17 @@ export function readReference(value: JsonObject, pointer: string, clip: JsonObje
     reel: findReel(value.metadata) ?? findReel(clip.metadata),
     raster: findRaster(value.metadata) ?? findRaster(clip.metadata),
   };
+}
+
+/** A relative reference seen from the document's folder, where that is known; "." and ".." are walked (RFC 3986, 5.2). */
+function resolved(reference: string | null, folder: string | undefined): string | null {
+  if (reference === null || folder === undefined || /^(?:[a-z]+:|[\\/])/i.test(reference)) return reference;
+  const parts = folder.split('/').filter((part) => part !== '');
+  for (const part of reference.split('/')) {
+    if (part === '..') parts.pop();
+    else if (part !== '.' && part !== '') parts.push(part);
+  }
+  return `/${parts.join('/')}`;
 }
 
 function rememberedBy(value: JsonObject, schema: string): string | null {
@@ -75,7 +94,7 @@ function rememberedBy(value: JsonObject, schema: string): string | null {
 function findReel(metadata: unknown, depth = 0): string | null {
   if (!isObject(metadata) || depth > 3) return null;
   for (const key of ['reel', 'reel_name', 'tape', 'tape_name']) {
-    const found = textOf(Object.hasOwn(metadata, key) ? metadata[key] : undefined);
+    const found = textOf(memberOf(metadata, key));
     if (found) return found;
   }
   for (const child of Object.values(metadata)) {

@@ -1,58 +1,112 @@
-import { parse, type MemberNode, type ObjectNode, type ValueNode } from '@humanwhocodes/momoa';
 import type { NewReference } from '../format.ts';
-import { pointerKeys } from './json.ts';
+import { isObject, strictJson } from './json.ts';
+import { locate, membersAt, type Member, type Place } from './locate.ts';
 
 type Splice = { readonly from: number; readonly to: number; readonly text: string };
 
 /**
  * Changes the media references at these JSON pointers by replacing only the characters of their URL (for image
- * sequences: base, prefix, suffix). A MissingReference becomes an ExternalReference and keeps its name, range and
- * metadata. Every other character of the document, digits of numbers included, stays as it is.
+ * sequences: base, prefix, suffix, and padding and first frame where they no longer fit). A MissingReference becomes an
+ * ExternalReference, and a file a sequence or the other way round, with name, range and metadata kept. Every other
+ * character of the document, digits of numbers included, stays as it is.
  */
 export function relinkOtio(text: string, changes: ReadonlyMap<string, NewReference>): string {
-  const document = parse(text, { mode: 'json', ranges: true });
-  const splices: Splice[] = [];
-  for (const [pointer, change] of changes) {
-    const node = nodeAt(document.body, pointerKeys(pointer));
-    if (node?.type === 'Object') splices.push(...referenceSplices(node, change));
-  }
-  splices.sort((a, b) => b.from - a.from);
-  let result = text;
-  const parts: string[] = [];
+  const places = locate(text, changes.keys());
+  const splices = [...places].flatMap(([pointer, place]) =>
+    text[place.from] === '{' ? referenceSplices(text, place, changes.get(pointer)!) : [],
+  );
+  // From the end, and of two at one place the longer first, so that no splice moves or hides another.
+  splices.sort((a, b) => a.from - b.from || a.to - b.to);
+  let [result, done] = ['', 0];
   for (const { from, to, text: inserted } of splices) {
-    parts.unshift(inserted, result.slice(to));
-    result = result.slice(0, from);
+    result += text.slice(done, from) + inserted;
+    done = to;
   }
-  return result + parts.join('');
+  return result + text.slice(done);
 }
 
-function referenceSplices(reference: ObjectNode, { path, sequence }: NewReference): Splice[] {
-  const schema = member(reference, 'OTIO_SCHEMA');
-  const isSequence = schema?.value.type === 'String' && schema.value.value.startsWith('ImageSequenceReference.');
-  if (isSequence && sequence) {
-    return [
-      ...setString(reference, 'target_url_base', fileUrl(path.replace(/[^/]*$/, ''))),
-      ...setString(reference, 'name_prefix', sequence.prefix),
-      ...setString(reference, 'name_suffix', sequence.suffix),
-    ];
+const sequenceMembers = [
+  'target_url_base',
+  'name_prefix',
+  'name_suffix',
+  'start_frame',
+  'frame_step',
+  'rate',
+  'frame_zero_padding',
+  'missing_frame_policy',
+];
+
+function referenceSplices(text: string, place: Place, change: NewReference): Splice[] {
+  const reference = new ReferenceEdit(text, place);
+  const { sequence } = change;
+  const isSequence = reference.schema.startsWith('ImageSequenceReference.');
+  if (!sequence) {
+    reference.set('target_url', fileUrl(change.path));
+    if (isSequence) for (const name of sequenceMembers) reference.remove(name);
+    if (!reference.schema.startsWith('ExternalReference.')) reference.set('OTIO_SCHEMA', 'ExternalReference.1');
+    return reference.splices;
   }
-  const splices = setString(reference, 'target_url', fileUrl(path));
-  if (schema?.value.type === 'String' && schema.value.value.startsWith('MissingReference.')) {
-    splices.push(replace(schema.value, '"ExternalReference.1"'));
+  reference.set('target_url_base', fileUrl(change.path.replace(/[^/]*$/, '')));
+  reference.set('name_prefix', sequence.prefix);
+  reference.set('name_suffix', sequence.suffix);
+  const start = reference.value.start_frame;
+  const isInside = typeof start === 'number' && start >= sequence.first && start <= sequence.last;
+  if (!isSequence || !isInside) reference.set('start_frame', sequence.first);
+  if (!isSequence || reference.value.frame_zero_padding !== sequence.padding)
+    reference.set('frame_zero_padding', sequence.padding);
+  if (!isSequence) {
+    const { rate } = change;
+    reference.set('OTIO_SCHEMA', 'ImageSequenceReference.1');
+    reference.set('frame_step', 1);
+    if (rate) reference.set('rate', rate.num / rate.den);
+    reference.remove('target_url');
   }
-  return splices;
+  return reference.splices;
 }
 
-/** Sets a member to a text, or adds it after the first one, indented like it. */
-function setString(object: ObjectNode, name: string, value: string): Splice[] {
-  const found = member(object, name);
-  if (found) return [replace(found.value, JSON.stringify(value))];
-  const first = object.members[0];
-  const end = first ? rangeOf(first)[1] : rangeOf(object)[0] + 1;
-  const text = `${JSON.stringify(name)}: ${JSON.stringify(value)}`;
-  const indent = first ? ' '.repeat(Math.max(0, first.loc.start.column - 1)) : '';
-  const breaks = first && first.loc.start.line !== object.loc.start.line;
-  return [{ from: end, to: end, text: first ? `,${breaks ? `\n${indent}` : ' '}${text}` : text }];
+/** The splices that change members of one object, each with its own place in the text. */
+class ReferenceEdit {
+  readonly splices: Splice[] = [];
+  readonly value: Readonly<Record<string, unknown>>;
+  readonly schema: string;
+  readonly #text: string;
+  readonly #members: readonly Member[];
+  readonly #place: Place;
+
+  constructor(text: string, place: Place) {
+    this.#text = text;
+    this.#place = place;
+    this.#members = membersAt(text, place.from);
+    const value: unknown = JSON.parse(strictJson(text.slice(place.from, place.to)));
+    this.value = isObject(value) ? value : {};
+    this.schema = typeof this.value.OTIO_SCHEMA === 'string' ? this.value.OTIO_SCHEMA : '';
+  }
+
+  /** Sets a member, or adds it after the schema's name, indented like it. */
+  set(name: string, value: string | number): void {
+    const shown = JSON.stringify(value);
+    const found = this.#members.findLast((m) => m.name === name);
+    if (found) {
+      if (this.value[name] !== value) this.splices.push({ ...found.value, text: shown });
+      return;
+    }
+    const anchor = this.#members.find((m) => m.name === 'OTIO_SCHEMA') ?? this.#members[0];
+    const at = anchor?.value.to ?? this.#place.from + 1;
+    const lineStart = anchor ? this.#text.lastIndexOf('\n', anchor.at) + 1 : 0;
+    const indent = anchor ? this.#text.slice(lineStart, anchor.at) : '';
+    const space = anchor && /^\s*$/.test(indent) && lineStart > this.#place.from ? `\n${indent}` : ' ';
+    const member = `${JSON.stringify(name)}: ${shown}`;
+    this.splices.push({ from: at, to: at, text: anchor ? `,${space}${member}` : member });
+  }
+
+  /** Takes a member away with the comma before it. The schema's name stays, so there always is one before or after. */
+  remove(name: string): void {
+    const at = this.#members.findIndex((m) => m.name === name);
+    if (at < 0) return;
+    const [before, member, after] = [this.#members[at - 1], this.#members[at]!, this.#members[at + 1]];
+    if (before) this.splices.push({ from: before.value.to, to: member.value.to, text: '' });
+    else if (after) this.splices.push({ from: member.at, to: after.at, text: '' });
+  }
 }
 
 /** Absolute paths become file URLs, relative ones URL references: percent-encoded either way (RFC 8089, RFC 3986). */
@@ -63,21 +117,3 @@ export function fileUrl(path: string): string {
   const drive = /^([A-Za-z]:)(\/.*)$/.exec(path);
   return drive ? `file:///${drive[1]}${drive[2]!.split('/').map(encodeURIComponent).join('/')}` : encoded;
 }
-
-function nodeAt(root: ValueNode, keys: readonly string[]): ValueNode | null {
-  let node: ValueNode | undefined = root;
-  for (const key of keys) {
-    if (node?.type === 'Object') node = member(node, key)?.value;
-    else if (node?.type === 'Array') node = node.elements[Number(key)]?.value;
-    else return null;
-  }
-  return node ?? null;
-}
-
-/** The last member of a name counts, as for JSON.parse. */
-function member(object: ObjectNode, name: string): MemberNode | undefined {
-  return object.members.findLast((m) => (m.name.type === 'String' ? m.name.value : m.name.name) === name);
-}
-
-const rangeOf = (node: { range?: [number, number] }): [number, number] => node.range ?? [0, 0];
-const replace = (node: ValueNode, text: string): Splice => ({ from: rangeOf(node)[0], to: rangeOf(node)[1], text });

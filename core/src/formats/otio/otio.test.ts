@@ -1,0 +1,141 @@
+import { describe, expect, test } from '@jest/globals';
+import { readText as read, utf8 as bytes } from '../../testing/reading.ts';
+import { relinkDocument } from '../index.ts';
+
+const text = (content: Uint8Array) => new TextDecoder().decode(content);
+const path = (p: string) => ({ path: p, sequence: null });
+
+const time = (value: number, r = 25) => `{"OTIO_SCHEMA": "RationalTime.1", "rate": ${r}, "value": ${value}}`;
+const span = (start: number, length: number, r = 25) =>
+  `{"OTIO_SCHEMA": "TimeRange.1", "duration": ${time(length, r)}, "start_time": ${time(start, r)}}`;
+const external = (url: string, available: string) =>
+  `{"OTIO_SCHEMA": "ExternalReference.1", "metadata": {"cam": {"reel": "A001", "width": 1280, "height": 720, "serial": 9007199254740993}}, "name": "", "available_range": ${available}, "target_url": "${url}"}`;
+const clip = (name: string, range: string, reference: string, more = '') =>
+  `{"OTIO_SCHEMA": "Clip.2", "name": "${name}", "source_range": ${range}, ${more}"media_references": {"DEFAULT_MEDIA": ${reference}}, "active_media_reference_key": "DEFAULT_MEDIA"}`;
+const track = (children: string[], kind = 'Video') =>
+  `{"OTIO_SCHEMA": "Track.1", "kind": "${kind}", "children": [${children.join(', ')}]}`;
+const timeline = (tracks: string[]) =>
+  `{"OTIO_SCHEMA": "Timeline.1", "name": "cut", "global_start_time": ${time(900000)}, "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [${tracks.join(', ')}]}}`;
+
+describe('OTIO', () => {
+  const bowl = external('file:///Volumes/KILN/day%201/bowl.mov', span(1000, 500));
+  const dissolve = `{"OTIO_SCHEMA": "Transition.1", "transition_type": "SMPTE_Dissolve", "in_offset": ${time(10)}, "out_offset": ${time(15)}}`;
+
+  test('used ranges reach under transitions and follow speed; positions are exact across rates', () => {
+    const slow = clip(
+      'bowl',
+      span(1300, 50),
+      bowl,
+      '"effects": [{"OTIO_SCHEMA": "LinearTimeWarp.1", "time_scalar": 2.0}], ',
+    );
+    const film = clip('film', span(0, 24, 24), external('film.mov', span(0, 240, 24)));
+    const { edit, remarks } = read(
+      timeline([
+        track([clip('bowl', span(1100, 100), bowl), dissolve, clip('bowl', span(1200, 50), bowl), film, slow]),
+      ]),
+    );
+    expect(remarks).toEqual([]);
+    expect(edit.clips).toHaveLength(2);
+    expect(edit.clips[0]).toMatchObject({
+      reel: 'A001',
+      raster: { width: 1280, height: 720 },
+      available: { start: 1000, end: 1500 },
+      kind: 'picture',
+    });
+    // 1100–1200 and 15 frames past the cut; 1200–1250 from 10 frames before it; 1300 for 50 frames at double speed.
+    expect(edit.clips[0]!.used).toEqual([
+      { start: 1100, end: 1250 },
+      { start: 1300, end: 1400 },
+    ]);
+    expect(edit.timelines[0]!.events.map((e) => e.record)).toEqual([
+      { start: 900_000, end: 900_100 },
+      { start: 900_100, end: 900_150 },
+      { start: 900_150, end: 900_175 },
+      { start: 900_175, end: 900_225 },
+    ]);
+  });
+
+  test('collections are bins, nested compositions are timelines that are not top', () => {
+    const nest = `{"OTIO_SCHEMA": "Stack.1", "name": "nest", "children": [${track([clip('bowl', span(1000, 30), bowl)])}]}`;
+    const project = `{"OTIO_SCHEMA": "SerializableCollection.1", "name": "Saltglass", "children": [{"OTIO_SCHEMA": "SerializableCollection.1", "name": "Day 1", "children": [${clip('bowl', 'null', bowl)}]}, ${timeline([track([nest])])}]}`;
+    const { edit } = read(project);
+    expect(edit.bins).toEqual([{ key: 'bin-1', name: 'Day 1', parentKey: null }]);
+    expect(edit.timelines.map((t) => [t.name, t.top, t.length])).toEqual([
+      ['cut', true, 30],
+      ['nest', false, 30],
+    ]);
+    expect(edit.timelines[0]!.events[0]).toMatchObject({ nestedKey: 'timeline-2', clipKey: null });
+    expect(edit.clips.map((c) => [c.binKey, c.addresses.length])).toEqual([['bin-1', 2]]);
+  });
+
+  test('unknown schemas and missing parts get a remark with their JSON pointer', () => {
+    const { remarks } = read(
+      timeline([track(['{"OTIO_SCHEMA": "Sparkle.3"}', clip('x', 'null', external('x.mov', 'null'))])]),
+    );
+    expect(remarks).toEqual([
+      { at: { path: '/tracks/children/0/children/0' }, code: 'schema-unknown', schema: 'Sparkle.3' },
+      { at: { path: '/tracks/children/0/children/1' }, code: 'clip-without-range', name: 'x' },
+    ]);
+  });
+
+  test('relinking changes only the URL: digits, key order and everything unknown stay to the letter', () => {
+    const source = `${timeline([track([clip('bowl', span(1100, 100), bowl)])]).replace('"name": "cut"', '"zeta": 25.0, "name": "cut", "alpha": [1e3, 9007199254740993]')}\n`;
+    const { edit } = read(source);
+    const out = text(
+      relinkDocument(
+        bytes(source),
+        'otio',
+        new Map(edit.clips[0]!.addresses.map((a) => [a, path('/bay/KILN B/böwl#1.mov')])),
+      ).bytes,
+    );
+    expect(out).toBe(source.replace('file:///Volumes/KILN/day%201/bowl.mov', 'file:///bay/KILN%20B/b%C3%B6wl%231.mov'));
+    expect(read(out).edit.clips[0]!.remembered).toBe('file:///bay/KILN%20B/b%C3%B6wl%231.mov');
+  });
+
+  test('a missing reference becomes an external one and keeps its name and range', () => {
+    const missing = `{"OTIO_SCHEMA": "MissingReference.1", "name": "lost.mov", "available_range": ${span(0, 50)}, "metadata": {"reel": "C9"}}`;
+    const source = timeline([track([clip('lost', span(0, 20), missing)])]);
+    const { edit } = read(source);
+    expect(edit.clips[0]).toMatchObject({ remembered: null, reel: 'C9', available: { start: 0, end: 50 } });
+    const out = text(
+      relinkDocument(bytes(source), 'otio', new Map([[edit.clips[0]!.addresses[0]!, path('media/found.mov')]])).bytes,
+    );
+    expect(read(out).edit.clips[0]).toMatchObject({
+      remembered: 'media/found.mov',
+      reel: 'C9',
+      available: { start: 0, end: 50 },
+    });
+  });
+
+  test('an image sequence keeps its numbering and changes base, prefix and suffix', () => {
+    const frames = `{"OTIO_SCHEMA": "ImageSequenceReference.1", "available_range": ${span(1001, 48)}, "target_url_base": "file:///S:/titles/", "name_prefix": "title_", "name_suffix": ".png", "start_frame": 1001, "frame_step": 1, "rate": 25, "frame_zero_padding": 4}`;
+    const source = timeline([track([clip('titles', span(1001, 48), frames)])]);
+    const { edit } = read(source);
+    expect(edit.clips[0]).toMatchObject({ kind: 'sequence', remembered: 'file:///S:/titles/title_%23%23%23%23.png' });
+    const sequence = { prefix: 'open_', suffix: '.png', padding: 4, first: 1001, last: 1048, missing: [] };
+    const out = text(
+      relinkDocument(
+        bytes(source),
+        'otio',
+        new Map([[edit.clips[0]!.addresses[0]!, { path: 'media/open/open_####.png', sequence }]]),
+      ).bytes,
+    );
+    expect(out).toContain('"target_url_base": "media/open/", "name_prefix": "open_"');
+  });
+
+  test('names that objects have by nature are no trouble', () => {
+    const { edit } = read(
+      timeline([
+        track([
+          clip(
+            'x',
+            span(0, 5),
+            external('x.mov', span(0, 5)),
+            '"metadata": {"__proto__": {"reel": "P"}, "constructor": 1}, ',
+          ),
+        ]),
+      ]),
+    );
+    expect(edit.clips[0]!.reel).toBe('A001');
+  });
+});

@@ -1,0 +1,143 @@
+import {
+  addSeconds,
+  compareSeconds,
+  divideSeconds,
+  framesTouched,
+  intersectWindows,
+  scaleSeconds,
+  secondsOf,
+  subtractSeconds,
+  windowOf,
+  type TimeWindow,
+} from '../time/seconds.ts';
+import { intersectRanges, shiftRange, uniteRanges, type FrameRange } from '../time/range.ts';
+import type { Rate } from '../time/rate.ts';
+import type { Clip, Edit, EditEvent, Timeline } from './edit.ts';
+
+/** One step from a top timeline to a clip: this event of this timeline. */
+export type UseStep = { readonly timelineKey: string; readonly event: EditEvent };
+
+/** One showing of a clip, from the top timeline down through every nest to the event that reads it. */
+export type ClipUse = {
+  readonly clipKey: string;
+  /** Frames read of the source, at the clip's rate: only what the nests around it show, exact, rounded outward. */
+  readonly source: FrameRange;
+  /** Outermost first; the last is the event that reads the clip. */
+  readonly steps: readonly UseStep[];
+  /** Where it shows in the top timeline, at that timeline's rate, transitions included. */
+  readonly record: FrameRange;
+};
+
+/** The record frames during which an event's source is read: from cut to cut, and under its transitions. */
+export const readDuring = ({ record, head, tail }: EditEvent): FrameRange => ({
+  start: record.start - head,
+  end: record.end + tail,
+});
+
+/** The source time that an event reads during a part of its record time; speed, freeze and direction included. */
+function sourceDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sourceRate: Rate): TimeWindow | null {
+  if (!event.source) return null;
+  const source = windowOf(event.source, sourceRate);
+  if (event.speed.num === 0) return source;
+  const begin = secondsOf(readDuring(event).start, recordRate);
+  const forwards = event.speed.num > 0;
+  const edge = forwards ? source.start : source.end;
+  const from = addSeconds(edge, scaleSeconds(subtractSeconds(part.start, begin), event.speed));
+  const to = addSeconds(edge, scaleSeconds(subtractSeconds(part.end, begin), event.speed));
+  const read = forwards ? { start: from, end: to } : { start: to, end: from };
+  const frame = secondsOf(1, sourceRate);
+  const safe = event.rounded ? { start: subtractSeconds(read.start, frame), end: addSeconds(read.end, frame) } : read;
+  return intersectWindows(safe, source);
+}
+
+/** The record time during which an event shows a part of its source. The reverse of `sourceDuring`. */
+function recordDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sourceRate: Rate): TimeWindow | null {
+  const during = windowOf(readDuring(event), recordRate);
+  const source = event.source && windowOf(event.source, sourceRate);
+  const shown = source && intersectWindows(part, source);
+  if (!source || !shown) return null;
+  if (event.speed.num === 0) return during;
+  const edge = event.speed.num > 0 ? source.start : source.end;
+  const at = (moment: TimeWindow['start']) =>
+    addSeconds(during.start, divideSeconds(subtractSeconds(moment, edge), event.speed));
+  const [from, to] = [at(shown.start), at(shown.end)];
+  return intersectWindows(compareSeconds(from, to) <= 0 ? { start: from, end: to } : { start: to, end: from }, during);
+}
+
+/**
+ * Every use of every clip, reached from the top timelines through nests at any depth. A nest's window, speed and
+ * transitions trim what is read inside it; positions stay exact fractions until the last step.
+ */
+export function usesOf({
+  clips,
+  timelines,
+}: Pick<Edit, 'timelines'> & { clips: readonly Pick<Clip, 'key' | 'rate'>[] }): ClipUse[] {
+  const rates = new Map(clips.map((c) => [c.key, c.rate]));
+  const byKey = new Map(timelines.map((t) => [t.key, t]));
+  const uses: ClipUse[] = [];
+  for (const top of timelines) if (top.top) visit(top, null, [], (window) => window);
+  return uses;
+
+  function visit(
+    timeline: Timeline,
+    shown: TimeWindow | null,
+    path: readonly UseStep[],
+    upward: (window: TimeWindow) => TimeWindow | null,
+  ): void {
+    for (const event of timeline.events) {
+      if (!event.source) continue;
+      const sourceRate = event.clipKey === null ? byKey.get(event.nestedKey ?? '')?.rate : rates.get(event.clipKey);
+      if (!sourceRate) continue;
+      const steps = [...path, { timelineKey: timeline.key, event }];
+      if (shown === null && event.clipKey !== null) {
+        uses.push({ clipKey: event.clipKey, source: event.source, steps, record: readDuring(event) });
+        continue;
+      }
+      const all = windowOf(readDuring(event), timeline.rate);
+      const during = shown ? intersectWindows(all, shown) : all;
+      const read = during && sourceDuring(event, during, timeline.rate, sourceRate);
+      if (!during || !read) continue;
+      if (event.clipKey !== null) {
+        const record = upward(during);
+        const source = intersectRanges(framesTouched(read, sourceRate), event.source);
+        const topRate = byKey.get(steps[0]!.timelineKey)!.rate;
+        if (record && source)
+          uses.push({ clipKey: event.clipKey, source, steps, record: framesTouched(record, topRate) });
+        continue;
+      }
+      const nested = byKey.get(event.nestedKey!)!;
+      // A nest is read from its own zero; its events stand from its start.
+      const zero = secondsOf(nested.start, nested.rate);
+      visit(nested, { start: addSeconds(read.start, zero), end: addSeconds(read.end, zero) }, steps, (window) => {
+        const inner = { start: subtractSeconds(window.start, zero), end: subtractSeconds(window.end, zero) };
+        const here = recordDuring(event, inner, timeline.rate, nested.rate);
+        return here && upward(here);
+      });
+    }
+  }
+}
+
+/** The same clips, each with the union of all that `usesOf` finds read of it. */
+export function withUsedRanges(clips: readonly Clip[], timelines: readonly Timeline[]): Clip[] {
+  const read = new Map<string, FrameRange[]>();
+  for (const use of usesOf({ clips, timelines })) {
+    const known = read.get(use.clipKey);
+    if (known) known.push(use.source);
+    else read.set(use.clipKey, [use.source]);
+  }
+  return clips.map((clip) => ({ ...clip, used: uniteRanges(read.get(clip.key) ?? []) }));
+}
+
+/** A range of record frames of a nested timeline, as frames from its zero. */
+export const fromNestZero = (range: FrameRange, nest: Timeline): FrameRange => shiftRange(range, -nest.start);
+
+/** Record frames of `timeline` during which `event`, which shows `nest`, shows these record frames of the nest. */
+export function shownInParent(
+  event: EditEvent,
+  timeline: Timeline,
+  nest: Timeline,
+  range: FrameRange,
+): FrameRange | null {
+  const record = recordDuring(event, windowOf(fromNestZero(range, nest), nest.rate), timeline.rate, nest.rate);
+  return record && framesTouched(record, timeline.rate);
+}
