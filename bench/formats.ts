@@ -6,7 +6,7 @@ const pal = rate(25);
 const utf8 = (text: string) => new TextEncoder().encode(text);
 
 /** A list of cuts with names and source files, as long and as varied as real ones. */
-function madeList(events: number): string {
+export function madeList(events: number): string {
   const random = seeded(7);
   const tc = (frames: number) => formatTimecode(frames, pal);
   const lines = ['TITLE: BENCH', 'FCM: NON-DROP FRAME'];
@@ -29,7 +29,7 @@ function madeList(events: number): string {
 }
 
 /** An edit of so many clips, each with its own media, on four tracks; in `folds` of the size with padding metadata. */
-function madeOtio(count: number): string {
+export function madeOtio(count: number): string {
   const random = seeded(9);
   const clips = Array.from({ length: count }, (_, i) => ({
     key: `clip-${i + 1}`,

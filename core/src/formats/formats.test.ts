@@ -24,7 +24,12 @@ describe('what cannot be read', () => {
     ['an empty collection', '{"OTIO_SCHEMA": "SerializableCollection.1", "children": []}', 'no-edit-inside'],
     ['a title alone', 'TITLE: NOTHING', 'no-edit-inside'],
     ['a log of nothing but a header', 'name,reel,start\n', 'no-edit-inside'],
-    ['JSON nested 10,000 deep', '['.repeat(10_000) + ']'.repeat(10_000), 'nested-too-deep'],
+    ['lists nested 10,000 deep', '['.repeat(10_000) + ']'.repeat(10_000), 'no-edit-inside'],
+    [
+      'nests 10,000 deep',
+      `${'{"OTIO_SCHEMA": "Stack.1", "children": ['.repeat(10_000)}${']}'.repeat(10_000)}`,
+      'nested-too-deep',
+    ],
   ])('%s says so', (_, content, code) => {
     expect(faultOf(content, { rate: pal })).toMatchObject({ code });
   });

@@ -57,37 +57,38 @@ export function parseLines(text: string): EdlLine[] {
   return lines;
 }
 
+// Lists are long: each kind is one plain object, for spreading a common base into it takes longer than the rest.
 function parseLine(text: string, end: string, line: number): EdlLine {
-  const base = { line, text, end };
-  if (text.length > longestLine) return { ...base, kind: 'unknown' };
+  if (text.length > longestLine) return { line, text, end, kind: 'unknown' };
   const trimmed = text.trim();
-  if (trimmed === '' || trimmed === '\u001a') return { ...base, kind: 'blank' };
-  if (trimmed.startsWith('*')) return { ...base, ...parseComment(trimmed) };
+  if (trimmed === '' || trimmed === '\u001a') return { line, text, end, kind: 'blank' };
   const first = trimmed.charCodeAt(0);
+  if (first === 42) {
+    const label = labelOf(trimmed);
+    const value = label === '' ? trimmed.slice(1).trimStart() : trimmed.replace(afterLabel, '');
+    return { line, text, end, kind: 'comment', label, value };
+  }
   if (first >= 48 && first <= 57) {
     const event = parseEvent(trimmed.split(/\s+/));
-    return event ? { ...base, kind: 'event', event } : { ...base, kind: 'unknown' };
+    return event ? { line, text, end, kind: 'event', event } : { line, text, end, kind: 'unknown' };
   }
   const title = /^TITLE:\s*(.*)$/i.exec(trimmed);
-  if (title) return { ...base, kind: 'title', title: title[1]! };
+  if (title) return { line, text, end, kind: 'title', title: title[1]! };
   const counting = /^FCM:\s*(NON[- ]?DROP|DROP)/i.exec(trimmed);
-  if (counting) return { ...base, kind: 'counting', drop: /^drop/i.test(counting[1]!) };
+  if (counting) return { line, text, end, kind: 'counting', drop: /^drop/i.test(counting[1]!) };
   const speed = /^M2\s+(\S.*?)\s+([+-]?\d+(?:\.\d+)?)\s+(\S+)$/i.exec(trimmed);
-  if (speed && timecode.test(speed[3]!))
-    return { ...base, kind: 'speed', reel: speed[1]!, framesPerSecond: Number(speed[2]), entry: speed[3]! };
+  if (speed && timecode.test(speed[3]!)) {
+    const [, reel = '', framesPerSecond, entry = ''] = speed;
+    return { line, text, end, kind: 'speed', reel, framesPerSecond: Number(framesPerSecond), entry };
+  }
   const audio = /^AUD\s+(\d{1,3}(?:[\s,]+\d{1,3})*)$/i.exec(trimmed);
-  if (audio) return { ...base, kind: 'audio', channels: audio[1]! };
-  if (/^SPLIT\b/i.test(trimmed)) return { ...base, kind: 'split' };
-  return { ...base, kind: 'unknown' };
+  if (audio) return { line, text, end, kind: 'audio', channels: audio[1]! };
+  return { line, text, end, kind: /^SPLIT\b/i.test(trimmed) ? 'split' : 'unknown' };
 }
 
-function parseComment(trimmed: string): { kind: 'comment'; label: string; value: string } {
-  const body = trimmed.replace(/^\*\s*/, '');
-  const upper = body.slice(0, 20).toUpperCase();
-  const label = labels.find((l) => upper.startsWith(l) && /^(:|\s|$)/.test(upper.slice(l.length)));
-  if (!label) return { kind: 'comment', label: '', value: body };
-  return { kind: 'comment', label, value: body.slice(label.length).replace(/^\s*:?\s*/, '') };
-}
+const label = new RegExp(`^\\*\\s*(${labels.join('|')})(?=:|\\s|$)`, 'i');
+const afterLabel = new RegExp(`${label.source}\\s*:?\\s*`, 'i');
+const labelOf = (trimmed: string): string => label.exec(trimmed)?.[1]?.toUpperCase() ?? '';
 
 /** `NNN reel track transition [length] src-in src-out rec-in rec-out`; reels may hold spaces, keys a second letter. */
 function parseEvent(parts: readonly string[]): RawEvent | null {

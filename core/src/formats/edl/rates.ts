@@ -6,7 +6,7 @@ import type { EdlLine } from './lines.ts';
 import { readRange } from './timing.ts';
 
 /** Enough events to tell rates apart; more would only cost time. */
-const asked = 2000;
+const asked = 400;
 
 /** What a list shows of its rate: FCM and semicolons, frame numbers, and events whose source and record are equally long. */
 export const rateSigns = (

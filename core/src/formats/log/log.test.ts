@@ -89,7 +89,7 @@ describe('shot log', () => {
           metadata: { notes: r.notes, Lens: '35' },
         }));
         const written = log.write({ title: 'x', bins: [], clips, timelines: [] });
-        const cells = Papa.parse<string[]>(written).data.flat();
+        const cells = Papa.parse<string[]>(written, { delimiter: ',' }).data.flat();
         expect(cells.filter((cell) => /^[=+@-]/.test(cell))).toEqual([]);
         const back = readText(written, { rate: rate(25) }).edit.clips;
         const told = (list: typeof back | typeof clips) => list.map((c) => [c.name, c.reel, c.available, c.metadata]);

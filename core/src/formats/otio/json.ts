@@ -18,15 +18,26 @@ export type ParsedJson =
   | { readonly ok: true; readonly value: unknown; readonly remarks: readonly Remark[] }
   | { readonly ok: false; readonly fault: ReadFault };
 
-/** JSON text to a value, or a fault that says where it breaks. Nesting is counted before anything recurses. */
+/**
+ * JSON text to a value, or a fault that says where it breaks. What the runtime's parser takes needs no second look; only
+ * what it refuses is surveyed, for numbers that JSON does not have and for nesting that no slower parser would survive.
+ */
 export function parseJson(text: string): ParsedJson {
+  const value = parsed(text);
+  if (value !== undefined) return { ok: true, value, remarks: [] };
   const { deepest, notFinite } = survey(text);
   if (deepest > nestingLimit) return { ok: false, fault: { code: 'nested-too-deep', limit: nestingLimit } };
   const masked = mask(text, notFinite);
+  const second = notFinite.length > 0 ? parsed(masked) : undefined;
+  if (second === undefined) return { ok: false, fault: whereBroken(masked) };
+  return { ok: true, value: second, remarks: remarksOf(text, notFinite) };
+}
+
+function parsed(text: string): unknown {
   try {
-    return { ok: true, value: JSON.parse(masked) as unknown, remarks: remarksOf(text, notFinite) };
+    return JSON.parse(text) as unknown;
   } catch {
-    return { ok: false, fault: whereBroken(masked) };
+    return undefined;
   }
 }
 
@@ -34,7 +45,7 @@ export function parseJson(text: string): ParsedJson {
  * The text with every NaN and Infinity, which some writers emit and JSON does not have, as an empty list of the same
  * length: no number, so whoever wants one there says so, and every position in the text stays what it was.
  */
-export const strictJson = (text: string): string => mask(text, survey(text).notFinite);
+export const strictJson = (text: string): string => (/NaN|Inf/.test(text) ? mask(text, survey(text).notFinite) : text);
 
 type NotFinite = { readonly at: number; readonly text: string };
 

@@ -14,7 +14,7 @@ import {
 import { ClipGatherer } from '../clips.ts';
 import { noChoices, type ReadOptions, type ReadResult } from '../format.ts';
 import { isWhole, reachOf, readSpan, speedOf, transitionInto } from './effects.ts';
-import { isObject, listOf, memberOf, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
+import { isObject, listOf, memberOf, nestingLimit, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
 import { activeReference, assumedCounting, readReference } from './references.ts';
 import { kindOf, olderThan, schemaOf } from './schemas.ts';
 import { frameRange, readRationalTime, readTimeRange, toSeconds, type TimeSpan } from './time.ts';
@@ -32,7 +32,12 @@ export function readOtio(text: string, options: ReadOptions): ReadResult {
   }
   const reader = new OtioReader(options);
   const fallbackName = options.name.replace(/\.[^.]*$/, '');
-  reader.member(root, '', null, true, fallbackName);
+  try {
+    reader.member(root, '', null, true, fallbackName);
+  } catch (error) {
+    if (error instanceof NestedTooDeep) return { ok: false, fault: { code: 'nested-too-deep', limit: nestingLimit } };
+    throw error;
+  }
   const gathered = reader.clips.clips(reader.timelines[0]?.rate ?? makeRate(24));
   if (gathered.length === 0 && reader.timelines.length === 0) {
     const found = `an OTIO document of schema ${schemaOf(root)}, with neither clip nor timeline`;
@@ -54,6 +59,8 @@ export function readOtio(text: string, options: ReadOptions): ReadResult {
   };
 }
 
+class NestedTooDeep extends Error {}
+
 type TrackAt = {
   readonly label: string;
   readonly trackKind: EditEvent['trackKind'];
@@ -64,7 +71,8 @@ type TrackAt = {
 };
 
 /** An item with its neighbours on the track and the moment at which it begins. */
-type ItemAt = TrackAt & {
+type ItemAt = {
+  readonly track: TrackAt;
   readonly position: Seconds;
   readonly before: unknown;
   readonly after: unknown;
@@ -79,6 +87,7 @@ class OtioReader {
   /** Keys of media references, of clips that have several, with the number of clips that have each. */
   readonly referenceKeys = new Map<string, number>();
   readonly #options: ReadOptions;
+  #depth = 0;
 
   constructor(options: ReadOptions) {
     this.#options = options;
@@ -88,6 +97,18 @@ class OtioReader {
   member(value: unknown, pointer: string, binKey: string | null, isRoot = false, fallbackName = ''): void {
     if (!isObject(value)) return this.#notUnderstood(pointer, typeof value);
     this.#checkVersion(value, pointer);
+    this.#deeper(() => this.#member(value, pointer, binKey, isRoot, fallbackName));
+  }
+
+  #deeper<T>(read: () => T): T {
+    this.#depth += 1;
+    if (this.#depth > nestingLimit / 2) throw new NestedTooDeep();
+    const result = read();
+    this.#depth -= 1;
+    return result;
+  }
+
+  #member(value: JsonObject, pointer: string, binKey: string | null, isRoot: boolean, fallbackName: string): void {
     switch (kindOf(value)) {
       case 'SerializableCollection': {
         // The outermost collection is the project itself, not a bin in it.
@@ -149,18 +170,21 @@ class OtioReader {
   /** The items of one track, laid end to end; a transition has no length of its own but reaches into its neighbours. */
   #track(items: readonly unknown[], pointerOf: (n: number) => string, track: TrackAt): Seconds {
     let position = zeroSeconds;
-    items.forEach((item, n) => {
+    for (const [n, item] of items.entries()) {
       const pointer = pointerOf(n);
-      if (!isObject(item)) return this.#notUnderstood(pointer, typeof item);
+      if (!isObject(item)) {
+        this.#notUnderstood(pointer, typeof item);
+        continue;
+      }
       this.#checkVersion(item, pointer);
       if (kindOf(item) === 'Transition') {
         this.#time(item, 'in_offset', pointer);
         this.#time(item, 'out_offset', pointer);
-        return;
+        continue;
       }
-      const at = { ...track, position, before: items[n - 1], after: items[n + 1], pointer };
+      const at = { track, position, before: items[n - 1], after: items[n + 1], pointer };
       position = addSeconds(position, this.#item(item, at));
-    });
+    }
     return position;
   }
 
@@ -171,7 +195,7 @@ class OtioReader {
       case 'Gap':
         return trimmed?.length ?? zeroSeconds;
       case 'Clip': {
-        const seen = this.#seeClip(item, at.pointer, at.trackKind, null);
+        const seen = this.#seeClip(item, at.pointer, at.track.trackKind, null);
         const span = trimmed ?? seen?.available ?? null;
         if (!span) {
           this.remarks.push({ at: { path: at.pointer }, code: 'clip-without-range', name: textOf(item.name) ?? '' });
@@ -185,7 +209,7 @@ class OtioReader {
       case 'Stack':
       case 'Track':
       case 'Timeline': {
-        const nested = this.#timeline(item, at.pointer, false, `nest on ${at.label}`);
+        const nested = this.#deeper(() => this.#timeline(item, at.pointer, false, `nest on ${at.track.label}`));
         const span = trimmed ?? { start: zeroSeconds, length: nested.length, rate: nested.rate };
         this.#event(item, at, { clipKey: null, nestedKey: nested.key }, span, nested.rate);
         return span.length;
@@ -203,28 +227,31 @@ class OtioReader {
     span: TimeSpan,
     sourceRate: Rate | null,
   ): void {
+    const { track } = at;
     const reach = reachOf(at.before, at.after);
     const speed = speedOf(item);
     const read = readSpan(span, reach, speed);
     const end = addSeconds(at.position, span.length);
     const cuts = { start: at.position, end };
     const shown = { start: subtractSeconds(at.position, reach.head), end: addSeconds(end, reach.tail) };
-    const frame = (moment: Seconds) => at.start + framesIn(moment, at.rate, 'down');
+    const frame = (moment: Seconds) => track.start + framesIn(moment, track.rate, 'down');
     const record = { start: frame(cuts.start), end: frame(cuts.end) };
-    at.events.push({
-      number: at.events.length + 1,
+    track.events.push({
+      number: track.events.length + 1,
       name: textOf(item.name) ?? '',
-      track: at.label,
-      trackKind: at.trackKind,
+      track: track.label,
+      trackKind: track.trackKind,
       ...of,
       source: sourceRate && framesTouched(read, sourceRate),
       record,
       head: record.start - frame(shown.start),
       tail: frame(shown.end) - record.end,
       speed,
-      transition: transitionInto(at.before, at.rate),
+      transition: transitionInto(at.before, track.rate),
       rounded:
-        !isWhole(cuts, at.rate) || !isWhole(shown, at.rate) || (sourceRate !== null && !isWhole(read, sourceRate)),
+        !isWhole(cuts, track.rate) ||
+        !isWhole(shown, track.rate) ||
+        (sourceRate !== null && !isWhole(read, sourceRate)),
       address: at.pointer,
     });
   }
@@ -340,8 +367,8 @@ function ownNotes(clip: JsonObject): Record<string, string> {
 }
 
 /** The first rate met in a composition, picture first, which is what people mean by the rate of a timeline without one. */
-function firstRate(value: unknown): Rate | null {
-  if (!isObject(value)) return null;
+function firstRate(value: unknown, depth = 0): Rate | null {
+  if (!isObject(value) || depth > nestingLimit) return null;
   const own = readTimeRange(value.source_range)?.rate;
   if (kindOf(value) === 'Clip') {
     const reference = activeReference(value, '');
@@ -351,8 +378,8 @@ function firstRate(value: unknown): Rate | null {
   const isSound = (child: unknown) => isObject(child) && child.kind === 'Audio';
   const children = listOf(value.children);
   for (const child of [...children.filter((c) => !isSound(c)), ...children.filter(isSound)]) {
-    const found = firstRate(child);
+    const found = firstRate(child, depth + 1);
     if (found) return found;
   }
-  return firstRate(value.tracks);
+  return firstRate(value.tracks, depth + 1);
 }
