@@ -103,6 +103,16 @@ export { writeCsv } from './formats/log/write.ts';
 export { sameClips } from './compare/clips.ts';
 export { compareEdits, type ComparedEvent, type EventChange, type TimelineChanges } from './compare/edits.ts';
 
+// Project: a whole project as one document, and back.
+export {
+  collectTimelines,
+  packProject,
+  unpackProject,
+  type DocumentToPack,
+  type UnpackedProject,
+} from './project/package.ts';
+export type { PackedClip, PackedDocument, PackedFile, ProjectPackage } from './project/schema.ts';
+
 // Paths: remembered paths of any system, displacements, names.
 export { decodePercent, folderOf, parseRememberedPath, type RememberedPath } from './paths/remembered.ts';
 export { commonTail, displace, displacementOf, type Displacement } from './paths/displacement.ts';

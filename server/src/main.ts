@@ -1,4 +1,5 @@
 import { pino } from 'pino';
+import { readOutdated } from './actions/bringIn.ts';
 import { sweepPlaces } from './actions/places.ts';
 import { readConfig } from './config/config.ts';
 import { openDatabase } from './db/database.ts';
@@ -14,6 +15,7 @@ if (!config.databaseUrl) throw new Error('LEGAME_DATABASE is not set. Start Lega
 const db = openDatabase(config.databaseUrl);
 const changes = new ChangeStream(config.databaseUrl, log);
 await changes.start();
+await readOutdated({ db, config, log });
 
 const app = makeApp({ db, config, log }, changes);
 const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {

@@ -2,12 +2,14 @@ import { z } from 'zod';
 import {
   attributeSchema,
   clipIdSchema,
+  choicesSchema,
   countingSchema,
   decisionSchema,
   documentIdSchema,
   evidenceSchema,
   eventSchema,
   factsSchema,
+  formatSchema,
   handoffIdSchema,
   jobIdSchema,
   kindSchema,
@@ -17,6 +19,7 @@ import {
   rangeSchema,
   rasterSchema,
   rateSchema,
+  readingSchema,
   remarkSchema,
   rulesSchema,
   sequenceSchema,
@@ -52,18 +55,77 @@ export type Project = z.infer<typeof projectSchema>;
 export const documentSchema = z.object({
   id: documentIdSchema,
   name: z.string(),
-  format: z.enum(['edl', 'otio']),
+  format: formatSchema,
   title: z.string(),
-  rate: rateSchema.nullable(),
+  reading: readingSchema,
+  choices: choicesSchema,
   sizeInBytes: bytes,
   broughtInAt: time,
+  /** When it took the place of a former version, if it did. */
+  replacedAt: time.nullable(),
+  /** The folder it was brought in from, where that is known. */
+  folder: z.string().nullable(),
+  mediaInside: z.object({ files: z.int(), sizeInBytes: bytes }).nullable(),
   clips: z.int(),
+  bins: z.int(),
   timelines: z.array(
-    z.object({ name: z.string(), rate: rateSchema, lengthInFrames: z.int(), events: z.int(), top: z.boolean() }),
+    z.object({
+      key: z.string(),
+      name: z.string(),
+      rate: rateSchema,
+      counting: countingSchema,
+      lengthInFrames: z.int(),
+      events: z.int(),
+      top: z.boolean(),
+      tracks: z.array(z.string()),
+    }),
   ),
   remarks: z.array(remarkSchema),
 });
 export type DocumentView = z.infer<typeof documentSchema>;
+
+const comparedEventSchema = z.object({
+  number: z.int(),
+  name: z.string(),
+  track: z.string(),
+  record: rangeSchema,
+});
+export const comparisonSchema = z.object({
+  former: z.object({ name: z.string(), broughtInAt: time, replacedAt: time }),
+  timelines: z.array(
+    z.object({
+      name: z.string(),
+      rate: rateSchema,
+      counting: countingSchema,
+      only: z.enum(['newer', 'older']).nullable(),
+      unchanged: z.int(),
+      changes: z.array(
+        z.object({
+          kind: z.enum(['added', 'removed', 'trimmed', 'moved', 're-sourced']),
+          event: comparedEventSchema.nullable(),
+          before: comparedEventSchema.nullable(),
+          byFrames: z.int().nullable(),
+          headFrames: z.int().nullable(),
+          tailFrames: z.int().nullable(),
+          /** The clip that the event uses now, and whether it is dark. */
+          clipId: clipIdSchema.nullable(),
+          isDark: z.boolean(),
+        }),
+      ),
+    }),
+  ),
+});
+export type Comparison = z.infer<typeof comparisonSchema>;
+
+export const pullRowSchema = z.object({
+  reel: z.string().nullable(),
+  file: z.string(),
+  names: z.array(z.string()),
+  range: rangeSchema,
+  rate: rateSchema,
+  counting: countingSchema,
+});
+export type PullRowView = z.infer<typeof pullRowSchema>;
 
 export const mediaFileSchema = z.object({
   id: mediaFileIdSchema,
@@ -112,11 +174,15 @@ export const clipRowSchema = z.object({
 });
 export type ClipRow = z.infer<typeof clipRowSchema>;
 
+/** One showing of a clip: where in the top timeline, and by which events of which nests, outermost first. */
 export const clipUseSchema = z.object({
   timeline: z.string(),
   rate: rateSchema,
   counting: countingSchema,
-  event: eventSchema,
+  record: rangeSchema,
+  /** Frames read, at the clip's rate. */
+  source: rangeSchema,
+  steps: z.array(z.object({ timeline: z.string(), event: eventSchema })),
 });
 
 export const weighedFileSchema = z.object({
@@ -135,6 +201,8 @@ export const clipDetailSchema = clipRowSchema.extend({
   available: rangeSchema.nullable(),
   raster: rasterSchema.nullable(),
   used: z.array(rangeSchema),
+  bin: z.string().nullable(),
+  metadata: z.record(z.string(), z.string()),
   usesInFull: z.array(clipUseSchema),
   fullDecision: decisionSchema.nullable(),
   tiedFile: weighedFileSchema.nullable(),
@@ -280,9 +348,14 @@ export const handoffPlanSchema = z.object({
 });
 export type HandoffPlan = z.infer<typeof handoffPlanSchema>;
 
+/** A plain folder; or a bundle of OpenTimelineIO, as a folder (.otiod) or as one zip (.otioz). */
+export const handoffLayoutSchema = z.enum(['folder', 'otiod', 'otioz']);
+export type HandoffLayout = z.infer<typeof handoffLayoutSchema>;
+
 export const handoffSchema = z.object({
   id: handoffIdSchema,
   folder: z.string(),
+  layout: handoffLayoutSchema,
   state: z.enum(['planned', 'running', 'done', 'failed', 'cancelled']),
   createdAt: time,
   finishedAt: time.nullable(),

@@ -1,48 +1,202 @@
-import { parseRate, readDocument, type DocumentId, type ProjectId, type ReadFault } from '@legame/core';
-import type { DocumentView } from '@legame/core/contract';
+import {
+  largestDocumentInBytes,
+  noChoices,
+  readDocument,
+  sameClips,
+  unpackBytes,
+  type BundledFile,
+  type Clip,
+  type DocumentId,
+  type ProjectId,
+  type Rate,
+  type Reading,
+} from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { clipStore } from '../stores/clips.ts';
-import { documentStore, type DocumentRecord } from '../stores/documents.ts';
+import { documentStore, type ReadDocument } from '../stores/documents.ts';
+import { logMappingStore } from '../stores/logMappings.ts';
 import { projectStore } from '../stores/projects.ts';
 import type { Context } from './context.ts';
 import { startMatch } from './matchProject.ts';
+import { problemOfFault } from './readFaults.ts';
 import { tell } from './tell.ts';
 
-/** Reads a document and keeps it, byte for byte, with its clips and timelines. What is not understood is remarked, not refused. */
-export async function bringIn(
-  { db }: Context,
-  projectId: ProjectId,
-  file: { name: string; bytes: Uint8Array; rate: string | undefined },
-): Promise<DocumentId> {
+export type Incoming = {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+  readonly reading: Reading;
+  /** The folder it lies in, absolute, when it is read from a place. */
+  readonly folder?: string | null;
+  /** Media of the bundle it was taken from before it got here. */
+  readonly mediaInside?: readonly BundledFile[];
+  /** A document that this is a newer version of. */
+  readonly replaces?: DocumentId | undefined;
+  /** Bring it in beside one of the same name. */
+  readonly beside?: boolean;
+};
+
+/**
+ * Reads a document and keeps it, byte for byte, with its clips and timelines. What is not understood is remarked, not
+ * refused. A newer version of one that is there keeps its links and decisions; whether it is one is never guessed.
+ */
+export async function bringIn({ db }: Context, projectId: ProjectId, incoming: Incoming): Promise<DocumentId> {
   const project = await projectStore.getProject(db, projectId);
-  const rate = file.rate === undefined ? undefined : parseRate(file.rate);
-  if (rate === null)
+  const documents = await documentStore.listDocuments(db, projectId);
+  const replaced = incoming.replaces && documents.find((d) => d.id === incoming.replaces);
+  if (incoming.replaces && !replaced)
+    throw new UserProblem('not-found', 404, 'The document that this should replace is not in this project any more.');
+  const namesake = documents.find((d) => d.name === incoming.name);
+  if (namesake && !replaced && !incoming.beside) {
     throw new UserProblem(
-      'request-not-understood',
-      400,
-      `"${file.rate}" is no frame rate. Give a number such as 25 or 23.976, or a fraction such as 24000/1001.`,
+      'document-known-already',
+      409,
+      `"${incoming.name}" is in this project already. Bring it in as a newer version, which keeps links and decisions, or beside it.`,
+      { documentId: namesake.id },
     );
-  const read = readDocument(file.bytes, { name: file.name, rate });
-  const fault = read.format === null ? read.fault : read.result.ok ? null : read.result.fault;
-  if (fault || read.format === null || !read.result.ok) throw problemOf(fault!, file.name);
-  const { edit, remarks } = read.result;
+  }
+  const otherRates = documents.filter((d) => d !== replaced).flatMap((d) => d.timelines.map((t) => t.rate));
+  const reading = { ...replaced?.reading, ...incoming.reading };
+  const read = await readIncoming(db, { ...incoming, reading }, otherRates);
   return db.transaction(async (trx) => {
-    const id = await documentStore.insertDocument(trx, {
-      projectId,
-      name: file.name,
-      format: read.format,
-      title: edit.title,
-      rate: rate ?? null,
-      content: file.bytes,
-      bins: edit.bins,
-      timelines: edit.timelines,
-      remarks,
-    });
-    await clipStore.insertClips(trx, projectId, id, edit.clips);
+    const id = replaced
+      ? await replaceDocument(trx, projectId, replaced.id, read, true)
+      : await documentStore.insertDocument(trx, projectId, read.document);
+    if (!replaced) await clipStore.insertClips(trx, projectId, id, read.clips);
     await startMatch(trx, projectId, project.name);
     await tell(trx, 'project', projectId);
     return id;
   });
+}
+
+/** Reads a document that is there once more, by other decisions about its reading. Links and decisions are kept. */
+export async function readAgain({ db }: Context, id: DocumentId, reading: Reading): Promise<void> {
+  const document = await documentStore.getDocument(db, id);
+  const project = await projectStore.getProject(db, document.projectId);
+  const bytes = await documentStore.getContent(db, id);
+  const documents = await documentStore.listDocuments(db, document.projectId);
+  const otherRates = documents.filter((d) => d.id !== id).flatMap((d) => d.timelines.map((t) => t.rate));
+  const read = await readIncoming(db, { ...document, bytes, reading: { ...document.reading, ...reading } }, otherRates);
+  await db.transaction(async (trx) => {
+    await replaceDocument(trx, project.id, id, read, false);
+    await startMatch(trx, project.id, project.name);
+    await tell(trx, 'project', project.id);
+  });
+}
+
+/** Documents that an older reader read are read by this one, when the server starts; what it cannot read stays. */
+export async function readOutdated(context: Context): Promise<void> {
+  for (const id of await documentStore.listOutdated(context.db)) {
+    try {
+      await readAgain(context, id, {});
+    } catch (error) {
+      if (!(error instanceof UserProblem)) throw error;
+      context.log.error(error, 'a document could not be read again');
+      await documentStore.markRead(context.db, id);
+    }
+  }
+}
+
+type Read = { readonly document: ReadDocument; readonly clips: readonly Clip[] };
+
+async function readIncoming(db: Database, incoming: Incoming, otherRates: readonly Rate[]): Promise<Read> {
+  const { name } = incoming;
+  const unpacked = await unpackBytes(incoming.bytes, largestDocumentInBytes);
+  if (!unpacked.ok) throw problemOfFault(unpacked.fault, name);
+  const { content } = unpacked;
+  const folder = incoming.folder ?? null;
+  const read = (reading: Reading) =>
+    readDocument(content, { ...reading, name, otherRates, ...(folder === null ? {} : { folder }) });
+  let { reading } = incoming;
+  let answer = read(reading);
+  const headers = headersOf(answer);
+  if (headers && reading.columns) await logMappingStore.rememberRoles(db, headers, reading.columns);
+  else if (headers) {
+    const columns = await logMappingStore.findRoles(db, headers);
+    if (columns) {
+      reading = { ...reading, columns };
+      answer = read(reading);
+    }
+  }
+  if (answer.format === null) throw problemOfFault(answer.fault, name);
+  if (!answer.result.ok) throw problemOfFault(answer.result.fault, name);
+  const { edit, remarks, choices } = answer.result;
+  const mediaInside = unpacked.media ?? incoming.mediaInside ?? [];
+  const document: ReadDocument = {
+    name,
+    format: answer.format,
+    title: edit.title,
+    reading,
+    choices,
+    folder,
+    mediaInside,
+    content,
+    bins: edit.bins,
+    timelines: edit.timelines,
+    remarks,
+  };
+  return { document, clips: edit.clips };
+}
+
+function headersOf(answer: ReturnType<typeof readDocument>): readonly string[] | null {
+  if (answer.format === null) return null;
+  const { result } = answer;
+  if (result.ok) return (result.choices ?? noChoices).columns?.headers ?? null;
+  return result.fault.code === 'columns-needed' ? result.fault.columns.headers : null;
+}
+
+/**
+ * Puts a newer reading in the place of an older one: clips that are the same keep their links and decisions, clips that
+ * went are retired, and retired ones that are back come back as they were.
+ */
+async function replaceDocument(
+  trx: Transaction,
+  projectId: ProjectId,
+  id: DocumentId,
+  { document, clips }: Read,
+  isNewerVersion: boolean,
+): Promise<DocumentId> {
+  const known = await clipStore.listOfDocument(trx, id);
+  const present = known.filter((c) => !c.retired);
+  if (isNewerVersion) {
+    const bodies = present.map(bodyOf);
+    await documentStore.keepVersion(trx, id, bodies);
+  }
+  // Keys are a reading's own; ids are what both share. Present clips go before retired ones.
+  const byId = (list: readonly (typeof known)[number][]) => list.map((c) => ({ ...bodyOf(c), key: c.id }));
+  const same = sameClips(byId(present), clips);
+  const rest = clips.filter((c) => !same.has(c.key));
+  const back = sameClips(byId(known.filter((c) => c.retired)), rest);
+  const ids = new Map(known.map((c) => [c.id as string, c.id]));
+  const kept: Parameters<typeof clipStore.updateClips>[1][number][] = [];
+  const fresh: { clip: Clip; ordinal: number }[] = [];
+  clips.forEach((clip, ordinal) => {
+    const old = ids.get(same.get(clip.key) ?? back.get(clip.key) ?? '');
+    if (old) kept.push({ id: old, ordinal, clip });
+    else fresh.push({ clip, ordinal });
+  });
+  const keptIds = new Set(kept.map((k) => k.id));
+  await documentStore.replaceDocument(trx, id, document);
+  await clipStore.updateClips(trx, kept);
+  await clipStore.retireClips(
+    trx,
+    present.filter((c) => !keptIds.has(c.id)).map((c) => c.id),
+  );
+  await clipStore.insertClips(
+    trx,
+    projectId,
+    id,
+    fresh.map((f) => f.clip),
+    fresh.map((f) => f.ordinal),
+  );
+  return id;
+}
+
+/** The clip as its document has it, without what was decided of it. */
+export function bodyOf(clip: Clip): Clip {
+  const { key, name, reel, remembered, kind, rate, counting, available, raster, used, binKey, addresses, metadata } =
+    clip;
+  return { key, name, reel, remembered, kind, rate, counting, available, raster, used, binKey, addresses, metadata };
 }
 
 /** Takes a document with its clips and their links out of the project again. */
@@ -54,65 +208,4 @@ export async function takeOut({ db }: Context, id: DocumentId): Promise<void> {
     await startMatch(trx, project.id, project.name);
     await tell(trx, 'project', project.id);
   });
-}
-
-export async function listDocuments({ db }: Context, projectId: ProjectId): Promise<DocumentView[]> {
-  await projectStore.getProject(db, projectId);
-  const [documents, clips] = await Promise.all([
-    documentStore.listDocuments(db, projectId),
-    clipStore.listClips(db, projectId),
-  ]);
-  const counts = new Map<string, number>();
-  for (const clip of clips) counts.set(clip.documentId, (counts.get(clip.documentId) ?? 0) + 1);
-  return documents.map((document) => viewDocument(document, counts.get(document.id) ?? 0));
-}
-
-export const viewDocument = (document: DocumentRecord, clips: number): DocumentView => ({
-  id: document.id,
-  name: document.name,
-  format: document.format,
-  title: document.title,
-  rate: document.rate,
-  sizeInBytes: document.sizeInBytes,
-  broughtInAt: document.broughtInAt.toISOString(),
-  clips,
-  timelines: document.timelines.map((t) => ({
-    name: t.name,
-    rate: t.rate,
-    lengthInFrames: t.length,
-    events: t.events.length,
-    top: t.top,
-  })),
-  remarks: [...document.remarks],
-});
-
-function problemOf(fault: ReadFault, name: string): UserProblem {
-  const refuse = (detail: string) => new UserProblem('document-not-read', 422, detail, { fault });
-  switch (fault.code) {
-    case 'rate-needed':
-      return new UserProblem(
-        'rate-needed',
-        422,
-        `"${name}" does not say its frame rate. Choose the rate it counts at; the likeliest comes first.`,
-        { fault, proposals: fault.proposals },
-      );
-    case 'document-empty':
-      return refuse(`"${name}" is empty. Export it again from where it comes from.`);
-    case 'document-not-text':
-      return refuse(
-        `"${name}" is not a text file, so it is no EDL and no OTIO. If it is media, add the folder it lies in as a place.`,
-      );
-    case 'format-unknown':
-      return refuse(
-        `"${name}" is none of the formats Legame reads (${fault.known.join(', ')}). Nothing in it looks like one.`,
-      );
-    case 'json-broken':
-      return refuse(
-        `"${name}" is broken JSON at line ${fault.line}, column ${fault.column}: ${fault.detail}. It may have been cut off; export or copy it again.`,
-      );
-    case 'nested-too-deep':
-      return refuse(`"${name}" nests deeper than ${fault.limit} levels, which no edit does. It was not read.`);
-    case 'no-edit-inside':
-      return refuse(`"${name}" holds no edit: it is ${fault.found}.`);
-  }
 }

@@ -12,8 +12,10 @@ import {
   rangeLength,
   refusedFor,
   uncoveredUse,
+  usesOf,
   weigh,
   type ClipId,
+  type DocumentId,
   type Evidence,
   type MatchRules,
   type MediaFileId,
@@ -134,21 +136,32 @@ const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({
 type Uses = ReadonlyMap<string, { count: number; seconds: number }>;
 const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
 
-function countUses(documents: readonly DocumentRecord[]): Uses {
+function countUses(documents: readonly DocumentRecord[], rates: Rates): Uses {
   const uses = new Map<string, { count: number; seconds: number }>();
   for (const document of documents) {
-    for (const timeline of document.timelines) {
-      for (const event of timeline.events) {
-        if (event.clipKey === null) continue;
-        const key = useKey(document.id, event.clipKey);
-        const use = uses.get(key) ?? { count: 0, seconds: 0 };
-        use.count += 1;
-        use.seconds += (rangeLength(event.record) * timeline.rate.den) / timeline.rate.num;
-        uses.set(key, use);
-      }
+    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
+    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
+      const key = useKey(document.id, clipKey);
+      const use = uses.get(key) ?? { count: 0, seconds: 0 };
+      const rate = tops.get(steps[0]!.timelineKey)!;
+      use.count += 1;
+      use.seconds += (rangeLength(record) * rate.den) / rate.num;
+      uses.set(key, use);
     }
   }
   return uses;
+}
+
+type Rates = ReadonlyMap<DocumentId, readonly Pick<ClipRecord, 'key' | 'rate'>[]>;
+const withRates = ({ id, timelines }: DocumentRecord, rates: Rates) => ({ timelines, clips: rates.get(id) ?? [] });
+function ratesOf(clips: readonly ClipRecord[]): Rates {
+  const rates = new Map<DocumentId, ClipRecord[]>();
+  for (const clip of clips) {
+    const list = rates.get(clip.documentId);
+    if (list) list.push(clip);
+    else rates.set(clip.documentId, [clip]);
+  }
+  return rates;
 }
 
 /** One row of the ledger. */
@@ -187,7 +200,7 @@ export function clipRow(state: ClipState, project: Pick<ProjectState, 'files' | 
 
 export async function listClipRows(db: Database, projectId: ProjectId): Promise<ClipRow[]> {
   const project = await loadProject(db, projectId);
-  const uses = countUses(project.documents);
+  const uses = countUses(project.documents, ratesOf(project.states.map((s) => s.clip)));
   return project.states.map((state) => clipRow(state, project, uses));
 }
 
@@ -229,23 +242,31 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
   const state = stateOf(clip, files, places);
   const inFull = (file: MediaFileRecord): WeighedFile =>
     weighInFull(clip, file, places.get(file.placeId), project.rules);
-  const uses = documents
-    .filter((d) => d.id === clip.documentId)
-    .flatMap((d) =>
-      d.timelines.flatMap((t) =>
-        t.events
-          .filter((e) => e.clipKey === clip.key)
-          .map((event) => ({ timeline: t.name, rate: t.rate, counting: t.counting, event })),
-      ),
-    );
+  const document = documents.find((d) => d.id === clip.documentId)!;
+  const siblings = await clipStore.listOfDocument(db, clip.documentId);
+  const names = new Map(document.timelines.map((t) => [t.key, t]));
+  const rates = ratesOf(siblings.filter((s) => !s.retired));
+  const uses = usesOf(withRates(document, rates)).filter((use) => use.clipKey === clip.key);
   return {
-    ...clipRow(state, { files, places }, countUses(documents)),
+    ...clipRow(state, { files, places }, countUses([document], rates)),
     rate: clip.rate,
     counting: clip.counting,
     available: clip.available,
     raster: clip.raster,
     used: [...clip.used],
-    usesInFull: uses,
+    bin: document.bins.find((b) => b.key === clip.binKey)?.name ?? null,
+    metadata: { ...clip.metadata },
+    usesInFull: uses.map(({ record, source, steps }) => {
+      const { name, rate, counting } = names.get(steps[0]!.timelineKey)!;
+      return {
+        timeline: name,
+        rate,
+        counting,
+        record,
+        source,
+        steps: steps.map((s) => ({ timeline: names.get(s.timelineKey)!.name, event: s.event })),
+      };
+    }),
     fullDecision: clip.proposal?.decision ?? null,
     tiedFile: state.tied ? inFull(state.tied.file) : null,
     candidatesInFull: (clip.proposal?.candidates ?? []).flatMap((c) => {

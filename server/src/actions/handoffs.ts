@@ -1,5 +1,5 @@
 import { dirname, basename, join } from 'node:path';
-import type { Handoff, HandoffPlan } from '@legame/core/contract';
+import type { Handoff, HandoffLayout, HandoffPlan } from '@legame/core/contract';
 import {
   defaultHeadroomShare,
   filesToCopy,
@@ -26,7 +26,12 @@ import { loadProject, type ClipState, type ProjectState } from './clipViews.ts';
 import type { Context } from './context.ts';
 import { tell } from './tell.ts';
 
-type Request = { targetFolder: string; name: string; timelines?: string[] | undefined };
+type Request = {
+  targetFolder: string;
+  name: string;
+  layout: HandoffLayout;
+  timelines?: string[] | undefined;
+};
 
 /** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
 export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
@@ -42,7 +47,8 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
       { leftOut: plan.leftOut.length },
     );
   }
-  const folder = join(parent, safeName(request.name));
+  const { layout } = request;
+  const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
   const room = await roomOf(parent);
   const known = {
     freeInBytes: room?.freeInBytes ?? 0,
@@ -82,7 +88,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   return db.transaction(async (trx) => {
     const id = await handoffStore.insertHandoff(
       trx,
-      { projectId, folder, plan: view, timelines: request.timelines ?? null },
+      { projectId, folder, layout, plan: view, timelines: request.timelines ?? null },
       files,
     );
     await tell(trx, 'project', projectId);
@@ -137,6 +143,7 @@ export async function getHandoff({ db }: Context, id: HandoffId): Promise<Handof
 const viewHandoff = (h: HandoffRecord, files: readonly HandoffFile[]): Handoff => ({
   id: h.id,
   folder: h.folder,
+  layout: h.layout,
   state: h.state,
   createdAt: h.createdAt.toISOString(),
   finishedAt: h.finishedAt?.toISOString() ?? null,

@@ -10,6 +10,7 @@ import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { matchAllProjects } from './matchProject.ts';
+import { settleAwaited } from './projectPackage.ts';
 import { tell } from './tell.ts';
 
 export type JobContext = {
@@ -40,6 +41,7 @@ export async function indexPlace({ db, signal, report }: JobContext, placeId: Pl
       void report({ done: count, of: null, unit: 'files', doing: `listing ${folder || place.name}` }),
   });
   await mediaFileStore.applyWalk(db, placeId, walk.files);
+  await settleAwaited(db);
   await placeStore.updatePlace(db, placeId, { indexedAt: new Date(), there: true });
   await matchAllProjects(db);
   await tell(db, 'places', placeId);

@@ -1,7 +1,18 @@
 import { basename, dirname } from 'node:path';
 import { stat } from 'node:fs/promises';
-import { frameName, safeName, type HandoffId, type MediaFileId } from '@legame/core';
+import {
+  bundleParts,
+  bundleVersion,
+  collectTimelines,
+  decodeText,
+  frameName,
+  safeName,
+  type HandoffId,
+  type MediaFileId,
+} from '@legame/core';
+import type { Database } from '../db/database.ts';
 import { copyVerified, hashFile } from '../handoff/copy.ts';
+import { writeZipVerified } from '../handoff/zip.ts';
 import { FencedFolder } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord } from '../stores/handoffs.ts';
@@ -10,7 +21,7 @@ import { isInside } from '../places/fence.ts';
 import { loadProject, type ProjectState } from './clipViews.ts';
 import { documentsInScope } from './handoffs.ts';
 import type { JobContext } from './indexPlace.ts';
-import { relinkedContent } from './references.ts';
+import { relinkedContent, relinkedEdit, type ReferenceTo } from './references.ts';
 import { tell } from './tell.ts';
 
 /**
@@ -25,9 +36,14 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
       ours: handoff.folderMade,
     });
     await handoffStore.markFolderMade(db, id);
-    await copyFiles(job, handoff, folder);
+    if (handoff.layout === 'otioz') await writeZippedBundle(job, handoff, folder);
+    else await copyFiles(job, handoff, folder);
     const files = await handoffStore.listFiles(db, id);
-    await writeTimelines(job, handoff, folder, files);
+    if (handoff.layout === 'folder') await writeTimelines(job, handoff, folder, files);
+    if (handoff.layout === 'otiod') {
+      await rewrite(folder, bundleParts.content, await bundleContent(job.db, handoff, files));
+      await rewrite(folder, bundleParts.version, bundleVersion);
+    }
     await writeManifest(handoff, folder, files);
     const failed = files.filter((f) => f.state === 'failed');
     if (failed.length > 0) {
@@ -124,14 +140,83 @@ async function writeTimelines(
   const project = await loadProject(db, handoff.projectId);
   const targets = targetsByFile(handoff, project, files);
   for (const { document, name } of documentNames(project, handoff.timelines)) {
-    const content = await relinkedContent(db, document.id, project.states, ({ tied }) => {
-      const target = tied ? targets.get(tied.file.id) : undefined;
-      return tied && target ? { path: target, sequence: tied.file.sequence } : null;
-    });
-    // One from an earlier, incomplete run is Legame's own, in a folder of its own making, and knows fewer copies.
-    await folder.discard(name);
-    await folder.writeWhole(name, content);
+    const { bytes } = await relinkedContent(db, document, project.states, referenceInto(targets));
+    await rewrite(folder, name, bytes);
   }
+}
+
+/** References into the handoff, of the clips whose file came along. */
+const referenceInto =
+  (targets: ReadonlyMap<MediaFileId, string>): ReferenceTo =>
+  ({ tied }) => {
+    const target = tied ? targets.get(tied.file.id) : undefined;
+    return tied && target ? { path: target, sequence: tied.file.sequence } : null;
+  };
+
+/** One from an earlier, incomplete run is Legame's own, in a folder of its own making, and knows fewer copies. */
+async function rewrite(folder: FencedFolder, name: string, content: Uint8Array | string): Promise<void> {
+  await folder.discard(name);
+  await folder.writeWhole(name, content);
+}
+
+/** The one document of a bundle: the documents in scope with references into it, OTIO to the letter, lists as OTIO. */
+async function bundleContent(db: Database, handoff: HandoffRecord, files: readonly HandoffFile[]): Promise<string> {
+  const project = await loadProject(db, handoff.projectId);
+  const referenceTo = referenceInto(targetsByFile(handoff, project, files));
+  const parts = await Promise.all(
+    documentsInScope(project.documents, handoff.timelines).map(async (document) => {
+      if (document.format !== 'otio') return relinkedEdit(document, project.states, referenceTo);
+      const { bytes } = await relinkedContent(db, document, project.states, referenceTo);
+      return { otio: decodeText(bytes)!.text };
+    }),
+  );
+  return collectTimelines(basename(handoff.folder).replace(/\.otiod$/, ''), parts);
+}
+
+/** The whole bundle as one zip of stored files, beside its manifest. A zip is written in one go: stopped, it begins anew. */
+async function writeZippedBundle(
+  { db, signal, report }: JobContext,
+  handoff: HandoffRecord,
+  folder: FencedFolder,
+): Promise<void> {
+  const files = await handoffStore.listFiles(db, handoff.id);
+  const name = `${basename(handoff.folder)}.otioz`;
+  await requireKnownSources(db, files);
+  const total = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
+  let done = 0;
+  const onBytes = (bytes: number) => {
+    done += bytes;
+    void report({ done: Math.min(done, total), of: total, unit: 'bytes', doing: `writing ${name}` });
+  };
+  await folder.discard(name);
+  // Every file either is in the zip or the zip is not there, so the document can count on all of them.
+  const content = await bundleContent(
+    db,
+    handoff,
+    files.map((f) => ({ ...f, state: 'verified' })),
+  );
+  const hashes = await writeZipVerified(
+    folder,
+    name,
+    [
+      { name: bundleParts.version, text: bundleVersion },
+      { name: bundleParts.content, text: content },
+      ...files.map((f) => ({ name: f.target, source: f.source })),
+    ],
+    { signal, onBytes },
+  );
+  for (const file of files)
+    await handoffStore.setFile(db, handoff.id, file.position, {
+      state: 'verified',
+      xxh64: hashes.get(file.target) ?? null,
+      problem: null,
+    });
+}
+
+async function requireKnownSources(db: Database, files: readonly HandoffFile[]): Promise<void> {
+  const placePaths = (await placeStore.listPlaces(db)).map((p) => p.path);
+  const stray = files.find((f) => !placePaths.some((path) => isInside(path, f.source)));
+  if (stray) throw new UserProblem('outside-roots', 403, `"${stray.source}" is in no known place any more.`);
 }
 
 /** File names for the documents in scope; two of one name are numbered. */
@@ -179,7 +264,8 @@ async function writeManifest(
       .filter((f) => f.state === 'verified')
       .map(async (f) => {
         const planned = f.mediaFileId ? sources.get(f.mediaFileId) : undefined;
-        const { size } = await stat(folder.resolve(f.target));
+        // In a zip the file has no path of its own; its size is the plan's.
+        const size = handoff.layout === 'otioz' ? f.sizeInBytes : (await stat(folder.resolve(f.target))).size;
         return {
           path: f.target,
           sizeInBytes: size,

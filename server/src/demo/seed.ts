@@ -5,6 +5,7 @@ import { setTimeout as after } from 'node:timers/promises';
 import { pino } from 'pino';
 import { demoDocuments, makeDemo } from '../../../demo/make.ts';
 import { driveAway, drives } from '../../../demo/spec.ts';
+import { rate } from '@legame/core';
 import { bringIn } from '../actions/bringIn.ts';
 import { addPlace, sweepPlaces } from '../actions/places.ts';
 import type { Config } from '../config/config.ts';
@@ -60,7 +61,7 @@ export async function seedDemo({
     await bringIn(context, project.id, {
       name,
       bytes: await readFile(join(config.demoDocuments, name)),
-      rate: name.endsWith('.edl') ? '25' : undefined,
+      reading: name.endsWith('.edl') ? { rate: rate(25) } : {},
     });
   }
   await untilIdle(db);

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
+import { parseRate } from '@legame/core';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
 import { sweepPlaces } from '../actions/places.ts';
 import { openHouse, type House } from '../testing/house.ts';
@@ -18,7 +19,7 @@ const bring = (content: string | Buffer, name: string, rate?: string) =>
   api()
     .post(`/api/projects/${projectId}/documents`)
     .set('Host', 'localhost')
-    .query({ name, ...(rate ? { rate } : {}) })
+    .query({ name, ...(rate ? { reading: JSON.stringify({ rate: parseRate(rate) }) } : {}) })
     .type('application/octet-stream')
     .send(Buffer.from(content));
 const rows = () => get<ClipRow[]>(`/projects/${projectId}/clips`);
@@ -216,7 +217,7 @@ describe('the path from an edit to its media', () => {
     await api()
       .post(`/api/projects/${next}/documents`)
       .set('Host', 'localhost')
-      .query({ name: 'reel.edl', rate: '25' })
+      .query({ name: 'reel.edl', reading: JSON.stringify({ rate: parseRate('25') }) })
       .type('application/octet-stream')
       .send(readFileSync(join(done.folder, 'reel.edl')))
       .expect(201);

@@ -3,6 +3,7 @@ import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import type { ProjectId } from '@legame/core';
+import { rate } from '@legame/core';
 import { bringIn } from '../actions/bringIn.ts';
 import { cancelHandoff, getHandoff, planHandoff, runHandoffSoon } from '../actions/handoffs.ts';
 import { linkClips } from '../actions/links.ts';
@@ -40,7 +41,7 @@ beforeAll(async () => {
   const list = makeList(
     names.map((name) => ({ reel: 'R1', from: '00:00:00:00', to: '00:00:01:00', name, file: `/Volumes/X/${name}` })),
   );
-  await bringIn(context(), projectId, { name: 'l.edl', bytes: Buffer.from(list), rate: '25' });
+  await bringIn(context(), projectId, { name: 'l.edl', bytes: Buffer.from(list), reading: { rate: rate(25) } });
   const files = await mediaFileStore.listInFolder(house.db, place.id, '');
   for (const file of files) {
     await mediaFileStore.saveReading(house.db, file.id, {
@@ -85,7 +86,11 @@ const verifiedOf = async (id: Parameters<typeof getHandoff>[1]) =>
   (await getHandoff(context(), id)).copied.filter((f) => f.state === 'verified').length;
 
 test('a handoff that is stopped keeps what is verified, leaves nothing half-written, and goes on from there', async () => {
-  const id = await planHandoff(context(), projectId, { targetFolder: join(house.folder, 'OUT'), name: 'cancelled' });
+  const id = await planHandoff(context(), projectId, {
+    layout: 'folder',
+    targetFolder: join(house.folder, 'OUT'),
+    name: 'cancelled',
+  });
   const worker = await startWorker(house.db, house.databaseUrl, house.log);
   try {
     await runHandoffSoon(context(), id);
@@ -109,7 +114,11 @@ test('a handoff that is stopped keeps what is verified, leaves nothing half-writ
 }, 60_000);
 
 test('a worker that shuts down puts its job back, and the next one goes on with it', async () => {
-  const id = await planHandoff(context(), projectId, { targetFolder: join(house.folder, 'OUT'), name: 'interrupted' });
+  const id = await planHandoff(context(), projectId, {
+    layout: 'folder',
+    targetFolder: join(house.folder, 'OUT'),
+    name: 'interrupted',
+  });
   const first = await startWorker(house.db, house.databaseUrl, house.log);
   await runHandoffSoon(context(), id);
   await until(async () => (await verifiedOf(id)) >= 1);

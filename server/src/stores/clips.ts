@@ -1,12 +1,14 @@
 import { z } from 'zod';
 import { candidateSchema, clipSchema, decisionSchema, whySchema, type CandidateRecord } from '@legame/core/contract';
-import type { Clip, ClipId, Decision, DocumentId, MediaFileId, ProjectId, Why } from '@legame/core';
+import type { Clip, ClipId, Decision, DocumentId, MediaFileId, PackedClip, ProjectId, Why } from '@legame/core';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
 export type LinkMaker = 'rule' | 'hand' | 'carry';
 export type Seen = { readonly sizeInBytes: number; readonly start: number | null; readonly length: number | null };
 export type LinkRecord = { readonly mediaFileId: MediaFileId; readonly by: LinkMaker; readonly seen: Seen };
+/** A link of a project that was brought in, to a file that no place here holds yet. */
+export type AwaitedLink = NonNullable<PackedClip['link']>;
 export type SetAside = { readonly as: 'parked' | 'waived'; readonly reason: string };
 
 /** A clip with its link, what a person decided about it, and what matching last proposed. */
@@ -24,6 +26,9 @@ export type ClipRecord = Clip & {
     readonly candidates: readonly CandidateRecord[];
   } | null;
 };
+
+/** A clip that the present version of its document has no more is retired: out of sight, with all that was decided of it. */
+export type Retirable = { readonly retired: boolean };
 
 const seenSchema = z.object({ sizeInBytes: z.number(), start: z.number().nullable(), length: z.number().nullable() });
 const rowSchema = z.object({
@@ -83,31 +88,90 @@ export const clipStore = {
   async listClips(db: Database | Transaction, projectId: ProjectId): Promise<ClipRecord[]> {
     const rows: unknown[] = await query(db)
       .join('documents', 'documents.id', 'clips.document_id')
-      .where({ 'clips.project_id': projectId })
+      .where({ 'clips.project_id': projectId, 'clips.retired': false })
       .orderBy(['documents.brought_in_at', 'clips.ordinal']);
     return rows.map(toRecord);
+  },
+  /** The clips of one document, those that its present version has no more included. */
+  async listOfDocument(db: Database | Transaction, documentId: DocumentId): Promise<(ClipRecord & Retirable)[]> {
+    const rows = (await query(db)
+      .select('clips.retired')
+      .where({ 'clips.document_id': documentId })
+      .orderBy('clips.ordinal')) as { retired: boolean }[];
+    return rows.map((row) => ({ ...toRecord(row), retired: row.retired }));
   },
   async getClip(db: Database | Transaction, id: ClipId): Promise<ClipRecord> {
     const row: unknown = await query(db).where({ 'clips.id': id }).first();
     if (!row) throw notFound('clip');
     return toRecord(row);
   },
+  /** Adds clips to a document; `ordinals` are their places in its order, from zero where absent. Ids in the same order. */
   async insertClips(
     db: Database | Transaction,
     projectId: ProjectId,
     documentId: DocumentId,
     clips: readonly Clip[],
+    ordinals: readonly number[] = clips.map((_, i) => i),
+  ): Promise<ClipId[]> {
+    const rows = clips.map((clip, i) => ({
+      project_id: projectId,
+      document_id: documentId,
+      ordinal: ordinals[i]!,
+      body: JSON.stringify(clip),
+    }));
+    const ids: ClipId[] = [];
+    for (let at = 0; at < rows.length; at += 1000) {
+      const made = (await db('clips')
+        .insert(rows.slice(at, at + 1000))
+        .returning('id')) as { id: ClipId }[];
+      ids.push(...made.map((r) => r.id));
+    }
+    return ids;
+  },
+  /** Gives clips a new body and place, and brings them back if they were retired. */
+  async updateClips(
+    db: Database | Transaction,
+    clips: readonly { readonly id: ClipId; readonly ordinal: number; readonly clip: Clip }[],
   ): Promise<void> {
-    await db.batchInsert(
-      'clips',
-      clips.map((clip, ordinal) => ({
-        project_id: projectId,
-        document_id: documentId,
-        ordinal,
-        body: JSON.stringify(clip),
-      })),
-      1000,
+    if (clips.length === 0) return;
+    await db.raw(
+      `update clips set body = given.body, ordinal = given.ordinal, retired = false
+       from unnest(?::uuid[], ?::int[], ?::jsonb[]) as given(id, ordinal, body) where clips.id = given.id`,
+      listBindings(
+        clips.map((c) => c.id),
+        clips.map((c) => c.ordinal),
+        clips.map((c) => JSON.stringify(c.clip)),
+      ),
     );
+  },
+  async retireClips(db: Database | Transaction, ids: readonly ClipId[]): Promise<void> {
+    await db('clips')
+      .whereIn('id', [...ids])
+      .update({ retired: true });
+  },
+  /** Notes links to files that are not known here yet. */
+  async setAwaited(
+    db: Database | Transaction,
+    values: readonly { readonly clipId: ClipId; readonly awaited: AwaitedLink | null }[],
+  ): Promise<void> {
+    if (values.length === 0) return;
+    await db.raw(
+      `update clips set awaited = given.value from unnest(?::uuid[], ?::jsonb[]) as given(id, value) where clips.id = given.id`,
+      listBindings(
+        values.map((v) => v.clipId),
+        values.map((v) => (v.awaited ? JSON.stringify(v.awaited) : null)),
+      ),
+    );
+  },
+  async listAwaiting(
+    db: Database | Transaction,
+  ): Promise<{ clipId: ClipId; projectId: ProjectId; awaited: AwaitedLink }[]> {
+    const rows = (await db('clips').whereNotNull('awaited').select('id', 'project_id', 'awaited')) as {
+      id: ClipId;
+      project_id: ProjectId;
+      awaited: AwaitedLink;
+    }[];
+    return rows.map((r) => ({ clipId: r.id, projectId: r.project_id, awaited: r.awaited }));
   },
   /** Replaces all proposals of these clips. */
   async saveProposals(

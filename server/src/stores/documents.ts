@@ -1,6 +1,26 @@
 import { z } from 'zod';
-import { binSchema, rateSchema, remarkSchema, timelineSchema } from '@legame/core/contract';
-import type { Bin, DocumentId, FormatId, ProjectId, Rate, Remark, Timeline } from '@legame/core';
+import {
+  binSchema,
+  choicesSchema,
+  clipSchema,
+  formatSchema,
+  readingSchema,
+  remarkSchema,
+  timelineSchema,
+} from '@legame/core/contract';
+import type {
+  Bin,
+  BundledFile,
+  Choices,
+  Clip,
+  DocumentId,
+  FormatId,
+  ProjectId,
+  Reading,
+  Remark,
+  Timeline,
+} from '@legame/core';
+import { readerVersion } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
@@ -10,7 +30,11 @@ export type DocumentRecord = {
   readonly name: string;
   readonly format: FormatId;
   readonly title: string;
-  readonly rate: Rate | null;
+  /** What a person decided about the reading, and what there was to decide. */
+  readonly reading: Reading;
+  readonly choices: Choices;
+  readonly folder: string | null;
+  readonly mediaInside: readonly BundledFile[];
   readonly sizeInBytes: number;
   readonly bins: readonly Bin[];
   readonly timelines: readonly Timeline[];
@@ -18,13 +42,31 @@ export type DocumentRecord = {
   readonly broughtInAt: Date;
 };
 
+/** What reading a document anew gives of it. */
+export type ReadDocument = Omit<DocumentRecord, 'id' | 'projectId' | 'sizeInBytes' | 'broughtInAt'> & {
+  readonly content: Uint8Array;
+};
+
+/** A version of a document that a newer one replaced. */
+export type FormerVersion = {
+  readonly name: string;
+  readonly title: string;
+  readonly timelines: readonly Timeline[];
+  readonly clips: readonly Clip[];
+  readonly broughtInAt: Date;
+  readonly replacedAt: Date;
+};
+
 const rowSchema = z.object({
   id: z.custom<DocumentId>(),
   project_id: z.custom<ProjectId>(),
   name: z.string(),
-  format: z.enum(['edl', 'otio']),
+  format: formatSchema,
   title: z.string(),
-  rate: rateSchema.nullable(),
+  reading: readingSchema,
+  choices: choicesSchema,
+  folder: z.string().nullable(),
+  media_inside: z.array(z.object({ path: z.string(), sizeInBytes: z.number() })),
   size: z.coerce.number(),
   bins: z.array(binSchema),
   timelines: z.array(timelineSchema),
@@ -40,7 +82,10 @@ function toRecord(row: unknown): DocumentRecord {
     name: r.name,
     format: r.format,
     title: r.title,
-    rate: r.rate,
+    reading: r.reading,
+    choices: r.choices,
+    folder: r.folder,
+    mediaInside: r.media_inside,
     sizeInBytes: r.size,
     bins: r.bins,
     timelines: r.timelines,
@@ -55,12 +100,39 @@ const columns = [
   'name',
   'format',
   'title',
-  'rate',
+  'reading',
+  'choices',
+  'folder',
+  'media_inside',
   'bins',
   'timelines',
   'remarks',
   'brought_in_at',
 ];
+
+const toRow = (document: ReadDocument) => ({
+  name: document.name,
+  format: document.format,
+  title: document.title,
+  reading: JSON.stringify(document.reading),
+  choices: JSON.stringify(document.choices),
+  folder: document.folder,
+  media_inside: JSON.stringify(document.mediaInside),
+  content: Buffer.from(document.content),
+  bins: JSON.stringify(document.bins),
+  timelines: JSON.stringify(document.timelines),
+  remarks: JSON.stringify(document.remarks),
+  read_by: readerVersion,
+});
+
+const formerSchema = z.object({
+  name: z.string(),
+  title: z.string(),
+  timelines: z.array(timelineSchema),
+  clips: z.array(clipSchema),
+  brought_in_at: z.date(),
+  replaced_at: z.date(),
+});
 
 export const documentStore = {
   async listDocuments(db: Database | Transaction, projectId: ProjectId): Promise<DocumentRecord[]> {
@@ -82,24 +154,49 @@ export const documentStore = {
     if (!row) throw notFound('document');
     return row.content;
   },
-  async insertDocument(
-    db: Database | Transaction,
-    document: Omit<DocumentRecord, 'id' | 'broughtInAt' | 'sizeInBytes'> & { content: Uint8Array },
-  ): Promise<DocumentId> {
+  async insertDocument(db: Database | Transaction, projectId: ProjectId, document: ReadDocument): Promise<DocumentId> {
     const [row] = (await db('documents')
-      .insert({
-        project_id: document.projectId,
-        name: document.name,
-        format: document.format,
-        title: document.title,
-        rate: document.rate ? JSON.stringify(document.rate) : null,
-        content: Buffer.from(document.content),
-        bins: JSON.stringify(document.bins),
-        timelines: JSON.stringify(document.timelines),
-        remarks: JSON.stringify(document.remarks),
-      })
+      .insert({ project_id: projectId, ...toRow(document) })
       .returning('id')) as [{ id: DocumentId }];
     return row.id;
+  },
+  /** Puts what was read anew in the place of what was read before. */
+  async replaceDocument(db: Database | Transaction, id: DocumentId, document: ReadDocument): Promise<void> {
+    await db('documents').where({ id }).update(toRow(document));
+  },
+  /** Keeps a document as it is now as a former version, with the clips it has, and dates it as brought in now. */
+  async keepVersion(trx: Transaction, id: DocumentId, clips: readonly Clip[]): Promise<void> {
+    await trx.raw(
+      `insert into document_versions (document_id, name, content, title, timelines, clips, brought_in_at)
+       select id, name, content, title, timelines, ?::jsonb, brought_in_at from documents where id = ?`,
+      [JSON.stringify(clips), id],
+    );
+    await trx('documents')
+      .where({ id })
+      .update({ brought_in_at: trx.raw('clock_timestamp()') });
+  },
+  async findFormer(db: Database | Transaction, id: DocumentId): Promise<FormerVersion | null> {
+    const row: unknown = await db('document_versions').where({ document_id: id }).orderBy('id', 'desc').first();
+    if (!row) return null;
+    const { brought_in_at: broughtInAt, replaced_at: replacedAt, ...rest } = formerSchema.parse(row);
+    return { ...rest, broughtInAt, replacedAt };
+  },
+  /** When each document of a project last replaced a former version. */
+  async listReplaced(db: Database | Transaction, projectId: ProjectId): Promise<Map<DocumentId, Date>> {
+    const rows = (await db('document_versions')
+      .join('documents', 'documents.id', 'document_versions.document_id')
+      .where({ 'documents.project_id': projectId })
+      .groupBy('document_id')
+      .select('document_id', db.raw('max(replaced_at) as at'))) as unknown as { document_id: DocumentId; at: Date }[];
+    return new Map(rows.map((r) => [r.document_id, r.at]));
+  },
+  /** Documents that an older reader read. */
+  async listOutdated(db: Database): Promise<DocumentId[]> {
+    const rows = (await db('documents').where('read_by', '<', readerVersion).select('id')) as { id: DocumentId }[];
+    return rows.map((r) => r.id);
+  },
+  async markRead(db: Database | Transaction, id: DocumentId): Promise<void> {
+    await db('documents').where({ id }).update({ read_by: readerVersion });
   },
   async deleteDocument(db: Database | Transaction, id: DocumentId): Promise<void> {
     await db('documents').where({ id }).delete();

@@ -1,5 +1,11 @@
 import { z } from 'zod';
-import { handoffPlanSchema, type Handoff, type HandoffPlan } from '@legame/core/contract';
+import {
+  handoffLayoutSchema,
+  handoffPlanSchema,
+  type Handoff,
+  type HandoffLayout,
+  type HandoffPlan,
+} from '@legame/core/contract';
 import type { HandoffId, JobId, MediaFileId, ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
@@ -24,6 +30,7 @@ export type HandoffRecord = {
   readonly state: Handoff['state'];
   readonly plan: HandoffPlan;
   readonly timelines: readonly string[] | null;
+  readonly layout: HandoffLayout;
   readonly jobId: JobId | null;
   readonly problem: string | null;
   readonly folderMade: boolean;
@@ -38,6 +45,7 @@ const rowSchema = z.object({
   state: z.enum(['planned', 'running', 'done', 'failed', 'cancelled']),
   plan: handoffPlanSchema,
   timelines: z.array(z.string()).nullable(),
+  layout: handoffLayoutSchema,
   job_id: z.custom<JobId>().nullable(),
   problem: z.string().nullable(),
   folder_made: z.boolean(),
@@ -53,6 +61,7 @@ function toRecord(row: unknown): HandoffRecord {
     state: r.state,
     plan: r.plan,
     timelines: r.timelines,
+    layout: r.layout,
     jobId: r.job_id,
     problem: r.problem,
     folderMade: r.folder_made,
@@ -85,7 +94,7 @@ const toFile = (r: FileRow): HandoffFile => ({
 export const handoffStore = {
   async insertHandoff(
     db: Database | Transaction,
-    handoff: { projectId: ProjectId; folder: string; plan: HandoffPlan; timelines: readonly string[] | null },
+    handoff: Pick<HandoffRecord, 'projectId' | 'folder' | 'plan' | 'timelines' | 'layout'>,
     files: readonly Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'>[],
   ): Promise<HandoffId> {
     const [row] = (await db('handoffs')
@@ -94,6 +103,7 @@ export const handoffStore = {
         folder: handoff.folder,
         plan: JSON.stringify(handoff.plan),
         timelines: JSON.stringify(handoff.timelines),
+        layout: handoff.layout,
       })
       .returning('id')) as [{ id: HandoffId }];
     await db.batchInsert(

@@ -1,4 +1,5 @@
 import { first } from './001-first.ts';
+import { reading } from './002-reading.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first] as const;
+export const migrations = [first, reading] as const;

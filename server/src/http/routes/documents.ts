@@ -1,6 +1,17 @@
 import { z } from 'zod';
-import { bringInQuerySchema, documentIdSchema, documentSchema, projectIdSchema } from '@legame/core/contract';
-import { bringIn, listDocuments, takeOut } from '../../actions/bringIn.ts';
+import {
+  bringInFromPlaceSchema,
+  bringInQuerySchema,
+  comparisonSchema,
+  documentIdSchema,
+  documentSchema,
+  exportQuerySchema,
+  projectIdSchema,
+  readAgainSchema,
+} from '@legame/core/contract';
+import { bringIn, readAgain, takeOut } from '../../actions/bringIn.ts';
+import { bringInFromPlace } from '../../actions/bringInFromPlace.ts';
+import { compareWithFormer, getDocument, listDocuments } from '../../actions/documentViews.ts';
 import { exportDocument } from '../../actions/references.ts';
 import { route } from '../route.ts';
 
@@ -19,16 +30,55 @@ export const documentRoutes = [
   route({
     method: 'post',
     path: '/projects/:projectId/documents',
-    summary: 'Bring in an EDL or OTIO document: its bytes as the body',
+    summary: 'Bring in an EDL, OTIO document, bundle or shot log: its bytes as the body',
     params: inProject,
     query: bringInQuerySchema,
     takesBytes: true,
     answer: documentSchema,
     status: 201,
     handle: async ({ params: p, query, bytes }, context) => {
-      const id = await bringIn(context, p.projectId, { name: query.name, bytes, rate: query.rate });
-      return (await listDocuments(context, p.projectId)).find((d) => d.id === id)!;
+      const { name, reading = {}, replaces, mediaInside, beside } = query;
+      const id = await bringIn(context, p.projectId, {
+        name,
+        bytes,
+        reading,
+        replaces,
+        beside: beside === 'true',
+        ...(mediaInside ? { mediaInside } : {}),
+      });
+      return getDocument(context, id);
     },
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/documents/from-place',
+    summary: 'Bring in a document or bundle that lies in a place',
+    params: inProject,
+    body: bringInFromPlaceSchema,
+    answer: documentSchema,
+    status: 201,
+    handle: async ({ params: p, body }, context) =>
+      getDocument(context, await bringInFromPlace(context, p.projectId, body)),
+  }),
+  route({
+    method: 'put',
+    path: '/documents/:documentId/reading',
+    summary: 'Read a document again by other decisions; links and decisions are kept',
+    params,
+    body: readAgainSchema,
+    answer: documentSchema,
+    handle: async ({ params: p, body }, context) => {
+      await readAgain(context, p.documentId, body);
+      return getDocument(context, p.documentId);
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/documents/:documentId/comparison',
+    summary: 'What changed since the version that this one replaced',
+    params,
+    answer: comparisonSchema,
+    handle: ({ params: p }, context) => compareWithFormer(context, p.documentId),
   }),
   route({
     method: 'delete',
@@ -40,11 +90,14 @@ export const documentRoutes = [
   route({
     method: 'get',
     path: '/documents/:documentId/export',
-    summary: 'The document with only its media references changed',
+    summary: 'The document with only its media references changed, or written in another format',
     params,
+    query: exportQuerySchema,
     answerType: 'application/octet-stream',
-    handle: async ({ params: p }, { db }, response) => {
-      const { name, content } = await exportDocument(db, p.documentId);
+    handle: async ({ params: p, query }, { db }, response) => {
+      const { name, content, relinked, reencoded } = await exportDocument(db, p.documentId, query);
+      // What the file itself cannot say: how many clips were relinked, and that its encoding had to change.
+      response.set({ 'Legame-Relinked': String(relinked), 'Legame-Reencoded': String(reencoded) });
       response.attachment(name).type('application/octet-stream').send(Buffer.from(content));
     },
   }),

@@ -5,10 +5,12 @@ import { handoffRoutes } from './handoffs.ts';
 import { jobRoutes } from './jobs.ts';
 import { placeRoutes } from './places.ts';
 import { projectRoutes } from './projects.ts';
+import { reportRoutes } from './reports.ts';
 
 /** Every route of the HTTP interface, by noun. */
 export const routes: readonly Route[] = [
   ...projectRoutes,
+  ...reportRoutes,
   ...documentRoutes,
   ...clipRoutes,
   ...placeRoutes,

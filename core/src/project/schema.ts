@@ -1,0 +1,48 @@
+import { z } from 'zod';
+import { formatIds } from '../formats/format.ts';
+import { textEncodings } from '../formats/text.ts';
+import { readingSchema, rulesSchema } from '../contract/model.ts';
+
+/** A media file as another Legame may know it: by its place's names, its path there, and what was measured of it. */
+const packedFileSchema = z.object({
+  place: z.object({ name: z.string(), knownAs: z.array(z.string()) }),
+  folder: z.string(),
+  name: z.string(),
+  sizeInBytes: z.number(),
+  start: z.number().nullable(),
+  length: z.number().nullable(),
+});
+export type PackedFile = z.infer<typeof packedFileSchema>;
+
+/** What was decided about a clip. The key is the reader's; the rest tells whether it is still that clip. */
+const packedClipSchema = z.object({
+  key: z.string(),
+  name: z.string(),
+  reel: z.string().nullable(),
+  remembered: z.string().nullable(),
+  link: packedFileSchema.extend({ by: z.enum(['rule', 'hand', 'carry']) }).nullable(),
+  setAside: z.object({ as: z.enum(['parked', 'waived']), reason: z.string() }).nullable(),
+  declined: z.array(packedFileSchema),
+});
+export type PackedClip = z.infer<typeof packedClipSchema>;
+
+const packedDocumentSchema = z.object({
+  name: z.string(),
+  format: z.enum(formatIds),
+  encoding: z.enum(textEncodings),
+  reading: readingSchema,
+  folder: z.string().nullable(),
+  /** The text of formats that a collection cannot hold to the letter. */
+  text: z.string().optional(),
+  clips: z.array(packedClipSchema),
+});
+export type PackedDocument = z.infer<typeof packedDocumentSchema>;
+
+export const packageSchema = z.object({
+  kind: z.literal('project'),
+  version: z.literal(1),
+  name: z.string(),
+  rules: rulesSchema,
+  documents: z.array(packedDocumentSchema),
+});
+export type ProjectPackage = z.infer<typeof packageSchema>;

@@ -1,0 +1,376 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
+import request from 'supertest';
+import type { ClipDetail, ClipRow, Comparison, DocumentView, Handoff, Problem } from '@legame/core/contract';
+import { readDocument } from '@legame/core';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeFilm, makeList } from '../testing/media.ts';
+
+let house: House;
+let projectId: string;
+let bay: string;
+const pal = { rate: { num: 25, den: 1 } };
+const api = () => request(house.app);
+const get = async <T>(path: string): Promise<T> =>
+  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
+const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
+const bring = (content: string | Uint8Array, name: string, query: object = {}, into = projectId) =>
+  api()
+    .post(`/api/projects/${into}/documents`)
+    .set('Host', 'localhost')
+    .query({
+      name,
+      ...Object.fromEntries(Object.entries(query).map(([k, v]) => [k, typeof v === 'string' ? v : JSON.stringify(v)])),
+    })
+    .type('application/octet-stream')
+    .send(Buffer.from(content));
+const download = async (path: string) => {
+  const answer = await api()
+    .get(`/api${path}`)
+    .set('Host', 'localhost')
+    .buffer(true)
+    .parse((res, done) => {
+      const parts: Buffer[] = [];
+      res.on('data', (part: Buffer) => parts.push(part));
+      res.on('end', () => done(null, Buffer.concat(parts)));
+    });
+  if (answer.status !== 200) throw new Error(`${path}: ${answer.status} ${String(answer.body)}`);
+  return { text: (answer.body as Buffer).toString('utf8'), headers: answer.headers as Record<string, string> };
+};
+const rows = (of = projectId) => get<ClipRow[]>(`/projects/${of}/clips`);
+const newProject = async (name: string) => ((await post('/projects', { name }).expect(201)).body as { id: string }).id;
+
+const event = (name: string, from = '01:00:00:05', to = '01:00:01:05') => ({
+  reel: 'A001',
+  from,
+  to,
+  name,
+  file: `/Volumes/KILN/day1/${name}`,
+});
+const time = (value: number) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: 25, value });
+const span = (start: number, length: number) => ({
+  OTIO_SCHEMA: 'TimeRange.1',
+  start_time: time(start),
+  duration: time(length),
+});
+const cutOf = (...urls: string[]) =>
+  JSON.stringify({
+    OTIO_SCHEMA: 'Timeline.1',
+    name: 'cut',
+    tracks: {
+      OTIO_SCHEMA: 'Stack.1',
+      children: [
+        {
+          OTIO_SCHEMA: 'Track.1',
+          kind: 'Video',
+          children: urls.map((target_url) => ({
+            OTIO_SCHEMA: 'Clip.2',
+            name: target_url.split('/').at(-1),
+            source_range: span(90_005, 20),
+            media_references: {
+              DEFAULT_MEDIA: { OTIO_SCHEMA: 'ExternalReference.1', target_url, available_range: span(90_000, 50) },
+            },
+            active_media_reference_key: 'DEFAULT_MEDIA',
+          })),
+        },
+      ],
+    },
+  });
+
+beforeAll(async () => {
+  house = await openHouse();
+  bay = join(house.folder, 'KILN');
+  for (const name of ['bowl.mov', 'door.mov', 'ember.mov']) makeFilm(join(bay, 'moved', name));
+  projectId = await newProject('Saltglass');
+  await post('/places', { path: bay }).expect(201);
+  await house.idle();
+}, 60_000);
+afterAll(() => house.close());
+
+describe('a newer version of a document', () => {
+  let documentId: string;
+
+  test('is never guessed: the same name is asked about', async () => {
+    const first = await bring(makeList([event('bowl.mov'), event('door.mov'), event('gone.mov')]), 'reel.edl', {
+      reading: pal,
+    }).expect(201);
+    documentId = (first.body as DocumentView).id;
+    await house.idle();
+    await post(`/projects/${projectId}/links/certain`).expect(200);
+    const gone = (await rows()).find((r) => r.name === 'gone.mov')!;
+    await post(`/projects/${projectId}/set-aside`, {
+      clipIds: [gone.id],
+      as: 'waived',
+      reason: 'lost in the fire',
+    }).expect(200);
+    const again = await bring(makeList([event('bowl.mov')]), 'reel.edl', { reading: pal }).expect(409);
+    expect(again.body).toMatchObject({ code: 'document-known-already', documentId });
+  });
+
+  test('keeps links and decisions of the clips that are still there, and those of others for when they come back', async () => {
+    const before = new Map((await rows()).map((r) => [r.name, r]));
+    const second = makeList([event('bowl.mov', '01:00:00:10', '01:00:01:05'), event('ember.mov'), event('gone.mov')]);
+    const brought = await bring(second, 'reel v2.edl', { replaces: documentId }).expect(201);
+    expect(brought.body).toMatchObject({ id: documentId, name: 'reel v2.edl', reading: pal, clips: 3 });
+    const after = new Map((await rows()).map((r) => [r.name, r]));
+    expect([...after.keys()]).toEqual(['bowl.mov', 'ember.mov', 'gone.mov']);
+    expect(after.get('bowl.mov')).toMatchObject({ id: before.get('bowl.mov')!.id, status: { status: 'linked' } });
+    expect(after.get('gone.mov')).toMatchObject({ status: { status: 'waived' } });
+    expect(after.get('ember.mov')).toMatchObject({ status: { status: 'missing' } });
+
+    const third = makeList([event('bowl.mov'), event('door.mov'), event('gone.mov')]);
+    await bring(third, 'reel v3.edl', { replaces: documentId }).expect(201);
+    const back = (await rows()).find((r) => r.name === 'door.mov')!;
+    expect(back).toMatchObject({ id: before.get('door.mov')!.id, status: { status: 'linked' } });
+    await bring(second, 'reel v4.edl', { replaces: documentId }).expect(201);
+    await house.idle();
+  });
+
+  test('says what was trimmed and re-sourced, and what of it is dark', async () => {
+    const { former, timelines } = await get<Comparison>(`/documents/${documentId}/comparison`);
+    expect(former.name).toBe('reel v3.edl');
+    const brief = timelines[0]!.changes.map((c) => [c.kind, (c.event ?? c.before)!.name, c.headFrames, c.isDark]);
+    expect(brief).toEqual([
+      ['trimmed', 'bowl.mov', -5, false],
+      ['re-sourced', 'ember.mov', null, true],
+    ]);
+  });
+
+  test('other decisions about the reading keep the links as well', async () => {
+    const view = (
+      await api()
+        .put(`/api/documents/${documentId}/reading`)
+        .set('Host', 'localhost')
+        .send({ clipsBy: 'source-file' })
+        .expect(200)
+    ).body as DocumentView;
+    expect(view).toMatchObject({ clips: 3, reading: { ...pal, clipsBy: 'source-file' } });
+    expect(view.choices.clipsBy).toHaveLength(4);
+    expect((await rows()).find((r) => r.name === 'bowl.mov')).toMatchObject({ status: { status: 'linked' } });
+    await api()
+      .put(`/api/documents/${documentId}/reading`)
+      .set('Host', 'localhost')
+      .send({ clipsBy: 'reel' })
+      .expect(200);
+    expect(await rows()).toHaveLength(1);
+    await api()
+      .put(`/api/documents/${documentId}/reading`)
+      .set('Host', 'localhost')
+      .send({ clipsBy: 'reel-and-name' })
+      .expect(200);
+    expect((await rows()).find((r) => r.name === 'bowl.mov')).toMatchObject({ status: { status: 'linked' } });
+  });
+});
+
+describe('documents from a place, and bundles', () => {
+  test('relative references are resolved against the folder the document lies in', async () => {
+    const project = await newProject('Relative');
+    mkdirSync(join(bay, 'cuts'), { recursive: true });
+    writeFileSync(join(bay, 'cuts/cut.otio'), cutOf('../moved/bowl.mov', 'nowhere.mov'));
+    const places = await get<{ id: string }[]>('/places');
+    const from = (path: string) => post(`/projects/${project}/documents/from-place`, { placeId: places[0]!.id, path });
+    const brought = (await from('cuts/cut.otio').expect(201)).body as DocumentView;
+    expect(brought.folder).toBe(join(bay, 'cuts'));
+    await house.idle();
+    expect((await rows(project)).map((r) => [r.name, r.status.status])).toEqual([
+      ['bowl.mov', 'linked'],
+      ['nowhere.mov', 'missing'],
+    ]);
+    expect((await from('../../../etc/passwd').expect(404)).body).toMatchObject({ code: 'not-found' });
+    expect((await from('cuts').expect(422)).body).toMatchObject({ code: 'document-not-read' });
+  });
+
+  test('of a zipped bundle the document comes in, with a count of the media inside; a broken one says so', async () => {
+    const project = await newProject('Zipped');
+    const zip = new ZipWriter(new Uint8ArrayWriter(), { level: 0, useWebWorkers: false });
+    await zip.add('content.otio', new Uint8ArrayReader(new TextEncoder().encode(cutOf('media/bowl.mov'))));
+    await zip.add('media/bowl.mov', new Uint8ArrayReader(new Uint8Array(1234)));
+    const bytes = await zip.close();
+    const brought = (await bring(bytes, 'cut.otioz', {}, project).expect(201)).body as DocumentView;
+    expect(brought).toMatchObject({ format: 'otio', mediaInside: { files: 1, sizeInBytes: 1234 }, clips: 1 });
+    const cut = await bring(bytes.slice(0, 200), 'half.otioz', {}, project).expect(422);
+    expect((cut.body as Problem).detail).toMatch(/no whole bundle/);
+  });
+
+  test.each(['otiod', 'otioz'] as const)(
+    'a handoff as %s is one document beside its media, each with its hash',
+    async (layout) => {
+      mkdirSync(join(house.folder, 'OUT'), { recursive: true });
+      const planned = await post(`/projects/${projectId}/handoffs`, {
+        targetFolder: join(house.folder, 'OUT'),
+        name: `saltglass ${layout}`,
+        layout,
+      }).expect(201);
+      const { id } = planned.body as Handoff;
+      await post(`/handoffs/${id}/run`).expect(202);
+      await house.idle();
+      const done = await get<Handoff>(`/handoffs/${id}`);
+      expect(done).toMatchObject({ state: 'done', layout, copied: [{ state: 'verified', target: 'media/bowl.mov' }] });
+      const file = async (name: string): Promise<Uint8Array> => {
+        if (layout === 'otiod') return readFileSync(join(done.folder, name));
+        const zip = new ZipReader(new Uint8ArrayReader(readFileSync(join(done.folder, `saltglass ${layout}.otioz`))));
+        const entry = (await zip.getEntries()).find((e) => e.filename === name);
+        return !entry || entry.directory ? new Uint8Array() : entry.getData(new Uint8ArrayWriter());
+      };
+      expect(new TextDecoder().decode(await file('version.txt'))).toBe('1.0.0');
+      const source = readFileSync(join(bay, 'moved/bowl.mov'));
+      expect(Buffer.from(await file('media/bowl.mov')).equals(source)).toBe(true);
+      const read = readDocument(await file('content.otio'), { name: 'content.otio' });
+      if (read.format === null || !read.result.ok) throw new Error('the bundle’s document was not read');
+      expect(read.result.edit.clips.map((c) => [c.name, c.remembered])).toContainEqual(['bowl.mov', 'media/bowl.mov']);
+      const manifest = JSON.parse(readFileSync(join(done.folder, 'manifest.json'), 'utf8')) as { files: object[] };
+      expect(manifest.files).toEqual([
+        expect.objectContaining({ path: 'media/bowl.mov', sizeInBytes: source.length, xxh64: done.copied[0]!.xxh64 }),
+      ]);
+    },
+  );
+});
+
+describe('shot logs', () => {
+  test('columns that were mapped once are known the next time, and a log brought in again updates', async () => {
+    const project = await newProject('Log');
+    const log = 'Was;Von;Bis\nbowl;01:00:00:00;01:00:02:00\ndoor;01:00:10:00;01:00:12:00\n';
+    const asked = await bring(log, 'day1.csv', { reading: pal }, project).expect(422);
+    expect(asked.body).toMatchObject({
+      code: 'columns-needed',
+      fault: { columns: { headers: ['Was', 'Von', 'Bis'] } },
+    });
+    const columns = ['name', 'start', 'end'];
+    const first = (await bring(log, 'day1.csv', { reading: { ...pal, columns } }, project).expect(201))
+      .body as DocumentView;
+    expect(first).toMatchObject({ format: 'log', clips: 2 });
+    const kept = (await rows(project)).map((r) => r.id);
+    const more = `${log}ember;01:00:20:00;01:00:22:00\nbroken;99:00:00:00;01:00:00:00\n`;
+    const second = (await bring(more, 'day1.csv', { replaces: first.id }, project).expect(201)).body as DocumentView;
+    expect(second).toMatchObject({ id: first.id, clips: 3, remarks: [{ at: { line: 5 }, code: 'row-skipped' }] });
+    expect((await rows(project)).map((r) => r.id).slice(0, 2)).toEqual(kept);
+    const other = await newProject('Log again');
+    expect((await bring(log, 'day2.csv', { reading: pal }, other).expect(201)).body).toMatchObject({ clips: 2 });
+  });
+});
+
+describe('ways out', () => {
+  const documentOf = async (name: string, of = projectId) =>
+    (await get<DocumentView[]>(`/projects/${of}/documents`)).find((d) => d.name === name)!;
+
+  test('references are absolute, relative to a folder, or under the receiver’s roots; reels if asked for', async () => {
+    const document = await documentOf('reel v4.edl');
+    const places = await get<{ id: string }[]>('/places');
+    const exported = (query: string) => download(`/documents/${document.id}/export?${query}`);
+    const whole = await exported('');
+    expect(whole.text).toContain(`* SOURCE FILE: ${join(bay, 'moved/bowl.mov')}`);
+    expect(whole.headers).toMatchObject({ 'legame-relinked': '1', 'legame-reencoded': 'false' });
+    const near = await exported(`paths=relative&folder=${encodeURIComponent(join(bay, 'cuts'))}`);
+    expect(near.text).toContain('* SOURCE FILE: ../moved/bowl.mov');
+    const roots = encodeURIComponent(JSON.stringify({ [places[0]!.id]: 'S:\\Saltglass' }));
+    expect((await exported(`paths=place-roots&roots=${roots}`)).text).toContain(
+      '* SOURCE FILE: S:/Saltglass/moved/bowl.mov',
+    );
+    expect((await exported('paths=place-roots')).text).toContain('* SOURCE FILE: /Volumes/KILN/moved/bowl.mov');
+    const refused = await api()
+      .get(`/api/documents/${document.id}/export?paths=relative`)
+      .set('Host', 'localhost')
+      .expect(400);
+    expect((refused.body as Problem).detail).toMatch(/folder in which the document will lie/);
+  });
+
+  test('a timeline of OTIO goes out as an EDL of one track', async () => {
+    const project = (await get<{ id: string; name: string }[]>('/projects')).find((p) => p.name === 'Relative')!;
+    const document = await documentOf('cut.otio', project.id);
+    expect(document.timelines[0]).toMatchObject({ key: 'timeline-1', tracks: ['V1'] });
+    const { text, headers } = await download(
+      `/documents/${document.id}/export?format=edl&timeline=timeline-1&track=V1`,
+    );
+    expect(headers['content-disposition']).toContain('cut_V1.edl');
+    expect(text).toContain('001  AX       V     C        01:00:00:05 01:00:01:00 00:00:00:00 00:00:00:20');
+    expect(text).toContain(`* SOURCE FILE: ${join(bay, 'moved/bowl.mov')}`);
+  });
+
+  test('used media and the pull list as CSV and EDL', async () => {
+    const used = (await download(`/projects/${projectId}/used-media.csv`)).text;
+    expect(used.split('\r\n')[1]).toMatch(
+      /^bowl\.mov,linked,A001,bowl\.mov,\/Volumes\/KILN\/day1\/bowl\.mov,KILN\/moved\/bowl\.mov,\d+,1,01:00:00:10,01:00:01:05,20,25$/,
+    );
+    const pull = (await download(`/projects/${projectId}/pull-list.csv?handles=5&of=used`)).text;
+    expect(pull).toContain('A001,ember.mov,ember.mov,01:00:00:00,01:00:01:10,00:00:01:10,35,25');
+    const list = (await download(`/projects/${projectId}/pull-list.edl?of=dark`)).text;
+    expect(list).toContain('001  A001     V     C        01:00:00:05 01:00:01:05 01:00:00:00 01:00:01:00');
+  });
+
+  test('a whole project goes out as one collection and opens as it was, links and waivers included', async () => {
+    const { text } = await download(`/projects/${projectId}/export`);
+    expect(readDocument(new TextEncoder().encode(text), { name: 'x.otio' })).toMatchObject({
+      format: 'otio',
+      result: { ok: true },
+    });
+    const imported = await api()
+      .post('/api/projects/import')
+      .set('Host', 'localhost')
+      .query({ name: 'Saltglass.otio' })
+      .type('application/octet-stream')
+      .send(Buffer.from(text))
+      .expect(201);
+    const { id } = imported.body as { id: string };
+    await house.idle();
+    const told = async (of: string) =>
+      (await rows(of)).map((r) => [r.name, r.status, r.tied && [r.tied.mediaFileId, r.tied.by], r.uses]);
+    expect(await told(id)).toEqual(await told(projectId));
+    const [mine, theirs] = await Promise.all([documentOf('reel v4.edl'), documentOf('reel v4.edl', id)]);
+    expect((await download(`/documents/${theirs.id}/export`)).text).toBe(
+      (await download(`/documents/${mine.id}/export`)).text,
+    );
+    const refused = await api()
+      .post('/api/projects/import')
+      .set('Host', 'localhost')
+      .query({ name: 'cut.otio' })
+      .type('application/octet-stream')
+      .send(Buffer.from(cutOf('a.mov')))
+      .expect(422);
+    expect((refused.body as Problem).detail).toMatch(/no project of Legame/);
+  });
+
+  test('links of a project wait for a place that is not there yet, and are tied when it is indexed', async () => {
+    const { text } = await download(`/projects/${projectId}/export`);
+    const elsewhere = text.replaceAll('"name":"KILN","knownAs":[]', '"name":"FURNACE","knownAs":[]');
+    expect(elsewhere).not.toBe(text);
+    const { body } = await api()
+      .post('/api/projects/import')
+      .set('Host', 'localhost')
+      .query({ name: 'x.otio' })
+      .type('application/octet-stream')
+      .send(Buffer.from(elsewhere))
+      .expect(201);
+    const { id } = body as { id: string };
+    await house.idle();
+    const bowl = async () => (await rows(id)).find((r) => r.name === 'bowl.mov')!;
+    expect((await bowl()).tied).toBeNull();
+    makeFilm(join(house.folder, 'FURNACE/moved/bowl.mov'));
+    await post('/places', { path: join(house.folder, 'FURNACE') }).expect(201);
+    await house.idle();
+    expect((await bowl()).tied).toMatchObject({ placeName: 'FURNACE', by: 'rule' });
+  });
+
+  test('a clip tells every use with the way through the nests', async () => {
+    const project = await newProject('Nests');
+    const nest = JSON.parse(cutOf('bowl.mov')) as { tracks: object };
+    const cut = JSON.parse(cutOf('door.mov')) as { tracks: { children: { children: object[] }[] } };
+    cut.tracks.children[0]!.children.push({ ...nest.tracks, name: 'dream', source_range: span(5, 10) });
+    await bring(JSON.stringify(cut), 'nested.otio', {}, project).expect(201);
+    const bowl = (await rows(project)).find((r) => r.name === 'bowl.mov')!;
+    expect(bowl).toMatchObject({ uses: 1, usedSeconds: 0.4 });
+    const { usesInFull } = await get<ClipDetail>(`/clips/${bowl.id}`);
+    expect(usesInFull).toMatchObject([
+      {
+        timeline: 'cut',
+        record: { start: 20, end: 30 },
+        source: { start: 90_010, end: 90_020 },
+        steps: [
+          { timeline: 'cut', event: { number: 2 } },
+          { timeline: 'dream', event: { number: 1 } },
+        ],
+      },
+    ]);
+  });
+});

@@ -1,0 +1,87 @@
+import { z } from 'zod';
+import { projectIdSchema, projectSchema, pullQuerySchema, pullRowSchema } from '@legame/core/contract';
+import { exportProject, importProject } from '../../actions/projectPackage.ts';
+import { pullCsv, pullEdl, pullRows, usedMediaCsv } from '../../actions/reports.ts';
+import { projectStore } from '../../stores/projects.ts';
+import { route } from '../route.ts';
+
+const params = z.object({ projectId: projectIdSchema });
+
+/** What leaves a project besides its documents: lists for people and machines, and the project itself. */
+export const reportRoutes = [
+  route({
+    method: 'get',
+    path: '/projects/:projectId/used-media.csv',
+    summary: 'The media that the timelines use, as CSV',
+    params,
+    answerType: 'text/csv',
+    handle: async ({ params: p }, context, response) => {
+      response
+        .attachment('used-media.csv')
+        .type('text/csv')
+        .send(await usedMediaCsv(context, p.projectId));
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/pull-list',
+    summary: 'What has to be fetched, by reel, ranges united with handles',
+    params,
+    query: pullQuerySchema,
+    answer: z.array(pullRowSchema),
+    handle: async ({ params: p, query }, context) =>
+      (await pullRows(context, p.projectId, query)).map((row) => ({ ...row, names: [...row.names] })),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/pull-list.csv',
+    summary: 'The pull list as CSV',
+    params,
+    query: pullQuerySchema,
+    answerType: 'text/csv',
+    handle: async ({ params: p, query }, context, response) => {
+      response
+        .attachment('pull-list.csv')
+        .type('text/csv')
+        .send(await pullCsv(context, p.projectId, query));
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/pull-list.edl',
+    summary: 'The pull list as an EDL, laid end to end',
+    params,
+    query: pullQuerySchema,
+    answerType: 'text/plain',
+    handle: async ({ params: p, query }, context, response) => {
+      response
+        .attachment('pull-list.edl')
+        .type('text/plain')
+        .send(await pullEdl(context, p.projectId, query));
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/export',
+    summary: 'The whole project as one OTIO collection',
+    params,
+    answerType: 'application/octet-stream',
+    handle: async ({ params: p }, context, response) => {
+      const { name, content } = await exportProject(context, p.projectId);
+      response.attachment(name).type('application/octet-stream').send(Buffer.from(content));
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/projects/import',
+    summary: 'Make a project of an exported one: its bytes as the body',
+    query: z.object({ name: z.string().min(1).max(500) }),
+    takesBytes: true,
+    answer: projectSchema,
+    status: 201,
+    handle: async ({ query, bytes }, context) => {
+      const project = await projectStore.getProject(context.db, await importProject(context, bytes, query.name));
+      return { id: project.id, name: project.name, createdAt: project.createdAt.toISOString() };
+    },
+  }),
+];
