@@ -88,15 +88,6 @@ export {
 } from './formats/format.ts';
 export { tracksOfTimeline } from './formats/spans.ts';
 export { decodeText, encodeText, textEncodings, type TextEncoding } from './formats/text.ts';
-export {
-  bundleParts,
-  bundleVersion,
-  unpackBytes,
-  unpackDocument,
-  type BundledFile,
-  type Unpacked,
-} from './formats/bundle/bundle.ts';
-export type { ByteSource } from './formats/bundle/zip.ts';
 export { writeCsv } from './formats/log/write.ts';
 
 // Compare: two versions of a document.

@@ -3,6 +3,7 @@ import {
   attributeSchema,
   clipIdSchema,
   choicesSchema,
+  columnRoleSchema,
   countingSchema,
   decisionSchema,
   documentIdSchema,
@@ -282,6 +283,17 @@ export const folderListingSchema = z.object({
   folders: z.array(z.object({ name: z.string(), path: z.string() })),
 });
 export type FolderListing = z.infer<typeof folderListingSchema>;
+
+/** Documents in one folder of a place: lists, timelines, logs, zipped bundles; and bundle folders. */
+export const placeDocumentsSchema = z.object({
+  folder: z.string(),
+  folders: z.array(z.string()),
+  documents: z.array(z.object({ name: z.string(), sizeInBytes: bytes, isBundleFolder: z.boolean() })),
+});
+export type PlaceDocuments = z.infer<typeof placeDocumentsSchema>;
+
+/** What the columns of a log with these headers last meant; null when no such log was mapped. */
+export const logMappingSchema = z.object({ roles: z.array(columnRoleSchema).nullable() });
 
 export const carriedSchema = z.object({
   clipId: clipIdSchema,

@@ -81,6 +81,8 @@ export const exportQuerySchema = z.object({
   track: z.string().max(20).optional(),
 });
 export type ExportQuery = z.infer<typeof exportQuerySchema>;
+/** Headers of a log, as a JSON list. */
+export const logMappingQuerySchema = z.object({ headers: json(z.array(z.string().max(1000)).max(10_000)) });
 export const pullQuerySchema = z.object({
   handles: z.coerce.number().int().min(0).max(100_000).default(0),
   /** Only what is dark, or everything that is used. */

@@ -3,14 +3,13 @@ import {
   noChoices,
   readDocument,
   sameClips,
-  unpackBytes,
-  type BundledFile,
   type Clip,
   type DocumentId,
   type ProjectId,
   type Rate,
   type Reading,
 } from '@legame/core';
+import { unpackBytes, type BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { clipStore } from '../stores/clips.ts';

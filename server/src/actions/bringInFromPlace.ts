@@ -1,15 +1,9 @@
-import { open, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
-import {
-  bundleParts,
-  largestDocumentInBytes,
-  unpackDocument,
-  type ByteSource,
-  type DocumentId,
-  type PlaceId,
-  type ProjectId,
-  type Reading,
-} from '@legame/core';
+import type { PlaceDocuments } from '@legame/core/contract';
+import { largestDocumentInBytes, type DocumentId, type PlaceId, type ProjectId, type Reading } from '@legame/core';
+import { bundleParts, unpackDocument } from '@legame/core/bundle';
+import { listDocumentsIn, withFileSource } from '../places/documents.ts';
 import { fileInsidePlace } from '../places/fence.ts';
 import { UserProblem } from '../problems.ts';
 import { placeStore } from '../stores/places.ts';
@@ -44,7 +38,9 @@ export async function bringInFromPlace(
   }
   const path = kind.isDirectory() ? await documentInFolder(place.path, request.path, place.name) : real;
   const name = basename(real);
-  const { content, media } = await readDocumentFile(path, name);
+  const unpacked = await withFileSource(path, (source) => unpackDocument(source, largestDocumentInBytes));
+  if (!unpacked.ok) throw problemOfFault(unpacked.fault, name);
+  const { content, media } = unpacked;
   return bringIn(context, projectId, {
     name,
     bytes: content,
@@ -66,22 +62,17 @@ async function documentInFolder(placePath: string, folder: string, placeName: st
   );
 }
 
-async function readDocumentFile(path: string, name: string) {
-  const file = await open(path, 'r');
-  try {
-    const { size } = await file.stat();
-    const source: ByteSource = {
-      size,
-      read: async (offset, length) => {
-        const buffer = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
-        const { bytesRead } = await file.read(buffer, 0, buffer.length, offset);
-        return buffer.subarray(0, bytesRead);
-      },
-    };
-    const unpacked = await unpackDocument(source, largestDocumentInBytes);
-    if (!unpacked.ok) throw problemOfFault(unpacked.fault, name);
-    return unpacked;
-  } finally {
-    await file.close();
+/** What one folder of a place holds that could be brought in. Nothing is opened; hidden names are left out. */
+export async function listPlaceDocuments(context: Context, placeId: PlaceId, folder: string): Promise<PlaceDocuments> {
+  const place = await placeStore.getPlace(context.db, placeId);
+  const real = await fileInsidePlace(place.path, folder);
+  const found = real && (await listDocumentsIn(real));
+  if (!found) {
+    throw new UserProblem(
+      'folder-not-there',
+      404,
+      `"${folder || place.name}" is not there. Check that the drive is plugged in.`,
+    );
   }
+  return { folder, ...found };
 }

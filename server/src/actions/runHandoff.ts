@@ -1,15 +1,7 @@
 import { basename, dirname } from 'node:path';
 import { stat } from 'node:fs/promises';
-import {
-  bundleParts,
-  bundleVersion,
-  collectTimelines,
-  decodeText,
-  frameName,
-  safeName,
-  type HandoffId,
-  type MediaFileId,
-} from '@legame/core';
+import { collectTimelines, decodeText, frameName, safeName, type HandoffId, type MediaFileId } from '@legame/core';
+import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import type { Database } from '../db/database.ts';
 import { copyVerified, hashFile } from '../handoff/copy.ts';
 import { writeZipVerified } from '../handoff/zip.ts';

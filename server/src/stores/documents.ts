@@ -8,19 +8,9 @@ import {
   remarkSchema,
   timelineSchema,
 } from '@legame/core/contract';
-import type {
-  Bin,
-  BundledFile,
-  Choices,
-  Clip,
-  DocumentId,
-  FormatId,
-  ProjectId,
-  Reading,
-  Remark,
-  Timeline,
-} from '@legame/core';
+import type { Bin, Choices, Clip, DocumentId, FormatId, ProjectId, Reading, Remark, Timeline } from '@legame/core';
 import { readerVersion } from '@legame/core';
+import type { BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 

@@ -1,20 +1,27 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import { z } from 'zod';
+import type { Reading } from '@legame/core';
+import type { BundledFile } from '@legame/core/bundle';
 import {
   actSchema,
   carryPreviewSchema,
   clipDetailSchema,
   clipRowSchema,
+  comparisonSchema,
   cutSchema,
   documentSchema,
   folderListingSchema,
   handoffSchema,
   jobSchema,
+  logMappingSchema,
   mediaFileSchema,
+  placeDocumentsSchema,
   placeSchema,
   projectSchema,
   projectSummarySchema,
+  pullRowSchema,
   weighedFileSchema,
+  type HandoffLayout,
   type Problem,
 } from '@legame/core/contract';
 
@@ -23,6 +30,24 @@ type Links = {
   by: 'rule' | 'hand' | 'carry';
   links: { clipId: string; mediaFileId: string | null }[];
 };
+type Incoming = {
+  projectId: string;
+  name: string;
+  content: Blob;
+  reading: Reading;
+  replaces?: string | undefined;
+  beside?: boolean | undefined;
+  mediaInside: readonly BundledFile[];
+};
+type FromPlace = {
+  projectId: string;
+  placeId: string;
+  path: string;
+  reading?: Reading;
+  replaces?: string;
+  beside?: boolean;
+};
+export type PullQuery = { projectId: string; handles: number; of: 'dark' | 'used' };
 const placeFilesSchema = z.object({
   folder: z.string(),
   folders: z.array(z.string()),
@@ -77,15 +102,71 @@ export const api = createApi({
       providesTags: ['Project'],
     }),
     bringIn: build.mutation({
-      query: ({ projectId, file, rate }: { projectId: string; file: File; rate?: string | undefined }) => ({
+      query: ({ projectId, name, content, reading, replaces, beside, mediaInside }: Incoming) => ({
         url: `projects/${projectId}/documents`,
         method: 'POST',
-        params: { name: file.name, ...(rate ? { rate } : {}) },
-        body: file,
+        params: {
+          name,
+          reading: JSON.stringify(reading),
+          ...(replaces ? { replaces } : {}),
+          ...(beside ? { beside: 'true' } : {}),
+          ...(mediaInside.length > 0 ? { mediaInside: JSON.stringify(mediaInside) } : {}),
+        },
+        body: content,
         headers: { 'Content-Type': 'application/octet-stream' },
       }),
       responseSchema: documentSchema,
       invalidatesTags: ['Project'],
+    }),
+    bringInFromPlace: build.mutation({
+      query: ({ projectId, ...body }: FromPlace) => ({
+        url: `projects/${projectId}/documents/from-place`,
+        method: 'POST',
+        body,
+      }),
+      responseSchema: documentSchema,
+      invalidatesTags: ['Project'],
+    }),
+    placeDocuments: build.query({
+      query: ({ placeId, folder }: { placeId: string; folder: string }) => ({
+        url: `places/${placeId}/documents`,
+        params: { folder },
+      }),
+      responseSchema: placeDocumentsSchema,
+    }),
+    logMapping: build.query({
+      query: (headers: readonly string[]) => ({ url: 'log-mapping', params: { headers: JSON.stringify(headers) } }),
+      responseSchema: logMappingSchema,
+    }),
+    readAgain: build.mutation({
+      query: ({ documentId, reading }: { documentId: string; reading: Reading }) => ({
+        url: `documents/${documentId}/reading`,
+        method: 'PUT',
+        body: reading,
+      }),
+      responseSchema: documentSchema,
+      invalidatesTags: ['Project'],
+    }),
+    comparison: build.query({
+      query: (documentId: string) => `documents/${documentId}/comparison`,
+      responseSchema: comparisonSchema,
+      providesTags: ['Project'],
+    }),
+    pullList: build.query({
+      query: ({ projectId, ...params }: PullQuery) => ({ url: `projects/${projectId}/pull-list`, params }),
+      responseSchema: z.array(pullRowSchema),
+      providesTags: ['Project'],
+    }),
+    importProject: build.mutation({
+      query: (file: File) => ({
+        url: 'projects/import',
+        method: 'POST',
+        params: { name: file.name },
+        body: file,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+      responseSchema: projectSchema,
+      invalidatesTags: ['Projects'],
     }),
     takeOut: build.mutation({
       query: (documentId: string) => ({ url: `documents/${documentId}`, method: 'DELETE' }),
@@ -190,6 +271,7 @@ export const api = createApi({
         projectId: string;
         targetFolder: string;
         name: string;
+        layout: HandoffLayout;
         timelines?: string[];
       }) => ({ url: `projects/${projectId}/handoffs`, method: 'POST', body }),
       responseSchema: handoffSchema,
@@ -216,7 +298,29 @@ export const api = createApi({
 
 export const pictureUrl = (mediaFileId: string, frame: number): string =>
   `/api/media/${mediaFileId}/picture?frame=${Math.max(0, Math.round(frame))}`;
-export const exportUrl = (documentId: string): string => `/api/documents/${documentId}/export`;
+export const projectUrl = (projectId: string, what: string, query: Record<string, string> = {}): string =>
+  `/api/projects/${projectId}/${what}${withQuery(query)}`;
+const withQuery = (query: Record<string, string>): string => {
+  const text = new URLSearchParams(query).toString();
+  return text ? `?${text}` : '';
+};
+
+/** An exported document with what only its headers say: how many clips were relinked, and whether its encoding changed. */
+export async function fetchExport(
+  documentId: string,
+  query: Record<string, string>,
+): Promise<{ name: string; content: Blob; relinked: number; reencoded: boolean }> {
+  const answer = await fetch(`/api/documents/${documentId}/export${withQuery(query)}`);
+  if (!answer.ok) throw Object.assign(new Error('not exported'), { data: (await answer.json()) as unknown });
+  const disposition = answer.headers.get('Content-Disposition') ?? '';
+  const encoded = /filename\*=UTF-8''([^;]+)/i.exec(disposition)?.[1];
+  return {
+    name: encoded ? decodeURIComponent(encoded) : (/filename="([^"]*)"/.exec(disposition)?.[1] ?? 'export'),
+    content: await answer.blob(),
+    relinked: Number(answer.headers.get('Legame-Relinked')),
+    reencoded: answer.headers.get('Legame-Reencoded') === 'true',
+  };
+}
 
 /** What went wrong, as the server says it; null when nothing did. */
 export function problemOf(error: unknown): { code: string; detail: string; problem: Problem | null } | null {

@@ -92,6 +92,18 @@ function FindOrDo({ projectId, onUndo }: { projectId: string; onUndo: () => void
         hint: `g ${step.key}`,
         act: () => void navigate(`/projects/${projectId}/${step.path}`),
       })),
+      {
+        key: 'report',
+        title: 'Open the status report',
+        hint: 'to print',
+        act: () => void navigate(`/projects/${projectId}/report`),
+      },
+      {
+        key: 'pull-list',
+        title: 'Open the pull list',
+        hint: 'to print',
+        act: () => void navigate(`/projects/${projectId}/pull-list`),
+      },
       { key: 'undo', title: 'Undo the last act', hint: 'u', act: onUndo },
       { key: 'paper', title: 'Theme: paper', hint: '', act: () => void dispatch(setTheme('paper')) },
       { key: 'lamp', title: 'Theme: lamp', hint: '', act: () => void dispatch(setTheme('lamp')) },

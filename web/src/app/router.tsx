@@ -4,6 +4,8 @@ import { IntakeView } from '../views/intake/IntakeView.tsx';
 import { LedgerView } from '../views/ledger/LedgerView.tsx';
 import { PlacesView } from '../views/places/PlacesView.tsx';
 import { ProjectsView } from '../views/projects/ProjectsView.tsx';
+import { PullList } from '../views/report/PullList.tsx';
+import { StatusReport } from '../views/report/StatusReport.tsx';
 import { Frame } from './Frame.tsx';
 import { Shell } from './Shell.tsx';
 
@@ -24,6 +26,8 @@ export const makeRouter = () =>
             { path: 'handoff', element: <HandoffView /> },
           ],
         },
+        { path: '/projects/:projectId/report', element: <StatusReport /> },
+        { path: '/projects/:projectId/pull-list', element: <PullList /> },
         { path: '*', element: <Navigate to="/" replace /> },
       ],
     },

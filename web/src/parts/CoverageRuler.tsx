@@ -15,8 +15,7 @@ export function CoverageRuler({
 }) {
   if (!holds || rangeLength(holds) <= 0) return null;
   const rows = new Map<string, FrameRange[]>();
-  for (const use of clip.usesInFull)
-    if (use.event.source) rows.set(use.timeline, [...(rows.get(use.timeline) ?? []), use.event.source]);
+  for (const use of clip.usesInFull) rows.set(use.timeline, [...(rows.get(use.timeline) ?? []), use.source]);
   const all = [holds, ...clip.used];
   const from = Math.min(...all.map((r) => r.start));
   const to = Math.max(...all.map((r) => r.end));

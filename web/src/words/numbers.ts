@@ -1,4 +1,4 @@
-import { formatTimecode, type Counting, type Rate } from '@legame/core';
+import { formatPosition, type Counting, type Rate } from '@legame/core';
 
 /** "1 file", "3 files". */
 export const count = (n: number, one: string, many = `${one}s`): string => `${group(n)} ${n === 1 ? one : many}`;
@@ -25,7 +25,7 @@ export function clock(seconds: number): string {
 }
 
 export const timecode = (frames: number, rate: Rate, counting: Counting): string =>
-  formatTimecode(frames, rate, counting);
+  formatPosition(frames, rate, counting);
 
 export const when = (iso: string): string =>
   new Date(iso).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' });

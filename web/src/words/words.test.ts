@@ -51,7 +51,7 @@ describe('sentences say what is, and what can be done', () => {
       'line 41: 01:00:00:27 has frames that do not exist at this rate. The event was left out; check the rate.',
     );
     expect(proposalWords({ rate: rate(30000, 1001), reason: { code: 'drop-frame-stated' } })).toBe(
-      '29.97 – the list says drop-frame',
+      '29.97 – it says drop-frame',
     );
   });
 

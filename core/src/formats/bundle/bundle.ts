@@ -1,6 +1,9 @@
 import type { ReadFault } from '../../remarks/remark.ts';
 import { bytesSource, isZip, readEntry, TooLarge, withZip, type ByteSource } from './zip.ts';
 
+// A face of core of its own: who only reads timelines need not carry a zip reader with them.
+export type { ByteSource } from './zip.ts';
+
 /** The parts of an OpenTimelineIO bundle: a zip (.otioz) or a folder (.otiod) of one document and its media. */
 export const bundleParts = { content: 'content.otio', version: 'version.txt', media: 'media' } as const;
 export const bundleVersion = '1.0.0';

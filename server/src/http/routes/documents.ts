@@ -6,13 +6,18 @@ import {
   documentIdSchema,
   documentSchema,
   exportQuerySchema,
+  logMappingQuerySchema,
+  logMappingSchema,
+  placeDocumentsSchema,
+  placeIdSchema,
   projectIdSchema,
   readAgainSchema,
 } from '@legame/core/contract';
 import { bringIn, readAgain, takeOut } from '../../actions/bringIn.ts';
-import { bringInFromPlace } from '../../actions/bringInFromPlace.ts';
+import { bringInFromPlace, listPlaceDocuments } from '../../actions/bringInFromPlace.ts';
 import { compareWithFormer, getDocument, listDocuments } from '../../actions/documentViews.ts';
 import { exportDocument } from '../../actions/references.ts';
+import { logMappingStore } from '../../stores/logMappings.ts';
 import { route } from '../route.ts';
 
 const inProject = z.object({ projectId: projectIdSchema });
@@ -59,6 +64,23 @@ export const documentRoutes = [
     status: 201,
     handle: async ({ params: p, body }, context) =>
       getDocument(context, await bringInFromPlace(context, p.projectId, body)),
+  }),
+  route({
+    method: 'get',
+    path: '/places/:placeId/documents',
+    summary: 'What one folder of a place holds that could be brought in',
+    params: z.object({ placeId: placeIdSchema }),
+    query: z.object({ folder: z.string().max(4096).default('') }),
+    answer: placeDocumentsSchema,
+    handle: ({ params: p, query }, context) => listPlaceDocuments(context, p.placeId, query.folder),
+  }),
+  route({
+    method: 'get',
+    path: '/log-mapping',
+    summary: 'What the columns of a log with these headers last meant',
+    query: logMappingQuerySchema,
+    answer: logMappingSchema,
+    handle: async ({ query }, { db }) => ({ roles: await logMappingStore.findRoles(db, query.headers) }),
   }),
   route({
     method: 'put',

@@ -4,6 +4,7 @@ import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { bytes, count, when } from '../../words/numbers.ts';
 import { HandoffPanel } from './HandoffPanel.tsx';
+import { ListsOut } from './ListsOut.tsx';
 import { PlanForm } from './PlanForm.tsx';
 
 export const stateWords = {
@@ -54,6 +55,7 @@ export function HandoffView() {
             No handoff yet. A plan copies nothing; it shows what would be copied, and what cannot come along.
           </p>
         )}
+        <ListsOut projectId={projectId} />
       </aside>
       <div className="min-h-0 overflow-auto p-4">
         {shown ? (

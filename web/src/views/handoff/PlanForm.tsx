@@ -1,8 +1,19 @@
 import { useState } from 'react';
+import type { HandoffLayout } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { clock } from '../../words/numbers.ts';
+
+const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = [
+  { id: 'folder', title: 'a folder', words: 'media, and every document as it came in, opening on it' },
+  { id: 'otiod', title: 'an OpenTimelineIO bundle folder (.otiod)', words: 'media and one document of all timelines' },
+  {
+    id: 'otioz',
+    title: 'an OpenTimelineIO bundle in one file (.otioz)',
+    words: 'the same, stored in a zip, not resumable',
+  },
+];
 
 /** What to gather, what to call it, and where to put it. */
 export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanned: (id: string) => void }) {
@@ -11,6 +22,7 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
   const [plan, planned] = api.usePlanHandoffMutation();
   const [name, setName] = useState<string | null>(null);
   const [target, setTarget] = useState('');
+  const [layout, setLayout] = useState<HandoffLayout>('folder');
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const timelines = (cut.data ?? []).filter((t) => t.top).map((t) => ({ ...t, id: `${t.documentId}/${t.key}` }));
   const chosen = timelines.filter((t) => !left.has(t.id));
@@ -56,11 +68,32 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
           aria-label="name of the new folder"
         />
       </label>
+      <fieldset className="mb-3">
+        <legend className="mb-1 font-semibold">As</legend>
+        {layouts.map(({ id, title, words }) => (
+          <label key={id} className="flex items-baseline gap-2 py-0.5">
+            <input
+              type="radio"
+              name="layout"
+              className="radio radio-xs translate-y-0.5"
+              checked={layout === id}
+              onChange={() => setLayout(id)}
+            />
+            <span>
+              {title} <span className="text-quiet">{words}</span>
+            </span>
+          </label>
+        ))}
+      </fieldset>
       <p className="mb-1 font-semibold">Where to put it</p>
       {target ? (
         <p className="sheet flex items-center justify-between gap-2 p-2">
           <span className="font-mono [overflow-wrap:anywhere]">
-            {target}/<b>{shownName}</b>
+            {target}/
+            <b>
+              {shownName}
+              {layout === 'otiod' && '.otiod'}
+            </b>
           </span>
           <button type="button" className="btn btn-plain btn-xs" onClick={() => setTarget('')}>
             Change…
@@ -80,6 +113,7 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
               projectId,
               targetFolder: target,
               name: shownName,
+              layout,
               ...(left.size ? { timelines: chosen.map((t) => t.id) } : {}),
             })
               .unwrap()

@@ -1,185 +1,156 @@
-import { Download, FileUp, Trash2 } from 'lucide-react';
+import { FileUp } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
-import { formatRate, type RateProposal } from '@legame/core';
-import type { DocumentView } from '@legame/core/contract';
-import { api, exportUrl, problemOf } from '../../api/legame.ts';
-import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { bytes, clock, count, when } from '../../words/numbers.ts';
-import { RateAsked } from './RateAsked.tsx';
+import { api } from '../../api/legame.ts';
+import { Waiting } from '../../parts/ProblemNote.tsx';
+import { ChangesList } from './ChangesList.tsx';
+import { DocumentCard } from './DocumentCard.tsx';
+import { FromPlace } from './FromPlace.tsx';
+import { IncomingCard } from './IncomingCard.tsx';
 import { RemarkList } from './RemarkList.tsx';
+import { useIncoming } from './useIncoming.ts';
 
-type Refused = { readonly file: File; readonly error: unknown };
-const proposalsOf = ({ error }: Refused): RateProposal[] | null => {
-  const problem = problemOf(error);
-  return problem?.code === 'rate-needed' ? ((problem.problem?.proposals as RateProposal[] | undefined) ?? []) : null;
-};
-
-/** Brings documents in, and shows of each what was understood and what was not. */
+/** Brings documents in: read and shown as soon as they are dropped, in the project when a person says so. */
 export function IntakeView() {
   const { projectId = '' } = useParams();
   const documents = api.useDocumentsQuery(projectId);
-  const [bringIn, bringing] = api.useBringInMutation();
-  const [refused, setRefused] = useState<readonly Refused[]>([]);
+  const known = documents.data ?? [];
+  const incoming = useIncoming(projectId, known);
   const [chosen, setChosen] = useState<string | null>(null);
+  const [isLooking, setIsLooking] = useState(false);
+  const [side, setSide] = useState<'remarks' | 'changes'>('remarks');
+  const drop = useDropzone({ onDrop: (files) => void incoming.add(files) });
 
-  const take = async (file: File, rate?: string) => {
-    setRefused((list) => list.filter((r) => r.file !== file));
-    try {
-      setChosen((await bringIn({ projectId, file, rate }).unwrap()).id);
-    } catch (error) {
-      setRefused((list) => [...list, { file, error }]);
+  const arriving = incoming.list.find((i) => i.token === chosen) ?? (chosen ? undefined : incoming.list.at(-1));
+  const shown = arriving ? undefined : (known.find((d) => d.id === chosen) ?? known[0]);
+  const ready = incoming.list.filter((i) => i.preview?.ok && !i.isGoing);
+  const bringIn = async (list: typeof incoming.list) => {
+    for (const one of list) {
+      const document = await incoming.bringIn(one);
+      if (!document) continue;
+      setChosen(document.id);
+      setSide(document.replacedAt ? 'changes' : 'remarks');
     }
   };
-  const drop = useDropzone({
-    onDrop: (files) => {
-      void (async () => {
-        for (const file of files) await take(file);
-      })();
-    },
-  });
-  const shown = documents.data?.find((d) => d.id === chosen) ?? documents.data?.[0];
-
   return (
-    <div className="grid h-full grid-cols-[minmax(0,1fr)_380px]">
+    <div className="grid h-full grid-cols-[minmax(0,1fr)_340px]">
       <div className="min-h-0 overflow-auto p-4">
         <div
           {...drop.getRootProps()}
-          className={`flex items-center gap-3 rounded border border-dashed px-4 py-5 ${drop.isDragActive ? 'border-primary bg-[var(--bond-wash)]' : 'border-base-content/40 bg-base-100'}`}
+          className={`flex items-center gap-3 rounded border border-dashed px-4 py-4 ${drop.isDragActive ? 'border-primary bg-[var(--bond-wash)]' : 'border-base-content/40 bg-base-100'}`}
         >
           <input {...drop.getInputProps({ 'aria-label': 'documents to bring in' })} />
           <FileUp size={22} className="text-quiet" aria-hidden />
           <p className="flex-1">
-            <b>Drop timelines here</b>
+            <b>Drop timelines and logs here</b>
             <span className="block text-quiet">
-              EDL (CMX 3600 layout) and OpenTimelineIO. Your documents are kept as they are, byte for byte.
+              EDL, OpenTimelineIO and its bundles, shot logs as CSV or TSV. They are shown first, and kept byte for
+              byte.
             </span>
           </p>
-          <button type="button" className="btn btn-plain btn-sm" disabled={bringing.isLoading}>
+          <button type="button" className="btn btn-plain btn-sm">
             Choose files…
           </button>
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            aria-expanded={isLooking}
+            onClick={(event) => {
+              event.stopPropagation();
+              setIsLooking(!isLooking);
+            }}
+          >
+            From a place…
+          </button>
         </div>
-        <div className="mt-3 flex flex-col gap-2">
-          {refused.map((r) => {
-            const proposals = proposalsOf(r);
-            const dismiss = () => setRefused((list) => list.filter((other) => other !== r));
-            return proposals ? (
-              <RateAsked
-                key={r.file.name}
-                name={r.file.name}
-                proposals={proposals}
-                onChoose={(rate) => void take(r.file, rate)}
-                onClose={dismiss}
+        {isLooking && (
+          <FromPlace
+            projectId={projectId}
+            documents={known}
+            onClose={() => setIsLooking(false)}
+            onBroughtIn={(id) => {
+              setIsLooking(false);
+              setChosen(id);
+            }}
+          />
+        )}
+        {incoming.list.length > 0 && (
+          <section className="mt-3 flex flex-col gap-2" aria-label="not brought in yet">
+            {ready.length > 1 && (
+              <button type="button" className="btn btn-primary btn-sm self-start" onClick={() => void bringIn(ready)}>
+                Bring in all {ready.length}
+              </button>
+            )}
+            {incoming.list.map((one) => (
+              <IncomingCard
+                key={one.token}
+                incoming={one}
+                namesake={known.find((d) => d.name === one.name)}
+                isShown={one === arriving}
+                onShow={() => setChosen(one.token)}
+                onDecide={(part) => incoming.decide(one, part)}
+                onVersion={(isNewerVersion) => incoming.change(one.token, { isNewerVersion })}
+                onBringIn={() => void bringIn([one])}
+                onLeave={() => incoming.leave(one.token)}
               />
-            ) : (
-              <ProblemNote key={r.file.name} error={r.error} onClose={dismiss} />
-            );
-          })}
-        </div>
+            ))}
+          </section>
+        )}
         {!documents.data ? (
           <Waiting what="documents" error={documents.error} />
-        ) : documents.data.length === 0 ? (
+        ) : known.length === 0 ? (
           <p className="mt-6 text-quiet">
             Nothing has been brought in yet. Drop the edit whose clips are dark: its timelines and clips appear here,
             with every line that was not understood.
           </p>
         ) : (
           <ul className="mt-4 flex flex-col gap-2" aria-label="documents">
-            {documents.data.map((document) => (
+            {known.map((document) => (
               <li key={document.id}>
-                <DocumentCard document={document} isShown={document === shown} onShow={() => setChosen(document.id)} />
+                <DocumentCard
+                  document={document}
+                  isShown={document === shown}
+                  onShow={() => {
+                    setChosen(document.id);
+                    setSide('remarks');
+                  }}
+                />
               </li>
             ))}
           </ul>
         )}
       </div>
       <aside className="line-l min-h-0 overflow-auto bg-base-100 p-4">
-        {shown ? (
-          <RemarkList document={shown} />
+        {arriving ? (
+          <RemarkList name={arriving.name} remarks={arriving.preview?.ok ? arriving.preview.remarks : []} />
+        ) : shown ? (
+          <>
+            {shown.replacedAt && (
+              <div className="mb-3 flex gap-1" role="group" aria-label="beside">
+                {(['remarks', 'changes'] as const).map((what) => (
+                  <button
+                    key={what}
+                    type="button"
+                    aria-pressed={side === what}
+                    className={`btn btn-sm ${side === what ? 'btn-primary' : 'btn-plain'}`}
+                    onClick={() => setSide(what)}
+                  >
+                    {what === 'remarks' ? `Remarks ${shown.remarks.length}` : 'What changed'}
+                  </button>
+                ))}
+              </div>
+            )}
+            {side === 'changes' && shown.replacedAt ? (
+              <ChangesList document={shown} />
+            ) : (
+              <RemarkList name={shown.name} remarks={shown.remarks} />
+            )}
+          </>
         ) : (
           <p className="text-quiet">What was not understood in a document is listed here, line by line.</p>
         )}
       </aside>
     </div>
-  );
-}
-
-function DocumentCard({ document, isShown, onShow }: { document: DocumentView; isShown: boolean; onShow: () => void }) {
-  const [takeOut, taken] = api.useTakeOutMutation();
-  const [asking, setAsking] = useState(false);
-  const top = document.timelines.filter((t) => t.top);
-  return (
-    <article className={`sheet p-3 ${isShown ? 'border-primary' : ''}`}>
-      <div className="flex items-start justify-between gap-3">
-        <button type="button" className="min-w-0 flex-1 text-left" onClick={onShow}>
-          <b className="text-[15px]">{document.title}</b>
-          <span className="block truncate font-mono text-quiet">
-            {document.name} · {document.format === 'otio' ? 'OpenTimelineIO' : 'EDL'} · {bytes(document.sizeInBytes)} ·{' '}
-            {when(document.broughtInAt)}
-          </span>
-          <span className="mt-1 block">
-            {count(document.clips, 'clip')}, {count(top.length, 'timeline')}
-            {document.remarks.length > 0 ? (
-              <span className="text-changed"> · {count(document.remarks.length, 'remark')}</span>
-            ) : (
-              <span className="text-linked"> · everything understood</span>
-            )}
-          </span>
-        </button>
-        <div className="flex shrink-0 gap-2">
-          <a
-            className="btn btn-plain btn-sm"
-            href={exportUrl(document.id)}
-            download
-            title="The same document with only its media references changed"
-          >
-            <Download size={14} aria-hidden /> Export relinked
-          </a>
-          <button
-            type="button"
-            className="btn btn-plain btn-sm px-2"
-            onClick={() => setAsking(!asking)}
-            aria-label={`take ${document.name} out`}
-            title="Take it out of the project"
-          >
-            <Trash2 size={14} />
-          </button>
-        </div>
-      </div>
-      <ul className="mt-2 flex flex-col gap-0.5">
-        {document.timelines.map((timeline) => (
-          <li key={timeline.name} className="flex gap-3">
-            <span className={timeline.top ? '' : 'pl-4 text-quiet'}>{timeline.name}</span>
-            <span className="font-mono text-quiet">
-              {clock((timeline.lengthInFrames * timeline.rate.den) / timeline.rate.num)} · {formatRate(timeline.rate)}{' '}
-              fps · {count(timeline.events, 'event')}
-              {!timeline.top && ' · nested'}
-            </span>
-          </li>
-        ))}
-      </ul>
-      {asking && (
-        <div className="line-t mt-2 flex items-center justify-between gap-3 pt-2">
-          <span>
-            Its {count(document.clips, 'clip')} and their links leave the project. The file it came from is not touched.
-          </span>
-          <span className="flex gap-2">
-            <button
-              type="button"
-              className="btn btn-error btn-sm"
-              disabled={taken.isLoading}
-              onClick={() => void takeOut(document.id)}
-            >
-              Take out
-            </button>
-            <button type="button" className="btn btn-plain btn-sm" onClick={() => setAsking(false)}>
-              Keep
-            </button>
-          </span>
-        </div>
-      )}
-      <ProblemNote error={taken.error} />
-    </article>
   );
 }

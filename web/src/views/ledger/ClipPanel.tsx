@@ -6,6 +6,7 @@ import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { statusSentence, whySentence } from '../../words/statuses.ts';
 import { CarryPanel } from './CarryPanel.tsx';
+import { ClipUses } from './ClipUses.tsx';
 import { Compare } from './Compare.tsx';
 import { PointByHand } from './PointByHand.tsx';
 
@@ -115,6 +116,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
         ) : (
           <Compare clip={detail} weighed={shown} />
         )}
+        <ClipUses clip={detail} />
       </div>
       <div className="line-t flex flex-wrap gap-1.5 px-3.5 py-2">
         {shown && !isShownTied && (

@@ -1,4 +1,6 @@
+import { FolderInput } from 'lucide-react';
 import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
 import { ThemeSwitch, Wordmark } from '../../app/TopBar.tsx';
@@ -10,8 +12,20 @@ import { clock, count, when } from '../../words/numbers.ts';
 export function ProjectsView() {
   const projects = api.useProjectsQuery();
   const [create, created] = api.useCreateProjectMutation();
+  const [importProject, imported] = api.useImportProjectMutation();
   const [name, setName] = useState('');
   const navigate = useNavigate();
+  const drop = useDropzone({
+    noClick: true,
+    multiple: false,
+    onDrop: ([file]) => {
+      if (!file) return;
+      void importProject(file)
+        .unwrap()
+        .then((project) => navigate(`/projects/${project.id}/ledger`))
+        .catch(() => undefined);
+    },
+  });
   return (
     <div className="flex h-full flex-col">
       <header className="line-b flex h-11 shrink-0 items-center justify-between bg-base-100 px-3">
@@ -57,8 +71,20 @@ export function ProjectsView() {
               Create project
             </button>
           </form>
-          <div className="mt-3">
+          <div className="mt-3 flex items-center gap-3">
+            <button type="button" className="btn btn-plain btn-sm" onClick={drop.open} disabled={imported.isLoading}>
+              <FolderInput size={14} aria-hidden /> Open an exported project…
+            </button>
+            <input {...drop.getInputProps({ 'aria-label': 'exported project to open' })} />
+            <span className="text-quiet">
+              {imported.isLoading
+                ? 'Reading it…'
+                : 'with its timelines, links and decisions, as another Legame wrote it'}
+            </span>
+          </div>
+          <div className="mt-3 flex flex-col gap-2">
             <ProblemNote error={created.error} onClose={created.reset} />
+            <ProblemNote error={imported.error} onClose={imported.reset} />
           </div>
         </div>
       </main>

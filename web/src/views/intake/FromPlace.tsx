@@ -1,0 +1,146 @@
+import { FileText, Folder, Package } from 'lucide-react';
+import { useState } from 'react';
+import type { Reading } from '@legame/core';
+import type { DocumentView } from '@legame/core/contract';
+import { api, problemOf } from '../../api/legame.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { bytes } from '../../words/numbers.ts';
+import { ReadingChoices } from './ReadingChoices.tsx';
+
+type Asked = { readonly path: string; readonly problem: NonNullable<ReturnType<typeof problemOf>> };
+
+/** Brings in a document or bundle that lies in a place, so that its relative references are known to mean what lies there. */
+export function FromPlace({
+  projectId,
+  documents,
+  onBroughtIn,
+  onClose,
+}: {
+  projectId: string;
+  documents: readonly DocumentView[];
+  onBroughtIn: (id: string) => void;
+  onClose: () => void;
+}) {
+  const places = api.usePlacesQuery();
+  const there = places.data?.filter((p) => p.there) ?? [];
+  const [chosen, setChosen] = useState<string | null>(null);
+  const placeId = chosen ?? there[0]?.id ?? '';
+  const [folder, setFolder] = useState('');
+  const listing = api.usePlaceDocumentsQuery({ placeId, folder }, { skip: !placeId, refetchOnMountOrArgChange: true });
+  const [bringIn, bringing] = api.useBringInFromPlaceMutation();
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [reading, setReading] = useState<Reading>({});
+  const [error, setError] = useState<unknown>(null);
+
+  const take = async (path: string, decided: Reading) => {
+    setError(null);
+    const name = path.split('/').at(-1)!;
+    const namesake = documents.find((d) => d.name === name);
+    try {
+      const document = await bringIn({
+        projectId,
+        placeId,
+        path,
+        reading: decided,
+        ...(namesake ? { replaces: namesake.id } : {}),
+      }).unwrap();
+      onBroughtIn(document.id);
+    } catch (failure) {
+      const problem = problemOf(failure);
+      if (problem?.code !== 'rate-needed') return setError(failure);
+      const proposals = ratesAsked({ path, problem });
+      setAsked({ path, problem });
+      setReading(proposals[0] ? { rate: proposals[0].rate } : {});
+    }
+  };
+  const into = (name: string) => setFolder(folder === '' ? name : `${folder}/${name}`);
+  return (
+    <section className="sheet mt-3 flex flex-col gap-2 p-3" aria-label="bring in from a place">
+      <div className="flex items-center gap-2">
+        <select
+          className="select select-sm w-44"
+          aria-label="place"
+          value={placeId}
+          onChange={(e) => {
+            setChosen(e.target.value);
+            setFolder('');
+          }}
+        >
+          {there.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          disabled={folder === ''}
+          onClick={() => setFolder(folder.split('/').slice(0, -1).join('/'))}
+        >
+          Up
+        </button>
+        <span className="min-w-0 flex-1 truncate font-mono text-quiet" title={folder}>
+          /{folder}
+        </span>
+        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      {there.length === 0 && <p className="text-quiet">No place is there to look in. Add one at Places.</p>}
+      <ul className="grid max-h-52 grid-cols-2 gap-x-3 overflow-auto" aria-label="documents in the place">
+        {listing.data?.folders.map((name) => (
+          <li key={name}>
+            <button
+              type="button"
+              className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
+              onClick={() => into(name)}
+            >
+              <Folder size={14} className="shrink-0 text-quiet" aria-hidden />
+              <span className="font-mono [overflow-wrap:anywhere]">{name}</span>
+            </button>
+          </li>
+        ))}
+        {listing.data?.documents.map(({ name, sizeInBytes, isBundleFolder }) => (
+          <li key={name}>
+            <button
+              type="button"
+              className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
+              disabled={bringing.isLoading}
+              title={`Bring in ${name}`}
+              onClick={() => void take(folder === '' ? name : `${folder}/${name}`, {})}
+            >
+              {isBundleFolder ? (
+                <Package size={14} aria-hidden />
+              ) : (
+                <FileText size={14} className="shrink-0" aria-hidden />
+              )}
+              <span className="font-mono [overflow-wrap:anywhere]">{name}</span>
+              <span className="text-quiet">{isBundleFolder ? 'bundle' : bytes(sizeInBytes)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {listing.data && listing.data.documents.length === 0 && (
+        <p className="text-quiet">No timeline, list or log in this folder.</p>
+      )}
+      {asked && (
+        <div className="line-t flex flex-wrap items-end gap-3 pt-2">
+          <ReadingChoices
+            name={asked.path}
+            choices={{ rates: ratesAsked(asked), clipsBy: [], referenceKeys: [], columns: null }}
+            reading={reading}
+            onDecide={setReading}
+          />
+          <button type="button" className="btn btn-primary btn-sm" onClick={() => void take(asked.path, reading)}>
+            Bring in at this rate
+          </button>
+        </div>
+      )}
+      <ProblemNote error={error ?? listing.error} onClose={() => setError(null)} />
+    </section>
+  );
+}
+
+const ratesAsked = ({ problem }: Asked) =>
+  (problem.problem?.proposals as DocumentView['choices']['rates'] | undefined) ?? [];

@@ -1,0 +1,87 @@
+import { formatRate, type Choices, type Reading } from '@legame/core';
+import { groupingWords, proposalWords } from '../../words/remarks.ts';
+import { count } from '../../words/numbers.ts';
+
+const valueOf = (rate: { num: number; den: number }) => `${rate.num}/${rate.den}`;
+
+/** What a person decides about how a document is read: each with what the answers would mean. */
+export function ReadingChoices({
+  name,
+  choices,
+  reading,
+  onDecide,
+}: {
+  name: string;
+  choices: Choices;
+  reading: Reading;
+  onDecide: (part: Reading) => void;
+}) {
+  const { rates, clipsBy, referenceKeys } = choices;
+  const rate = reading.rate;
+  const isProposed = rates.some((r) => rate && valueOf(r.rate) === valueOf(rate));
+  if (rates.length === 0 && clipsBy.length === 0 && referenceKeys.length === 0) return null;
+  return (
+    <div className="flex flex-wrap items-end gap-3">
+      {rates.length > 0 && (
+        <label className="flex flex-col gap-0.5">
+          <span className="text-quiet">Frame rate</span>
+          <select
+            className="select select-sm w-80"
+            aria-label={`frame rate of ${name}`}
+            value={rate ? valueOf(rate) : ''}
+            onChange={(e) => {
+              const chosen = rates.find((r) => valueOf(r.rate) === e.target.value);
+              if (chosen) onDecide({ rate: chosen.rate });
+            }}
+          >
+            {rate && !isProposed && <option value={valueOf(rate)}>{formatRate(rate)}</option>}
+            {!rate && <option value="">choose…</option>}
+            {rates.map((proposal) => (
+              <option key={valueOf(proposal.rate)} value={valueOf(proposal.rate)}>
+                {proposalWords(proposal)}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {clipsBy.length > 0 && (
+        <label className="flex flex-col gap-0.5">
+          <span className="text-quiet">Events are one clip by</span>
+          <select
+            className="select select-sm w-56"
+            aria-label={`clips of ${name} by`}
+            value={reading.clipsBy ?? 'reel-and-name'}
+            onChange={(e) => {
+              const chosen = clipsBy.find((c) => c.grouping === e.target.value);
+              if (chosen) onDecide({ clipsBy: chosen.grouping });
+            }}
+          >
+            {clipsBy.map(({ grouping, clips }) => (
+              <option key={grouping} value={grouping}>
+                {groupingWords[grouping]} – {count(clips, 'clip')}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {referenceKeys.length > 0 && (
+        <label className="flex flex-col gap-0.5">
+          <span className="text-quiet">Media reference to relink</span>
+          <select
+            className="select select-sm w-64"
+            aria-label={`media reference of ${name}`}
+            value={reading.referenceKey ?? ''}
+            onChange={(e) => onDecide({ referenceKey: e.target.value || undefined })}
+          >
+            <option value="">each clip’s active one</option>
+            {referenceKeys.map(({ key, clips }) => (
+              <option key={key} value={key}>
+                {key} – of {count(clips, 'clip')}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,34 @@
+import type { Rate } from '@legame/core';
+import type { Comparison } from '@legame/core/contract';
+import { count, timecode } from './numbers.ts';
+
+type Change = Comparison['timelines'][number]['changes'][number];
+
+const signed = (frames: number): string => `${frames > 0 ? '+' : '−'}${count(Math.abs(frames), 'frame')}`;
+
+/** One difference between two versions of a timeline, in a line. */
+export function changeWords({ kind, event, before, byFrames, headFrames, tailFrames }: Change, rate: Rate): string {
+  const name = (event ?? before)?.name ?? '';
+  switch (kind) {
+    case 'added':
+      return `${name} added`;
+    case 'removed':
+      return `${name} removed`;
+    case 'moved': {
+      const track = event && before && event.track !== before.track ? ` from ${before.track}` : '';
+      if (!byFrames) return `${name} moved${track}`;
+      return `${name} moved${track} by ${byFrames > 0 ? '+' : '−'}${timecode(Math.abs(byFrames), rate, 'non-drop')}`;
+    }
+    case 'trimmed': {
+      const parts = [
+        ...(headFrames ? [`${signed(headFrames)} at its start`] : []),
+        ...(tailFrames ? [`${signed(tailFrames)} at its end`] : []),
+      ];
+      return `${name} trimmed: ${parts.join(', ') || 'another speed'}`;
+    }
+    case 're-sourced':
+      return `${before?.name ?? ''} replaced by ${name}`;
+    default:
+      return kind satisfies never;
+  }
+}

@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { DocumentReader } from './documentReader.ts';
+
+expose(new DocumentReader());
