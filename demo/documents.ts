@@ -267,10 +267,37 @@ export function otioDocument(): string {
 
 /** A list of reel 2 as another machine conformed it: drive letters and a mount point in its comments, reels cut short. */
 export function edlDocument(): string {
-  const lines = ['TITLE: SALTGLASS_REEL_2', 'FCM: NON-DROP FRAME', ''];
+  return listOf('SALTGLASS_REEL_2', (event) => {
+    event('furnace-door_03.mxf', 20, 75, 'E:\\Saltglass\\day3\\camB\\furnace-door_03.mxf');
+    event('furnace-door_05.mxf', 12, 100, 'E:\\Saltglass\\day3\\camB\\furnace-door_05.mxf');
+    event('marver-roll_06.mov', 30, 80, '/Volumes/KILN_A/day2/cardA/marver-roll_06.mov');
+    event('marver-roll_07.mov', 10, 90, '/Volumes/KILN_A/day2/cardA/marver-roll_07.mov');
+    event('bowl-gather_06.mov', 40, 60, '/Volumes/KILN_A/day1/cardA/bowl-gather_06.mov');
+    event('co-op-talk_04.mxf', 15, 100, '/Volumes/KILN_A/day1/cardB/co-op-talk_04.mxf');
+  });
+}
+
+/** The same reel a day later: a shot put in, one trimmed, one replaced, one gone. */
+export function newerEdlDocument(): string {
+  return listOf('SALTGLASS_REEL_2', (event) => {
+    event('furnace-door_03.mxf', 20, 75, 'E:\\Saltglass\\day3\\camB\\furnace-door_03.mxf');
+    event('furnace-door_06.mxf', 8, 50, 'E:\\Saltglass\\day3\\camB\\furnace-door_06.mxf');
+    event('furnace-door_05.mxf', 20, 80, 'E:\\Saltglass\\day3\\camB\\furnace-door_05.mxf');
+    event('marver-roll_06.mov', 30, 80, '/Volumes/KILN_A/day2/cardA/marver-roll_06.mov');
+    event('bowl-gather_06.mov', 40, 60, '/Volumes/KILN_A/day1/cardA/bowl-gather_06.mov');
+    event('co-op-talk_03.mxf', 15, 100, '/Volumes/KILN_A/day1/cardB/co-op-talk_03.mxf');
+  });
+}
+
+type AddEvent = (name: string, from: number, frames: number, path: string) => void;
+
+function listOf(title: string, add: (event: AddEvent) => void): string {
+  const lines = [`TITLE: ${title}`, 'FCM: NON-DROP FRAME', ''];
+  let n = 0;
   let record = 900_000;
   const tc = (frames: number) => formatTimecode(frames, listRate);
-  const event = (n: number, name: string, from: number, frames: number, path: string) => {
+  const event: AddEvent = (name, from, frames, path) => {
+    n += 1;
     const s = source(name);
     const media = s.media as DemoPicture;
     const source25 = s.start + from;
@@ -280,14 +307,88 @@ export function edlDocument(): string {
     lines.push(`* FROM CLIP NAME: ${name}`, `* SOURCE FILE: ${path}`);
     record += frames;
   };
-  event(1, 'furnace-door_03.mxf', 20, 75, 'E:\\Saltglass\\day3\\camB\\furnace-door_03.mxf');
-  event(2, 'furnace-door_05.mxf', 12, 100, 'E:\\Saltglass\\day3\\camB\\furnace-door_05.mxf');
-  event(3, 'marver-roll_06.mov', 30, 80, '/Volumes/KILN_A/day2/cardA/marver-roll_06.mov');
-  event(4, 'marver-roll_07.mov', 10, 90, '/Volumes/KILN_A/day2/cardA/marver-roll_07.mov');
-  event(5, 'bowl-gather_06.mov', 40, 60, '/Volumes/KILN_A/day1/cardA/bowl-gather_06.mov');
-  event(6, 'co-op-talk_04.mxf', 15, 100, '/Volumes/KILN_A/day1/cardB/co-op-talk_04.mxf');
+  add(event);
   lines.push(
-    '007  BL       V     C        00:00:00:00 00:00:01:00 ' + `${tc(record)} ${tc(record + nominalRate(listRate))}`,
+    `${String(n + 1).padStart(3, '0')}  BL       V     C        00:00:00:00 00:00:01:00 ${tc(record)} ${tc(record + nominalRate(listRate))}`,
   );
   return `${lines.join('\r\n')}\r\n`;
+}
+
+/** The camera log of the shoot, as it was kept on the day: two of its rows are slips of the pen. */
+export function logDocument(): string {
+  const rows = demoMedia
+    .filter((m): m is DemoPicture => m.kind === 'picture' && m.reel !== null && m.start !== null && m.rate.num === 25)
+    .map(({ path, reel, start, frames }, i) => {
+      const name = path.split('/').at(-1)!;
+      const tc = (at: number) => formatTimecode(at, listRate);
+      const note = i % 4 === 0 ? '"gather, then slow"' : i % 4 === 1 ? 'good' : '';
+      return [
+        name,
+        reel,
+        tc(start!),
+        tc(start! + frames),
+        25,
+        `${1 + (i % 7)}`,
+        1 + (i % 3),
+        note,
+        i % 2 ? 'Amaro' : 'Bente',
+      ].join(',');
+    });
+  const slips = [
+    'kiln-wide_09.mov,A004,12:71:00:00,12:72:00:00,25,4,1,,Bente',
+    ',,12:00:00:00,12:00:04:00,25,4,2,no slate,Bente',
+  ];
+  return `${['Clip,Camera roll,TC in,TC out,FPS,Scene,Take,Notes,Logged by', ...rows, ...slips].join('\r\n')}\r\n`;
+}
+
+/** A memory within the film: two shots and a title, nested twice, the inner one at half speed under a dissolve. */
+export function nestedDocument(): string {
+  const timeRange = (start: number, frames: number) => span(start, frames, listRate);
+  const half = {
+    OTIO_SCHEMA: 'LinearTimeWarp.1',
+    metadata: {},
+    name: '',
+    effect_name: 'LinearTimeWarp',
+    time_scalar: 0.5,
+  };
+  const dissolve = {
+    OTIO_SCHEMA: 'Transition.1',
+    metadata: {},
+    name: '',
+    transition_type: 'SMPTE_Dissolve',
+    in_offset: time(8, listRate),
+    out_offset: time(8, listRate),
+  };
+  const nest = (name: string, children: unknown[], source_range: unknown, effects: unknown[] = []) => ({
+    OTIO_SCHEMA: 'Stack.1',
+    metadata: {},
+    name,
+    source_range,
+    effects,
+    markers: [],
+    children: [track('V1', 'Video', children)],
+  });
+  const dream = nest('dream', [use('bowl-gather_03.mov', 20, 60), use('pipe-turn_02.mov', 10, 60)], timeRange(30, 60), [
+    half,
+  ]);
+  const memory = nest('memory', [use('furnace-door_02.mxf', 20, 50), dissolve, dream], timeRange(10, 90));
+  const film = {
+    OTIO_SCHEMA: 'Timeline.1',
+    metadata: { workshop: { version: 25.0, ticket: 7, look: [1, 2.5] } },
+    name: 'Saltglass memory',
+    global_start_time: time(90_000, listRate),
+    tracks: {
+      OTIO_SCHEMA: 'Stack.1',
+      metadata: {},
+      name: 'tracks',
+      children: [
+        track('V1', 'Video', [
+          use('co-op-talk_02.mxf', 30, 75),
+          memory,
+          { OTIO_SCHEMA: 'Flourish.1', note: 'hand-drawn' },
+        ]),
+      ],
+    },
+  };
+  return `${JSON.stringify(film, null, 2)}\n`;
 }

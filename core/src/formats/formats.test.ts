@@ -35,6 +35,7 @@ describe('what cannot be read', () => {
   });
 
   test('broken JSON says where', () => {
+    expect(faultOf('{"OTIO_SCHEMA": "Timeline.1",\n"tracks":')).toMatchObject({ line: 2, column: 10 });
     expect(faultOf('{\n  "OTIO_SCHEMA": "Timeline.1",\n  "tracks": nope\n}')).toMatchObject({
       code: 'json-broken',
       line: 3,

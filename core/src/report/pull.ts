@@ -1,4 +1,5 @@
 import { normalSpeed, type Clip, type Edit, type Timeline } from '../model/edit.ts';
+import { nameKey, reelKey } from '../paths/names.ts';
 import { parseRememberedPath } from '../paths/remembered.ts';
 import { convertRangeOutward, rangeLength, uniteRanges, type FrameRange } from '../time/range.ts';
 import { formatRate, nominalRate, type Rate } from '../time/rate.ts';
@@ -25,9 +26,9 @@ type Pulled = Pick<Clip, 'name' | 'reel' | 'remembered' | 'rate' | 'counting' | 
 export function pullList(clips: readonly Pulled[], handles: number): PullRow[] {
   const groups = new Map<string, { clip: Pulled; ranges: { range: FrameRange; name: string }[] }>();
   for (const clip of clips) {
-    const key = [clip.reel ?? '', clip.remembered ?? clip.name, clip.rate.num, clip.rate.den, clip.counting].join(
-      '\u0000',
-    );
+    // Documents spell one path in many ways; on one reel, a file's name says which it is.
+    const file = nameKey(clip.remembered ? parseRememberedPath(clip.remembered).name : clip.name);
+    const key = [reelKey(clip.reel ?? ''), file, clip.rate.num, clip.rate.den, clip.counting].join('\u0000');
     const group = groups.get(key) ?? { clip, ranges: [] };
     groups.set(key, group);
     for (const used of clip.used) {

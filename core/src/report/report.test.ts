@@ -51,6 +51,17 @@ describe('pull list', () => {
     ]);
   });
 
+  test('one file under two spellings of its path is one source', () => {
+    const rows = pullList(
+      [
+        clip('bowl', 'A001', [[100, 200]], { remembered: 'E:\\day1\\Bowl.MOV' }),
+        clip('bowl again', 'A001', [[150, 250]], { remembered: 'file:///E:/day1/bowl.mov' }),
+      ],
+      0,
+    );
+    expect(rows.map((r) => [r.names, r.range])).toEqual([[['bowl', 'bowl again'], { start: 100, end: 250 }]]);
+  });
+
   test('handles end where the media ends', () => {
     const [row] = pullList([clip('bowl', 'A001', [[105, 190]], { available: { start: 100, end: 195 } })], 50);
     expect(row!.range).toEqual({ start: 100, end: 195 });

@@ -33,7 +33,7 @@ type Links = {
 type Incoming = {
   projectId: string;
   name: string;
-  content: Blob;
+  content: Uint8Array;
   reading: Reading;
   replaces?: string | undefined;
   beside?: boolean | undefined;

@@ -13,6 +13,9 @@ export default class BrowserLike extends TestEnvironment {
       AbortSignal,
       TextEncoder,
       TextDecoder,
+      TransformStream,
+      ReadableStream,
+      WritableStream,
     });
     this.global.ResizeObserver = class {
       observe() {}
@@ -23,6 +26,14 @@ export default class BrowserLike extends TestEnvironment {
       addEventListener() {}
       close() {}
     };
+    this.global.Blob.prototype.arrayBuffer ??= function () {
+      return new Promise((resolve) => {
+        const reader = new this.ownReader();
+        reader.onload = () => resolve(reader.result);
+        reader.readAsArrayBuffer(this);
+      });
+    };
+    this.global.Blob.prototype.ownReader = this.global.FileReader;
     const prototype = this.global.HTMLElement.prototype;
     for (const name of ['offsetHeight', 'clientHeight']) Object.defineProperty(prototype, name, { get: () => 600 });
     for (const name of ['offsetWidth', 'clientWidth']) Object.defineProperty(prototype, name, { get: () => 1000 });

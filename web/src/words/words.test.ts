@@ -1,8 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import { rate } from '@legame/core';
+import { changeWords } from './changes.ts';
 import { findingWords } from './findings.ts';
 import { bytes, clock, count, group } from './numbers.ts';
-import { proposalWords, remarkSentence, whereWords } from './remarks.ts';
+import { proposalWords, readFaultSentence, remarkSentence, whereWords } from './remarks.ts';
 import { actSentence, listWords, statusSentence, whySentence } from './statuses.ts';
 
 describe('numbers for people', () => {
@@ -52,6 +53,32 @@ describe('sentences say what is, and what can be done', () => {
     );
     expect(proposalWords({ rate: rate(30000, 1001), reason: { code: 'drop-frame-stated' } })).toBe(
       '29.97 – it says drop-frame',
+    );
+  });
+
+  test('rows of a log that are left out, and files that are not read', () => {
+    const row = (reason: Extract<Parameters<typeof remarkSentence>[0], { code: 'row-skipped' }>['reason']) =>
+      remarkSentence({ at: { line: 3 }, code: 'row-skipped', reason });
+    expect(row({ code: 'ends-before-start', start: '01:00:02:00', end: '01:00:00:00' })).toBe(
+      'Row left out: it ends at 01:00:00:00, before its start at 01:00:02:00.',
+    );
+    expect(row({ code: 'too-many-cells', cells: 7, columns: 5 })).toContain('7 cells for 5 columns');
+    expect(readFaultSentence({ code: 'bundle-broken', detail: 'it is a zip without a content.otio' })).toBe(
+      'It is no whole bundle: it is a zip without a content.otio. Copy or export it again.',
+    );
+  });
+
+  test('what changed between two versions', () => {
+    const event = (name: string, track = 'V') => ({ number: 1, name, track, record: { start: 0, end: 10 } });
+    const change = { event: event('door'), before: event('bowl'), byFrames: null, headFrames: null, tailFrames: null };
+    const words = (more: Partial<Parameters<typeof changeWords>[0]>) =>
+      changeWords({ kind: 'added', clipId: null, isDark: false, ...change, ...more }, rate(25));
+    expect(words({})).toBe('door added');
+    expect(words({ kind: 're-sourced' })).toBe('bowl replaced by door');
+    expect(words({ kind: 'moved', byFrames: -30 })).toBe('door moved by −00:00:01:05');
+    expect(words({ kind: 'moved', byFrames: 0, before: event('door', 'V2') })).toBe('door moved from V2');
+    expect(words({ kind: 'trimmed', headFrames: 2, tailFrames: -1 })).toBe(
+      'door trimmed: +2 frames at its start, −1 frame at its end',
     );
   });
 

@@ -34,8 +34,8 @@ export function readLog(text: string, options: ReadOptions): ReadResult {
     return { ok: false, fault: { code: 'no-edit-inside', found: 'a log with a header row and no rows' } };
   const rates = proposeRates(rateSigns(table, roles, options.otherRates ?? []));
   const reader = new LogReader(table, roles, options.rate ?? null);
-  const needsRate = !options.rate && table.rows.some((row) => reader.needsRate(row));
-  if (needsRate) return { ok: false, fault: { code: 'rate-needed', proposals: rates } };
+  const asksRate = table.rows.some((row) => reader.needsRate(row));
+  if (asksRate && !options.rate) return { ok: false, fault: { code: 'rate-needed', proposals: rates } };
   for (const row of table.rows) reader.row(row);
   return {
     ok: true,
@@ -46,7 +46,7 @@ export function readLog(text: string, options: ReadOptions): ReadResult {
       clips: reader.clips.clips(options.rate ?? options.otherRates?.[0] ?? makeRate(24)),
       timelines: [],
     },
-    choices: { ...noChoices, rates: reader.hasTimes ? rates : [], columns },
+    choices: { ...noChoices, rates: asksRate ? rates : [], columns },
   };
 }
 
@@ -56,7 +56,6 @@ class LogReader {
   readonly clips = new ClipGatherer();
   readonly bins = new Map<string, Bin>();
   readonly remarks: Remark[] = [];
-  hasTimes = false;
   readonly #table: LogTable;
   readonly #roles: readonly ColumnRole[];
   readonly #rate: Rate | null;
@@ -69,7 +68,6 @@ class LogReader {
 
   needsRate(row: LogRow): boolean {
     const times = [this.#cell(row, 'start'), this.#cell(row, 'end'), this.#cell(row, 'duration')];
-    this.hasTimes ||= times.some(isTimecode);
     return times.some((t) => t !== '') && this.#cell(row, 'rate') === '';
   }
 

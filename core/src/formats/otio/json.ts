@@ -124,8 +124,8 @@ function whereBroken(text: string): ReadFault {
     const detail = (error instanceof Error ? error.message : String(error))
       .replace(/ \(?at line.*$|\s*\(\d+:\d+\)\s*$/s, '')
       .replace(/\.$/, '');
-    if (!line) {
-      // At the end of the text it names no place.
+    if (!line || /end of input/i.test(detail)) {
+      // At the end of the text it names no place, or a wrong one.
       const lines = text.trimEnd().split('\n');
       return { code: 'json-broken', line: lines.length, column: lines.at(-1)!.length + 1, detail };
     }

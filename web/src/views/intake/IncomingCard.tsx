@@ -7,30 +7,31 @@ import { formatWords, readFaultSentence } from '../../words/remarks.ts';
 import type { Preview } from '../../workers/documentReader.ts';
 import { ColumnMap } from './ColumnMap.tsx';
 import { ReadingChoices } from './ReadingChoices.tsx';
-import type { Incoming } from './useIncoming.ts';
+import { formerOf, type Incoming } from './useIncoming.ts';
 
 /** A dropped file before it is brought in: what is in it, what has to be decided, and the word that brings it in. */
 export function IncomingCard({
   incoming,
-  namesake,
+  documents,
   isShown,
   onShow,
   onDecide,
-  onVersion,
+  onFormer,
   onBringIn,
   onLeave,
 }: {
   incoming: Incoming;
-  /** A document of this name that is in the project already. */
-  namesake: DocumentView | undefined;
+  /** What is in the project already. */
+  documents: readonly DocumentView[];
   isShown: boolean;
   onShow: () => void;
   onDecide: (part: Reading) => void;
-  onVersion: (isNewerVersion: boolean) => void;
+  onFormer: (documentId: string | null) => void;
   onBringIn: () => void;
   onLeave: () => void;
 }) {
   const { name, preview, reading } = incoming;
+  const former = formerOf(incoming, documents);
   const fault = preview && !preview.ok ? preview.fault : null;
   const columns = preview?.ok ? preview.choices.columns : fault?.code === 'columns-needed' ? fault.columns : null;
   const choices = preview?.ok
@@ -62,7 +63,8 @@ export function IncomingCard({
               disabled={!preview?.ok || incoming.isGoing}
               onClick={onBringIn}
             >
-              {reading.rate && choices.rates.length > 0 ? `Bring in at ${formatRate(reading.rate)} fps` : 'Bring in'}
+              {former ? 'Bring in the newer version' : 'Bring in'}
+              {reading.rate && choices.rates.length > 0 && ` at ${formatRate(reading.rate)} fps`}
             </button>
           )}
           <button
@@ -80,28 +82,23 @@ export function IncomingCard({
         <ReadingChoices name={name} choices={choices} reading={reading} onDecide={onDecide} />
         {columns && <ColumnMap columns={columns} onMap={(roles) => onDecide({ columns: roles })} />}
         {columns && preview?.ok && <Sample preview={preview} />}
-        {namesake && preview?.ok && (
-          <fieldset className="flex flex-col gap-0.5">
-            <legend className="font-semibold">A document of this name is in the project already.</legend>
-            <label className="flex items-center gap-2">
-              <input
-                type="radio"
-                className="radio radio-xs"
-                checked={incoming.isNewerVersion}
-                onChange={() => onVersion(true)}
-              />
-              This is a newer version of it: links and decisions that still hold are kept
-            </label>
-            <label className="flex items-center gap-2">
-              <input
-                type="radio"
-                className="radio radio-xs"
-                checked={!incoming.isNewerVersion}
-                onChange={() => onVersion(false)}
-              />
-              This is another document: bring it in beside that one
-            </label>
-          </fieldset>
+        {preview?.ok && documents.length > 0 && (
+          <label className="flex items-center gap-2">
+            <span className="text-quiet">It is</span>
+            <select
+              className="select select-sm w-auto max-w-[34rem]"
+              aria-label={`what ${name} is`}
+              value={former?.id ?? ''}
+              onChange={(e) => onFormer(e.target.value || null)}
+            >
+              <option value="">another document, beside those that are here</option>
+              {documents.map((d) => (
+                <option key={d.id} value={d.id}>
+                  a newer version of {d.name}, keeping its links and decisions
+                </option>
+              ))}
+            </select>
+          </label>
         )}
         <ProblemNote error={incoming.error} />
       </div>

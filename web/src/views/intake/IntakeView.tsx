@@ -86,11 +86,11 @@ export function IntakeView() {
               <IncomingCard
                 key={one.token}
                 incoming={one}
-                namesake={known.find((d) => d.name === one.name)}
+                documents={known}
                 isShown={one === arriving}
                 onShow={() => setChosen(one.token)}
                 onDecide={(part) => incoming.decide(one, part)}
-                onVersion={(isNewerVersion) => incoming.change(one.token, { isNewerVersion })}
+                onFormer={(replaces) => incoming.change(one.token, { replaces })}
                 onBringIn={() => void bringIn([one])}
                 onLeave={() => incoming.leave(one.token)}
               />

@@ -13,8 +13,8 @@ export type Incoming = {
   readonly reading: Reading;
   /** Null while it is being read. */
   readonly preview: Preview | null;
-  /** Whether a document of this name that is there already is an older version of it. */
-  readonly isNewerVersion: boolean;
+  /** The document that a person said it is a newer version of; null for none, undefined while nobody said. */
+  readonly replaces: string | null | undefined;
   readonly isGoing: boolean;
   readonly error: unknown;
 };
@@ -55,14 +55,22 @@ export function useIncoming(projectId: string, documents: readonly DocumentView[
   };
 
   const add = async (files: readonly File[]): Promise<void> => {
-    for (const file of files) {
-      const token = `incoming-${(taken += 1)}`;
-      const { name, size: sizeInBytes } = file;
-      const fresh = { token, name, sizeInBytes, reading: {}, preview: null, isNewerVersion: true, isGoing: false };
-      setList((all) => [...all, { ...fresh, error: null }]);
-      const fault = await documentReader().open(token, file);
-      if (fault) change(token, { preview: { ok: false, fault } });
-      else await read(token, name, {});
+    const fresh = files.map((file) => ({ token: `incoming-${(taken += 1)}`, file }));
+    const waiting = { reading: {}, preview: null, replaces: undefined, isGoing: false, error: null };
+    setList((all) => [
+      ...all,
+      ...fresh.map(({ token, file }) => ({ ...waiting, token, name: file.name, sizeInBytes: file.size })),
+    ]);
+    for (const { token, file } of fresh) {
+      try {
+        const fault = await documentReader().open(token, file);
+        if (fault) change(token, { preview: { ok: false, fault } });
+        else await read(token, file.name, {});
+      } catch {
+        // The browser itself cannot read it: it was moved, or its drive went away.
+        const detail = 'it cannot be read any more; it was moved, or its drive is gone';
+        change(token, { preview: { ok: false, fault: { code: 'bundle-broken', detail } } });
+      }
     }
   };
 
@@ -74,16 +82,16 @@ export function useIncoming(projectId: string, documents: readonly DocumentView[
   const bringIn = async (one: Incoming): Promise<DocumentView | null> => {
     if (!one.preview?.ok) return null;
     change(one.token, { isGoing: true, error: null });
-    const namesake = documents.find((d) => d.name === one.name);
+    const replaces = formerOf(one, documents);
     try {
       const content = await documentReader().content(one.token);
       const document = await upload({
         projectId,
         name: one.name,
-        content: new Blob([content as Uint8Array<ArrayBuffer>]),
+        content,
         reading: one.reading,
-        replaces: namesake && one.isNewerVersion ? namesake.id : undefined,
-        beside: namesake !== undefined && !one.isNewerVersion,
+        replaces: replaces?.id,
+        beside: replaces === null,
         mediaInside: one.preview.mediaInside,
       }).unwrap();
       leave(one.token);
@@ -100,6 +108,18 @@ export function useIncoming(projectId: string, documents: readonly DocumentView[
     void read(one.token, one.name, reading);
   };
   return { list, add, leave, bringIn, decide, change };
+}
+
+/**
+ * The document that a dropped one is a newer version of: the one a person named; while nobody said, one of the same
+ * name, else the one of its format that has the same title. It is shown with the file, and can be changed there.
+ */
+export function formerOf(one: Incoming, documents: readonly DocumentView[]): DocumentView | null {
+  if (one.replaces !== undefined) return documents.find((d) => d.id === one.replaces) ?? null;
+  const { preview } = one;
+  if (!preview?.ok) return null;
+  const alike = documents.filter((d) => d.format === preview.format);
+  return alike.find((d) => d.name === one.name) ?? alike.find((d) => d.title === preview.title) ?? null;
 }
 
 function headersOf(preview: Preview): readonly string[] | null {

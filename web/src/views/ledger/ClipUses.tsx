@@ -34,7 +34,7 @@ export function ClipUses({ clip }: { clip: ClipDetail }) {
                   <span className="block font-mono text-quiet">
                     reads {timecode(use.source.start, clip.rate, clip.counting)}–
                     {timecode(use.source.end, clip.rate, clip.counting)}
-                    {speedWords(use.steps.at(-1)!.event.speed)}
+                    {speedWords(use.steps.map((s) => s.event.speed))}
                   </span>
                 </span>
               </li>
@@ -59,9 +59,10 @@ export function ClipUses({ clip }: { clip: ClipDetail }) {
   );
 }
 
-function speedWords({ num, den }: { num: number; den: number }): string {
-  if (num === den) return '';
-  if (num === 0) return ', frozen';
-  const percent = Number(((Math.abs(num) / den) * 100).toFixed(2));
-  return `, at ${percent} %${num < 0 ? ' backwards' : ''}`;
+/** The speeds of a nest and of what is in it multiply. */
+function speedWords(speeds: readonly { num: number; den: number }[]): string {
+  const speed = speeds.reduce((all, { num, den }) => (all * num) / den, 1);
+  if (speed === 1) return '';
+  if (speed === 0) return ', frozen';
+  return `, at ${Number((Math.abs(speed) * 100).toFixed(2))} %${speed < 0 ? ' backwards' : ''}`;
 }

@@ -50,9 +50,9 @@ export function PullList() {
             </thead>
             <tbody>
               {list.map((row, i) => (
-                <tr key={i} className="line-b align-top">
+                <tr key={i} className="line-b align-baseline">
                   <td>
-                    <span className="mt-1 inline-block size-3 border border-current" />
+                    <span className="inline-block size-3 border border-current" />
                   </td>
                   <td className="py-0.5 pr-2 [overflow-wrap:anywhere]">
                     <span className="font-mono">{row.file}</span>

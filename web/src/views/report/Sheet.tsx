@@ -30,6 +30,17 @@ export function Sheet({
       setIsSaving(false);
     }
   };
+  const print = async () => {
+    // Pictures below the fold are loaded only when they are needed, and on paper they are.
+    const pictures = [...(page.current?.querySelectorAll('img') ?? [])];
+    await Promise.allSettled(
+      pictures.map((picture) => {
+        picture.loading = 'eager';
+        return picture.decode();
+      }),
+    );
+    window.print();
+  };
   return (
     <div className="h-full overflow-auto bg-base-200 print:overflow-visible print:bg-white">
       <header className="line-b sticky top-0 z-10 flex h-11 items-center gap-3 bg-base-100 px-3 print:hidden">
@@ -42,7 +53,7 @@ export function Sheet({
           <button type="button" className="btn btn-plain btn-sm" disabled={isSaving} onClick={() => void save()}>
             <Download size={14} aria-hidden /> Save as HTML
           </button>
-          <button type="button" className="btn btn-primary btn-sm" onClick={() => window.print()}>
+          <button type="button" className="btn btn-primary btn-sm" onClick={() => void print()}>
             <Printer size={14} aria-hidden /> Print
           </button>
         </span>

@@ -42,7 +42,7 @@ export function StatusReport() {
         {order
           .filter((status) => (statuses[status] ?? 0) > 0)
           .map((status) => (
-            <li key={status} className="flex items-baseline gap-2">
+            <li key={status} className="flex items-center gap-2">
               <StatusMark status={status} />
               <b className="font-mono">{statuses[status]}</b>
             </li>

@@ -21,19 +21,16 @@ export async function standalone(part: HTMLElement, title: string): Promise<stri
   // Fonts are files of the application; away from it the reader's own serve.
   const css = styles.filter((rule) => !rule.startsWith('@font-face')).join('\n');
   const head = `<meta charset="utf-8"><title>${escaped(title)}</title><style>${css.replaceAll('</', '<\\/')}</style>`;
-  return `<!doctype html><html lang="en" data-theme="paper"><head>${head}</head><body style="height:auto;overflow:auto">${copy.outerHTML}</body></html>\n`;
+  return `<!doctype html><html lang="en" data-theme="paper"><head>${head}</head><body style="height:auto;overflow:auto;background:#fffdf8">${copy.outerHTML}</body></html>\n`;
 }
 
 async function asDataUrl(url: string): Promise<string> {
   const answer = await fetch(url);
   if (!answer.ok) throw new Error(`no picture at ${url}`);
-  const blob = await answer.blob();
-  return new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve(typeof reader.result === 'string' ? reader.result : '');
-    reader.onerror = () => reject(new Error('the picture cannot be read'));
-    reader.readAsDataURL(blob);
-  });
+  const bytes = new Uint8Array(await answer.arrayBuffer());
+  let text = '';
+  for (const byte of bytes) text += String.fromCharCode(byte);
+  return `data:${answer.headers.get('Content-Type') ?? 'image/jpeg'};base64,${btoa(text)}`;
 }
 
 const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;');
