@@ -264,7 +264,7 @@ export const progressSchema = z.object({
 });
 export const jobSchema = z.object({
   id: jobIdSchema,
-  kind: z.enum(['index-place', 'match-project', 'run-handoff']),
+  kind: z.enum(['index-place', 'match-project', 'run-handoff', 'unpack-bundle']),
   subject: z.string(),
   label: z.string(),
   state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),

@@ -64,6 +64,13 @@ export const bringInFromPlaceSchema = z.object({
   replaces: documentIdSchema.optional(),
   beside: z.boolean().default(false),
 });
+export const unpackRequestSchema = z.object({
+  placeId: placeIdSchema,
+  /** A zipped bundle inside the place. */
+  path: z.string().min(1).max(4096),
+  /** An existing folder inside the allowed roots; the bundle becomes a new folder in it. */
+  targetFolder: z.string().min(1).max(4096),
+});
 export const readAgainSchema = readingSchema;
 
 /** How references of an export state where files lie. */

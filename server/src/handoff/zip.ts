@@ -1,10 +1,10 @@
 import { constants } from 'node:fs';
 import { open, stat, type FileHandle } from 'node:fs/promises';
 import { Xxh64 } from '@node-rs/xxhash';
-import { configure, Reader, Uint8ArrayReader, Writer, ZipReader, ZipWriter } from '@zip.js/zip.js';
+import { configure, Reader, Uint8ArrayReader, Writer, ZipReader, ZipWriter, type Entry } from '@zip.js/zip.js';
 import { writeProblem, type FencedFolder } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
-import type { CopyOptions } from './copy.ts';
+import { hashFile, type CopyOptions } from './copy.ts';
 
 configure({ useWebWorkers: false, chunkSize: 1024 * 1024 });
 
@@ -42,6 +42,105 @@ export async function writeZipVerified(
   } catch (error) {
     await folder.discard(aside);
     throw error;
+  }
+}
+
+/** One file in a zip: its path in there, and how long it is once it is out. */
+export type ZippedFile = { readonly name: string; readonly sizeInBytes: number };
+
+export async function listZip(path: string): Promise<ZippedFile[]> {
+  return reading(path, async (zip) =>
+    (await zip.getEntries())
+      .filter((e) => !e.directory)
+      .map((e) => ({ name: e.filename, sizeInBytes: e.uncompressedSize })),
+  );
+}
+
+/**
+ * Takes files out of a zip into a folder, each proven: written aside, held to the checksum in the zip, read back from
+ * the disk and compared, and only then named. Names that would leave the folder are refused. Files that are there
+ * already from before are left as they are.
+ */
+export async function unzipVerified(
+  path: string,
+  folder: FencedFolder,
+  wanted: readonly ZippedFile[],
+  options: CopyOptions,
+): Promise<void> {
+  await reading(path, async (zip) => {
+    const entries = new Map((await zip.getEntries()).map((e) => [e.filename, e]));
+    for (const { name, sizeInBytes } of wanted) {
+      options.signal.throwIfAborted();
+      if (await folder.has(name)) {
+        options.onBytes(sizeInBytes);
+        continue;
+      }
+      const entry = entries.get(name);
+      if (entry && !entry.directory) await unzipOne(entry, folder, name, options);
+    }
+  });
+}
+
+async function unzipOne(
+  entry: Extract<Entry, { directory: false }>,
+  folder: FencedFolder,
+  name: string,
+  options: CopyOptions,
+): Promise<void> {
+  const aside = `${name}.part`;
+  await folder.discard(aside);
+  try {
+    const file = await folder.create(aside);
+    const writer = new HandleWriter(file, { ...options, limit: entry.uncompressedSize });
+    try {
+      await entry.getData(writer, { checkSignature: true });
+      await file.sync();
+    } catch (error) {
+      throw unzipProblem(error, name, folder.resolve(aside));
+    } finally {
+      await file.close();
+    }
+    const readBack = await hashFile(folder.resolve(aside), { signal: options.signal, direct: true });
+    if (readBack !== hex(writer.hasher.digest()))
+      throw new UserProblem(
+        'target-not-writable',
+        500,
+        `What was written for "${name}" reads back differently. The target drive or its cable is failing; it was thrown away.`,
+      );
+    await folder.publish(aside, name);
+  } catch (error) {
+    await folder.discard(aside);
+    throw error;
+  }
+}
+
+function unzipProblem(error: unknown, name: string, path: string): unknown {
+  const known = writeProblem(error, path);
+  if (known !== error || error instanceof UserProblem || !(error as { message?: unknown } | null)?.message)
+    return known;
+  if (error instanceof DOMException) return error;
+  return new UserProblem(
+    'document-not-read',
+    422,
+    `"${name}" in the bundle is damaged (${String((error as { message: unknown }).message)}). Copy the bundle again from where it comes from.`,
+    {},
+    error,
+  );
+}
+
+async function reading<T>(path: string, use: (zip: ZipReader<FileHandle>) => Promise<T>): Promise<T> {
+  const file = await open(path, constants.O_RDONLY);
+  try {
+    const { size } = await file.stat();
+    const reader = new HandleReader(file, size, { signal: new AbortController().signal, onBytes: () => undefined });
+    const zip = new ZipReader(reader);
+    try {
+      return await use(zip);
+    } finally {
+      await zip.close();
+    }
+  } finally {
+    await file.close();
   }
 }
 
@@ -127,17 +226,25 @@ class HandleReader extends Reader<FileHandle> {
   }
 }
 
+/** Writes front to back, hashing what passes; no more than `limit` bytes, whatever comes. */
 class HandleWriter extends Writer<undefined> {
+  readonly hasher = new Xxh64();
   readonly #file: FileHandle;
+  readonly #options: Partial<CopyOptions> & { readonly limit?: number };
   #at = 0;
-  constructor(file: FileHandle) {
+  constructor(file: FileHandle, options: Partial<CopyOptions> & { readonly limit?: number } = {}) {
     super();
     this.#file = file;
+    this.#options = options;
   }
   override async writeUint8Array(piece: Uint8Array): Promise<void> {
+    this.#options.signal?.throwIfAborted();
+    if (this.#at + piece.length > (this.#options.limit ?? Infinity)) throw new Error('it is longer than it says');
+    this.hasher.update(piece);
     for (let done = 0; done < piece.length;)
       done += (await this.#file.write(piece, done, piece.length - done, this.#at + done)).bytesWritten;
     this.#at += piece.length;
+    this.#options.onBytes?.(piece.length);
   }
   override getData(): Promise<undefined> {
     return Promise.resolve(undefined);

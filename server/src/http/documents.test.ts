@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
 import request from 'supertest';
@@ -226,6 +226,34 @@ describe('documents from a place, and bundles', () => {
       ]);
     },
   );
+});
+
+test('a zipped bundle is unpacked into a bundle folder, whose clips find their media; no name leads out of it', async () => {
+  const zip = new ZipWriter(new Uint8ArrayWriter(), { level: 5, useWebWorkers: false });
+  const film = readFileSync(join(bay, 'moved/door.mov'));
+  await zip.add('content.otio', new Uint8ArrayReader(new TextEncoder().encode(cutOf('media/a/door.mov'))));
+  await zip.add('media/a/door.mov', new Uint8ArrayReader(film));
+  writeFileSync(join(bay, 'sent.otioz'), await zip.close());
+  const places = await get<{ id: string; name: string }[]>('/places');
+  const kiln = places.find((p) => p.name === 'KILN')!;
+  const unpack = (path: string) => post('/bundles/unpack', { placeId: kiln.id, path, targetFolder: bay });
+  await unpack('sent.otioz').expect(202);
+  await house.idle();
+  expect(readFileSync(join(bay, 'sent.otiod/media/a/door.mov')).equals(film)).toBe(true);
+  const project = await newProject('Unpacked');
+  await post(`/projects/${project}/documents/from-place`, { placeId: kiln.id, path: 'sent.otiod' }).expect(201);
+  await house.idle();
+  expect((await rows(project)).map((r) => [r.status.status, r.tied?.folder])).toEqual([
+    ['linked', 'sent.otiod/media/a'],
+  ]);
+
+  const evil = new ZipWriter(new Uint8ArrayWriter(), { level: 0, useWebWorkers: false });
+  await evil.add('content.otio', new Uint8ArrayReader(new TextEncoder().encode(cutOf('media/x.mov'))));
+  await evil.add('media/../../../escaped.mov', new Uint8ArrayReader(new Uint8Array(10)));
+  writeFileSync(join(bay, 'evil.otioz'), await evil.close());
+  await unpack('evil.otioz').expect(422);
+  expect(existsSync(join(bay, 'evil.otiod'))).toBe(false);
+  expect(existsSync(join(house.folder, 'escaped.mov'))).toBe(false);
 });
 
 describe('shot logs', () => {

@@ -57,6 +57,7 @@ export async function startWorker(
       'index-place': carryOut('index-place'),
       'match-project': carryOut('match-project'),
       'run-handoff': carryOut('run-handoff'),
+      'unpack-bundle': carryOut('unpack-bundle'),
     },
   });
   return {

@@ -127,6 +127,15 @@ export const api = createApi({
       responseSchema: documentSchema,
       invalidatesTags: ['Project'],
     }),
+    unpackBundle: build.mutation({
+      query: (body: { placeId: string; path: string; targetFolder: string }) => ({
+        url: 'bundles/unpack',
+        method: 'POST',
+        body,
+      }),
+      responseSchema: jobSchema,
+      invalidatesTags: ['Jobs'],
+    }),
     placeDocuments: build.query({
       query: ({ placeId, folder }: { placeId: string; folder: string }) => ({
         url: `places/${placeId}/documents`,

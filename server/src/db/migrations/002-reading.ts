@@ -39,6 +39,14 @@ export const reading = {
       create index clips_awaiting on clips (id) where awaited is not null;
       -- A plain folder, or a bundle of OpenTimelineIO as a folder or a zip.
       alter table handoffs add column layout text not null default 'folder';
+      -- Zipped bundles being unpacked into a folder.
+      create table unpackings (
+        id uuid primary key default gen_random_uuid(),
+        place_id uuid not null references places on delete cascade,
+        path text not null,
+        folder text not null,
+        folder_made boolean not null default false
+      );
       create table log_mappings (
         headers text primary key,
         roles jsonb not null,

@@ -6,17 +6,20 @@ import {
   documentIdSchema,
   documentSchema,
   exportQuerySchema,
+  jobSchema,
   logMappingQuerySchema,
   logMappingSchema,
   placeDocumentsSchema,
   placeIdSchema,
   projectIdSchema,
   readAgainSchema,
+  unpackRequestSchema,
 } from '@legame/core/contract';
 import { bringIn, readAgain, takeOut } from '../../actions/bringIn.ts';
 import { bringInFromPlace, listPlaceDocuments } from '../../actions/bringInFromPlace.ts';
 import { compareWithFormer, getDocument, listDocuments } from '../../actions/documentViews.ts';
 import { exportDocument } from '../../actions/references.ts';
+import { startUnpacking } from '../../actions/unpackBundle.ts';
 import { logMappingStore } from '../../stores/logMappings.ts';
 import { route } from '../route.ts';
 
@@ -73,6 +76,15 @@ export const documentRoutes = [
     query: z.object({ folder: z.string().max(4096).default('') }),
     answer: placeDocumentsSchema,
     handle: ({ params: p, query }, context) => listPlaceDocuments(context, p.placeId, query.folder),
+  }),
+  route({
+    method: 'post',
+    path: '/bundles/unpack',
+    summary: 'Unpack a zipped bundle of a place into a new bundle folder, as a job',
+    body: unpackRequestSchema,
+    answer: jobSchema,
+    status: 202,
+    handle: ({ body }, context) => startUnpacking(context, body),
   }),
   route({
     method: 'get',

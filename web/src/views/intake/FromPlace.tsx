@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Reading } from '@legame/core';
 import type { DocumentView } from '@legame/core/contract';
 import { api, problemOf } from '../../api/legame.ts';
+import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes } from '../../words/numbers.ts';
 import { ReadingChoices } from './ReadingChoices.tsx';
@@ -31,6 +32,8 @@ export function FromPlace({
   const [asked, setAsked] = useState<Asked | null>(null);
   const [reading, setReading] = useState<Reading>({});
   const [error, setError] = useState<unknown>(null);
+  const [unpacking, setUnpacking] = useState<string | null>(null);
+  const [unpack, unpacked] = api.useUnpackBundleMutation();
 
   const take = async (path: string, decided: Reading) => {
     setError(null);
@@ -53,7 +56,8 @@ export function FromPlace({
       setReading(proposals[0] ? { rate: proposals[0].rate } : {});
     }
   };
-  const into = (name: string) => setFolder(folder === '' ? name : `${folder}/${name}`);
+  const inFolder = (name: string) => (folder === '' ? name : `${folder}/${name}`);
+  const into = (name: string) => setFolder(inFolder(name));
   return (
     <section className="sheet mt-3 flex flex-col gap-2 p-3" aria-label="bring in from a place">
       <div className="flex items-center gap-2">
@@ -102,13 +106,13 @@ export function FromPlace({
           </li>
         ))}
         {listing.data?.documents.map(({ name, sizeInBytes, isBundleFolder }) => (
-          <li key={name}>
+          <li key={name} className="flex items-center gap-1">
             <button
               type="button"
-              className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
+              className="flex min-w-0 flex-1 items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
               disabled={bringing.isLoading}
               title={`Bring in ${name}`}
-              onClick={() => void take(folder === '' ? name : `${folder}/${name}`, {})}
+              onClick={() => void take(inFolder(name), {})}
             >
               {isBundleFolder ? (
                 <Package size={14} aria-hidden />
@@ -118,11 +122,41 @@ export function FromPlace({
               <span className="font-mono [overflow-wrap:anywhere]">{name}</span>
               <span className="text-quiet">{isBundleFolder ? 'bundle' : bytes(sizeInBytes)}</span>
             </button>
+            {name.toLowerCase().endsWith('.otioz') && (
+              <button
+                type="button"
+                className="btn btn-plain btn-xs"
+                title={`Unpack ${name} with its media into a folder`}
+                onClick={() => setUnpacking(inFolder(name))}
+              >
+                Unpack…
+              </button>
+            )}
           </li>
         ))}
       </ul>
       {listing.data && listing.data.documents.length === 0 && (
         <p className="text-quiet">No timeline, list or log in this folder.</p>
+      )}
+      {unpacking && (
+        <div className="line-t flex flex-col gap-2 pt-2">
+          <p>
+            <b className="font-mono">{unpacking.split('/').at(-1)}</b> becomes a folder with its document and its media,
+            each file verified. In a place, its clips find them there. Where shall it be?
+          </p>
+          <FolderChooser
+            verb="Unpack here"
+            onChoose={(targetFolder) => {
+              setUnpacking(null);
+              void unpack({ placeId, path: unpacking, targetFolder });
+            }}
+          />
+        </div>
+      )}
+      {unpacked.data && (
+        <p className="text-quiet" role="status">
+          {unpacked.data.label}: see the jobs above. Its folder is listed here when it is done.
+        </p>
       )}
       {asked && (
         <div className="line-t flex flex-wrap items-end gap-3 pt-2">
@@ -137,7 +171,7 @@ export function FromPlace({
           </button>
         </div>
       )}
-      <ProblemNote error={error ?? listing.error} onClose={() => setError(null)} />
+      <ProblemNote error={error ?? unpacked.error ?? listing.error} onClose={() => setError(null)} />
     </section>
   );
 }

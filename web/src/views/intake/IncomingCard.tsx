@@ -128,8 +128,8 @@ function PreviewSummary({ preview, sizeInBytes }: { preview: Preview & { ok: tru
       {preview.mediaInside.length > 0 && (
         <span className="block text-quiet">
           {count(preview.mediaInside.length, 'media file')} of{' '}
-          {bytes(preview.mediaInside.reduce((sum, f) => sum + f.sizeInBytes, 0))} stay in the bundle: unpack it into a
-          place, and its clips find them there.
+          {bytes(preview.mediaInside.reduce((sum, f) => sum + f.sizeInBytes, 0))} stay in the bundle. To have them too,
+          put it into a place, and unpack it there by “From a place…”.
         </span>
       )}
     </>
