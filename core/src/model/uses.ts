@@ -88,11 +88,13 @@ export function usesOf({
       if (!event.source) continue;
       const sourceRate = event.clipKey === null ? byKey.get(event.nestedKey ?? '')?.rate : rates.get(event.clipKey);
       if (!sourceRate) continue;
-      const steps = [...path, { timelineKey: timeline.key, event }];
+      const step = { timelineKey: timeline.key, event };
+      // Most of a cut: nothing around it trims it.
       if (shown === null && event.clipKey !== null) {
-        uses.push({ clipKey: event.clipKey, source: event.source, steps, record: readDuring(event) });
+        uses.push({ clipKey: event.clipKey, source: event.source, steps: [step], record: readDuring(event) });
         continue;
       }
+      const steps = [...path, step];
       const all = windowOf(readDuring(event), timeline.rate);
       const during = shown ? intersectWindows(all, shown) : all;
       const read = during && sourceDuring(event, during, timeline.rate, sourceRate);

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { commonTail, displace, displacementOf } from './displacement.ts';
 import { nameKey, reelKey, safeName, splitExtension } from './names.ts';
-import { parseRememberedPath } from './remembered.ts';
+import { parseRememberedPath, rememberedName } from './remembered.ts';
 import { findSequences, frameName, sequenceName } from './sequence.ts';
 import { foldersInPlace, pathKeys, placeNames } from '../model/place.ts';
 import { buildPlace } from '../testing/build.ts';
@@ -116,4 +116,29 @@ describe('numbered sequences', () => {
     const films = Array.from({ length: 20 }, (_, i) => `take_${10 + i}.mov`);
     expect(findSequences([...few, ...films])).toEqual({ sequences: [], singles: [...films, ...few] });
   });
+});
+
+test('the name alone is the name of the whole', () => {
+  const piece = fc.constantFrom(
+    'a',
+    'b.mov',
+    '/',
+    '\\',
+    'E:',
+    'file://',
+    '%20',
+    '%',
+    '#',
+    '?',
+    ' ',
+    '..',
+    'Volumes',
+    'ü',
+  );
+  fc.assert(
+    fc.property(fc.array(piece, { maxLength: 8 }), (pieces) => {
+      expect(rememberedName(pieces.join(''))).toBe(parseRememberedPath(pieces.join('')).name);
+    }),
+    { numRuns: 500 },
+  );
 });

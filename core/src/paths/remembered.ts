@@ -32,6 +32,12 @@ export function parseRememberedPath(raw: string): RememberedPath {
   return { ...parseSystemPath(text), raw };
 }
 
+/** The file name alone. Most references are plain enough to need no taking apart for that. */
+export function rememberedName(raw: string): string {
+  const isPlain = /^(?:file:\/\/)?\/[^/\\%?#][^\\%?#]*$/.test(raw) && !/[\s/:]$|\/\.$/.test(raw);
+  return isPlain ? raw.slice(raw.lastIndexOf('/') + 1) : parseRememberedPath(raw).name;
+}
+
 function pathOfFileUrl(rest: string): string {
   const decoded = decodePercent(rest.replace(/[?#].*$/, ''));
   const withHost = /^\/\/([^/]*)(\/.*)?$/.exec(decoded);

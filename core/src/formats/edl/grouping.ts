@@ -1,4 +1,4 @@
-import { parseRememberedPath } from '../../paths/remembered.ts';
+import { rememberedName } from '../../paths/remembered.ts';
 import { groupings, type Choices, type Grouping } from '../format.ts';
 import type { EdlEvent } from './events.ts';
 
@@ -13,7 +13,7 @@ export type EventSource = {
 export function sourceOf({ raw, clipName, sourceFile }: EdlEvent): EventSource {
   const reel = /^(AX|AUX)$/i.test(raw.reel) ? null : raw.reel;
   const remembered = sourceFile?.value ?? null;
-  return { reel, remembered, name: clipName || (remembered ? parseRememberedPath(remembered).name : raw.reel) };
+  return { reel, remembered, name: clipName || (remembered ? rememberedName(remembered) : raw.reel) };
 }
 
 export const needsMedia = ({ raw }: EdlEvent): boolean => !/^(BL|BLK|BLACK)$/i.test(raw.reel);

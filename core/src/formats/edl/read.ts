@@ -1,7 +1,7 @@
 import type { EditEvent, Timeline, TransitionIn } from '../../model/edit.ts';
 import { isPictureTrack, tracksOf } from '../../model/tracks.ts';
 import { withUsedRanges } from '../../model/uses.ts';
-import { parseRememberedPath } from '../../paths/remembered.ts';
+import { rememberedName } from '../../paths/remembered.ts';
 import type { Remark } from '../../remarks/remark.ts';
 import { rangeLength } from '../../time/range.ts';
 import { hasDropFrame, type Rate } from '../../time/rate.ts';
@@ -89,7 +89,7 @@ function referenceOf(event: EdlEvent, { reel, name, remembered }: EventSource, i
     name,
     reel,
     remembered,
-    kind: kindOfName(remembered ? parseRememberedPath(remembered).name : name),
+    kind: kindOfName(remembered ? rememberedName(remembered) : name),
     rate,
     counting: event.sourceDrop && hasDropFrame(rate) ? ('drop' as const) : ('non-drop' as const),
     available: null,

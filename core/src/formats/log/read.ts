@@ -1,6 +1,6 @@
 import type { Bin } from '../../model/edit.ts';
 import { nameKey } from '../../paths/names.ts';
-import { parseRememberedPath } from '../../paths/remembered.ts';
+import { rememberedName } from '../../paths/remembered.ts';
 import type { ColumnRole, LogColumns, Remark, RowFault } from '../../remarks/remark.ts';
 import type { FrameRange } from '../../time/range.ts';
 import { hasDropFrame, parseRate, rate as makeRate, type Rate } from '../../time/rate.ts';
@@ -79,11 +79,11 @@ class LogReader {
     if (cells > headers.length) return void skip({ code: 'too-many-cells', cells, columns: headers.length });
     const [file, folder, reel] = [this.#cell(row, 'file'), this.#cell(row, 'folder'), this.#cell(row, 'reel')];
     const remembered = file === '' ? null : isPath(file) || folder === '' ? file : inFolder(folder, file);
-    const name = this.#cell(row, 'name') || (remembered ? parseRememberedPath(remembered).name : reel);
+    const name = this.#cell(row, 'name') || (remembered ? rememberedName(remembered) : reel);
     if (name === '') return void skip({ code: 'no-name' });
     const times = this.#times(row);
     if (!times.ok) return void skip(times.fault);
-    const kind = kindOfName(remembered ? parseRememberedPath(remembered).name : name);
+    const kind = kindOfName(remembered ? rememberedName(remembered) : name);
     this.clips.see({
       identity: [reel, name, remembered ?? '', times.available?.start ?? ''].join('\u0000'),
       name,

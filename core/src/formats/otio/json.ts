@@ -136,7 +136,7 @@ function whereBroken(text: string): ReadFault {
 
 /** One step of a JSON pointer (RFC 6901). */
 export const pointerStep = (key: string | number): string =>
-  `/${String(key).replaceAll('~', '~0').replaceAll('/', '~1')}`;
+  typeof key === 'number' ? `/${key}` : `/${key.replaceAll('~', '~0').replaceAll('/', '~1')}`;
 export const pointerKeys = (pointer: string): string[] =>
   pointer
     .split('/')

@@ -361,9 +361,8 @@ function ownNotes(clip: JsonObject): Record<string, string> {
   const own = isObject(clip.metadata) ? memberOf(clip.metadata, 'legame') : null;
   const notes = isObject(own) ? memberOf(own, 'clip') : null;
   if (!isObject(notes)) return {};
-  return Object.fromEntries(
-    Object.entries(notes).filter((entry): entry is [string, string] => typeof entry[1] === 'string'),
-  );
+  const isText = (entry: [string, unknown]): entry is [string, string] => typeof entry[1] === 'string';
+  return Object.fromEntries(Object.entries(notes).filter(isText));
 }
 
 /** The first rate met in a composition, picture first, which is what people mean by the rate of a timeline without one. */

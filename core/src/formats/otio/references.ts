@@ -1,5 +1,5 @@
 import type { Raster } from '../../model/edit.ts';
-import { decodePercent, parseRememberedPath } from '../../paths/remembered.ts';
+import { decodePercent, rememberedName } from '../../paths/remembered.ts';
 import { sequenceName } from '../../paths/sequence.ts';
 import { nominalRate } from '../../time/rate.ts';
 import { kindOfName } from '../clips.ts';
@@ -46,7 +46,7 @@ export function activeReference(
 export function readReference(value: JsonObject, pointer: string, clip: JsonObject, folder?: string): Reference {
   const schema = schemaOf(value);
   const remembered = resolved(rememberedBy(value, schema), folder);
-  const shownName = remembered ? parseRememberedPath(remembered).name : null;
+  const shownName = remembered ? rememberedName(remembered) : null;
   return {
     pointer,
     schema,
