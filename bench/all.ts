@@ -1,9 +1,11 @@
-import { benchMatching } from './matching.ts';
 import { benchFormats } from './formats.ts';
+import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
 import { benchWalking } from './walking.ts';
 
+/** Names of parts as arguments measure only those. */
+const parts = { formats: benchFormats, matching: benchMatching, walking: benchWalking };
+const asked = process.argv.slice(2);
+
 say(`Measured on ${machine()}.`);
-await benchFormats();
-await benchMatching();
-await benchWalking();
+for (const [name, bench] of Object.entries(parts)) if (asked.length === 0 || asked.includes(name)) await bench();

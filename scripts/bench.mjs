@@ -20,6 +20,8 @@ await build({
   logLevel: 'warning',
 });
 process.exit(
-  spawnSync(process.execPath, ['--expose-gc', '--max-semi-space-size=128', outfile], { cwd: root, stdio: 'inherit' })
-    .status ?? 1,
+  spawnSync(process.execPath, ['--expose-gc', '--max-semi-space-size=128', outfile, ...process.argv.slice(2)], {
+    cwd: root,
+    stdio: 'inherit',
+  }).status ?? 1,
 );

@@ -36,12 +36,10 @@ export function parseTimecode(text: string, rate: Rate, counting?: Counting): Pa
   if (!match) return { ok: false, fault: { code: 'not-timecode', text } };
   const marked: Counting = match[6] === ':' ? 'non-drop' : 'drop';
   const used = counting ?? marked;
-  const [hours, minutes, seconds, frame] = [match[1], match[3], match[5], match[7]].map(Number) as [
-    number,
-    number,
-    number,
-    number,
-  ];
+  const hours = Number(match[1]);
+  const minutes = Number(match[3]);
+  const seconds = Number(match[5]);
+  const frame = Number(match[7]);
   const nominal = nominalRate(rate);
   const wrong =
     hours > 23 ? 'hours' : minutes > 59 ? 'minutes' : seconds > 59 ? 'seconds' : frame >= nominal ? 'frames' : null;
