@@ -1,15 +1,21 @@
 import { cpus, totalmem } from 'node:os';
 import { setTimeout as after } from 'node:timers/promises';
 
-/** Runs something several times after one run that does not count; milliseconds, sorted, and the memory at its height. */
+/**
+ * Runs something several times after one run that does not count; milliseconds, sorted, and the memory at its height.
+ * What `prepare` does before each run is not measured.
+ */
 export async function measure(
   run: () => unknown,
+  prepare: () => unknown = () => undefined,
   runs = 5,
 ): Promise<{ median: number; least: number; most: number; heapInBytes: number }> {
+  await prepare();
   await run();
   const times: number[] = [];
   let heapInBytes = 0;
   for (let i = 0; i < runs; i += 1) {
+    await prepare();
     globalThis.gc?.();
     await after(0);
     const begun = performance.now();

@@ -4,15 +4,16 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ensureDatabase, startCluster } from '../server/src/launch/cluster.ts';
 import { migrate, openDatabase } from '../server/src/db/database.ts';
-import { walkPlace } from '../server/src/places/walk.ts';
-import { mediaFileStore } from '../server/src/stores/mediaFiles.ts';
+import { fromList } from '../server/src/reading/readerTalk.ts';
+import { ReaderProcess } from '../server/src/reading/readerProcess.ts';
 import { placeStore } from '../server/src/stores/places.ts';
+import { beginWalk } from '../server/src/stores/walks.ts';
 import { measure, ms, say } from './measure.ts';
 
-const files = 50_000;
+const files = 100_000;
 const perFolder = 250;
 
-/** Walking and storing 50,000 small files against `find -printf` piped into `psql \copy`: same tree, same table shape. */
+/** Walking and storing 100,000 small files against `find -printf` piped into `psql \copy`: same tree, same table shape. */
 export async function benchWalking(): Promise<void> {
   const work = join(tmpdir(), `legame-bench-${process.pid}`);
   const tree = join(work, 'tree');
@@ -26,25 +27,41 @@ export async function benchWalking(): Promise<void> {
     const url = await ensureDatabase(cluster, 'bench');
     const db = openDatabase(url);
     await migrate(db);
-    const place = await placeStore.insertPlace(db, { name: 'tree', path: tree, knownAs: [] });
+    const place = await placeStore.insertPlace(db, { name: 'tree', path: tree, knownAs: [], fileSystemId: null });
+    // As the worker does it: listed by a process of its own, stored while it goes on.
+    const reader = new ReaderProcess(null);
+    const walkOnce = async () => {
+      const walk = await beginWalk(db, place.id);
+      const listed = await reader.ask(
+        { do: 'list', root: tree, folder: '', excluded: [] },
+        { patienceMs: 30_000, onPart: (part) => part.part === 'files' && walk.add(part.files.map(fromList)) },
+      );
+      if (listed.part !== 'listed') throw new Error(`the walk ended with ${listed.part}`);
+      return walk.finish([]);
+    };
     await db.raw('create table plain (like media_files including all)');
-    const ours = await measure(async () => {
-      await db.raw('truncate media_files cascade');
-      const walk = await walkPlace(tree);
-      const changes = await mediaFileStore.applyWalk(db, place.id, walk.files);
-      if (changes.added !== files) throw new Error(`stored ${changes.added}`);
-    });
+    // The table of files refers to its place; so does the one it is held against.
+    await db.raw('alter table plain add foreign key (place_id) references places');
+    const ours = await measure(
+      async () => {
+        const changes = await walkOnce();
+        if (changes.added !== files) throw new Error(`stored ${changes.added}`);
+      },
+      () => db.raw('truncate media_files cascade'),
+    );
     const copy = `\\copy plain (place_id, folder, name, size_in_bytes, modified_ms) from pstdin`;
     const pipe = `find . -type f -printf '${place.id}\\t%h\\t%f\\t%s\\t%T@\\n' | psql -q '${url}' -c "${copy}"`;
-    const plain = await measure(async () => {
-      await db.raw('truncate plain');
-      execFileSync('bash', ['-c', pipe], { cwd: tree });
-      const { rows } = (await db.raw('select count(*)::int as n from plain')) as { rows: { n: number }[] };
-      if (rows[0]!.n !== files) throw new Error(`piped ${rows[0]!.n}`);
-    });
+    const plain = await measure(
+      () => {
+        execFileSync('bash', ['-c', pipe], { cwd: tree });
+      },
+      () => db.raw('truncate plain'),
+    );
+    const { rows } = (await db.raw('select count(*)::int as n from plain')) as { rows: { n: number }[] };
+    if (rows[0]!.n !== files) throw new Error(`piped ${rows[0]!.n}`);
+    await walkOnce();
     const again = await measure(async () => {
-      const walk = await walkPlace(tree);
-      const changes = await mediaFileStore.applyWalk(db, place.id, walk.files);
+      const changes = await walkOnce();
       if (changes.same !== files) throw new Error('something changed');
     });
     const find = await measure(() =>
@@ -63,6 +80,7 @@ export async function benchWalking(): Promise<void> {
       `| walk again, nothing changed | ${ms(again.median)} | ${ms(again.least)}–${ms(again.most)} | ${(again.median / find.median).toFixed(2)} × find alone |`,
     );
     say(`| find -printf alone | ${ms(find.median)} | ${ms(find.least)}–${ms(find.most)} | |`);
+    reader.stop();
     await db.destroy();
   } finally {
     await cluster.stop();

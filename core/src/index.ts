@@ -9,6 +9,7 @@ export {
   rate,
   rateFromDecimal,
   sameRate,
+  snapToStandard,
   standardRates,
   type Rate,
 } from './time/rate.ts';
@@ -36,11 +37,16 @@ export {
 
 // Model: what an edit says, what storage holds.
 export type { Bin, Clip, Edit, EditEvent, MediaKind, Raster, Timeline, TransitionIn } from './model/edit.ts';
+export { acceptsAll, refusalOf, type AcceptanceProfile, type Refusal } from './model/acceptance.ts';
+export { splitRecordings, type Recording } from './model/recordings.ts';
 export { byTrack, tracksOf } from './model/tracks.ts';
 export { usesOf, withUsedRanges, type ClipUse, type UseStep } from './model/uses.ts';
 export {
   countingRate,
+  doubts,
+  quarantining,
   sourceRange,
+  type Doubt,
   type Facts,
   type MediaFile,
   type SequenceFrames,
@@ -106,6 +112,7 @@ export type { PackedClip, PackedDocument, PackedFile, ProjectPackage } from './p
 
 // Paths: remembered paths of any system, displacements, names.
 export { decodePercent, folderOf, parseRememberedPath, type RememberedPath } from './paths/remembered.ts';
+export { learnedName } from './paths/learned.ts';
 export { commonTail, displace, displacementOf, type Displacement } from './paths/displacement.ts';
 export { nameKey, nameTokens, reelKey, safeName, shortReelKey, splitExtension } from './paths/names.ts';
 export { findSequences, frameName, leastSequenceLength, sequenceName } from './paths/sequence.ts';
@@ -154,4 +161,6 @@ export { defaultHeadroomShare, roomAfter, type Room } from './consolidate/room.t
 // Report: what a person takes away.
 export { darkFrames, darkRanges } from './report/dark.ts';
 export { pullAsEdit, pullHeaders, pullList, pullTable, type PullRow } from './report/pull.ts';
+export { bytesByUse, roomShares, type RoomFile, type RoomShare } from './report/room.ts';
+export { inOrderOfSuspicion, type Suspect, type Suspicion } from './report/suspicion.ts';
 export { usedMediaHeaders, usedMediaTable, type UsedClip } from './report/usedMedia.ts';

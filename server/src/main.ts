@@ -1,10 +1,12 @@
 import { pino } from 'pino';
 import { readOutdated } from './actions/bringIn.ts';
-import { sweepPlaces } from './actions/places.ts';
+import { sweepPlaces } from './actions/placeStates.ts';
+import { ReadLog } from './actions/readLog.ts';
 import { readConfig } from './config/config.ts';
 import { openDatabase } from './db/database.ts';
 import { makeApp } from './http/app.ts';
 import { ChangeStream } from './http/events.ts';
+import { useBay } from './places/conditions.ts';
 
 /** The web process: config → database → http. Long work is the worker's. */
 const sweepEveryMs = 2000;
@@ -15,9 +17,11 @@ if (!config.databaseUrl) throw new Error('LEGAME_DATABASE is not set. Start Lega
 const db = openDatabase(config.databaseUrl);
 const changes = new ChangeStream(config.databaseUrl, log);
 await changes.start();
-await readOutdated({ db, config, log });
+useBay(config.drives);
+const context = { db, config, log, readLog: new ReadLog(db, 'server') };
+await readOutdated(context);
 
-const app = makeApp({ db, config, log }, changes);
+const app = makeApp(context, changes);
 const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {
   if (error) {
     log.error(error, `port ${config.port} cannot be used`);
@@ -30,7 +34,7 @@ let sweeping = false;
 const sweep = setInterval(() => {
   if (sweeping) return;
   sweeping = true;
-  sweepPlaces({ db })
+  sweepPlaces(context)
     .catch((error: unknown) => log.error(error, 'places were not looked at'))
     .finally(() => (sweeping = false));
 }, sweepEveryMs);
@@ -39,6 +43,7 @@ const stop = async () => {
   clearInterval(sweep);
   server.close();
   await changes.close();
+  await context.readLog.close();
   server.closeAllConnections();
   await db.destroy();
   process.exit(0);

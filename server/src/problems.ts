@@ -22,6 +22,8 @@ export type ProblemCode =
   | 'undo-overtaken'
   | 'job-not-running'
   | 'picture-not-made'
+  | 'nothing-to-try'
+  | 'copy-not-possible'
   | 'too-large'
   | 'foreign-origin'
   | 'busy';

@@ -1,18 +1,27 @@
 import { pino } from 'pino';
+import { ReadLog } from './actions/readLog.ts';
 import { readConfig } from './config/config.ts';
 import { openDatabase } from './db/database.ts';
 import { startWorker } from './jobs/worker.ts';
+import { watchPlaces } from './jobs/watching.ts';
+import { useBay } from './places/conditions.ts';
 
 /** The worker process: carries jobs from the queue until told to stop. */
 const config = readConfig(process.env);
 const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }));
 if (!config.databaseUrl) throw new Error('LEGAME_DATABASE is not set. Start Legame with "npm start".');
 const db = openDatabase(config.databaseUrl);
-const worker = await startWorker(db, config.databaseUrl, log);
+useBay(config.drives);
+await ReadLog.closeLost(db);
+const readLog = new ReadLog(db, 'worker');
+const worker = await startWorker({ db, config, log, readLog }, config.databaseUrl);
+const watching = watchPlaces(db, log);
 process.send?.('listening');
 
 const stop = async () => {
+  watching.stop();
   await worker.stop();
+  await readLog.close();
   await db.destroy();
   process.exit(0);
 };

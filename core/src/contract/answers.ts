@@ -140,6 +140,12 @@ export const mediaFileSchema = z.object({
   unreadable: unreadableSchema.nullable(),
   sequence: sequenceSchema.nullable(),
   gone: z.boolean(),
+  /** Part of the address of its pictures: changes when it is read anew. */
+  version: z.string(),
+  quarantined: z.boolean(),
+  fingerprint: z.string().nullable(),
+  fullHash: z.string().nullable(),
+  trial: z.object({ state: z.enum(['whole', 'fails']), at: time }).nullable(),
 });
 export type MediaFileView = z.infer<typeof mediaFileSchema>;
 
@@ -239,21 +245,6 @@ export const cutSchema = z.array(
 );
 export type Cut = z.infer<typeof cutSchema>;
 
-export const placeSchema = z.object({
-  id: placeIdSchema,
-  name: z.string(),
-  path: z.string(),
-  knownAs: z.array(z.string()),
-  there: z.boolean(),
-  indexedAt: time.nullable(),
-  files: z.int(),
-  unread: z.int(),
-  unreadable: z.int(),
-  sizeInBytes: bytes,
-  room: z.object({ freeInBytes: bytes, totalInBytes: bytes }).nullable(),
-});
-export type PlaceView = z.infer<typeof placeSchema>;
-
 export const progressSchema = z.object({
   done: z.number(),
   of: z.number().nullable(),
@@ -262,9 +253,19 @@ export const progressSchema = z.object({
   /** Since the job began, for its speed and what is left. */
   elapsedSeconds: z.number().nonnegative(),
 });
+export const jobKinds = [
+  'index-place',
+  'match-project',
+  'run-handoff',
+  'unpack-bundle',
+  'trial-read',
+  'accepted-copy',
+  'fetch-shelved',
+  'hash-files',
+] as const;
 export const jobSchema = z.object({
   id: jobIdSchema,
-  kind: z.enum(['index-place', 'match-project', 'run-handoff', 'unpack-bundle']),
+  kind: z.enum(jobKinds),
   subject: z.string(),
   label: z.string(),
   state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from '../model/ids.ts';
-import type { SequenceFrames, Unreadable } from '../model/media.ts';
+import { doubts, type SequenceFrames, type Unreadable } from '../model/media.ts';
 import type { Decision } from '../match/decide.ts';
 import type { Evidence, Finding } from '../match/evidence/evidence.ts';
 import type { Why } from '../match/explain.ts';
@@ -143,7 +143,20 @@ export const factsSchema = z.object({
   channels: z.int().nonnegative().nullable(),
   raster: rasterSchema.nullable(),
   bitDepth: z.int().nullable(),
+  // What was measured before these were noted lacks them.
+  chroma: z.string().nullable().default(null),
   reel: z.string().nullable(),
+  readBy: z.enum(['header', 'decoder']).default('decoder'),
+  doubts: z.array(z.enum(doubts)).readonly().default([]),
+});
+
+export const acceptanceSchema = z.object({
+  containers: z.array(z.string().max(40)).max(40),
+  codecs: z.array(z.string().max(40)).max(100),
+  rates: z.array(rateSchema).max(40),
+  largestBitDepth: z.int().positive().max(64).nullable(),
+  chroma: z.array(z.string().max(20)).max(10),
+  largestRaster: rasterSchema.nullable(),
 });
 
 export const sequenceSchema: z.ZodType<SequenceFrames, SequenceFrames> = z.object({

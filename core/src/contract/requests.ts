@@ -27,7 +27,14 @@ export const newPlaceSchema = z.object({
 export const placeChangeSchema = z.object({
   name: placeNameSchema.optional(),
   knownAs: z.array(z.string().trim().min(1).max(1000)).max(50).optional(),
+  /** Patterns of what is left out of the index, as `*.tmp` or `proxies/**`. */
+  excluded: z.array(z.string().trim().min(1).max(400)).max(100).optional(),
+  /** The folder under which this place lies now, said by a person. */
+  path: z.string().min(1).max(4096).optional(),
+  /** The drive that lies at its path is this place all the same. */
+  isSame: z.literal(true).optional(),
 });
+export type PlaceChange = z.infer<typeof placeChangeSchema>;
 /** A JSON value in a query parameter: what has parts is said as one. */
 const json = <S extends z.ZodType>(schema: S) =>
   z

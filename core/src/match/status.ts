@@ -1,3 +1,4 @@
+import type { Refusal } from '../model/acceptance.ts';
 import type { Clip } from '../model/edit.ts';
 import type { MediaFile, Unreadable } from '../model/media.ts';
 import { uncoveredFrames } from '../time/range.ts';
@@ -29,6 +30,8 @@ export type StatusInput = {
     readonly evidence: readonly Evidence[];
     /** A person chose this file knowing what differs, so differing from the edit's memory is not a change. */
     readonly chosen: boolean;
+    /** Why the project does not accept media of this kind, if it does not. */
+    readonly refusal: Refusal | null;
     /** Size or content facts differ from those the link was made with. */
     readonly replaced: boolean;
   } | null;
@@ -47,6 +50,7 @@ function statusOfTie(clip: StatusInput['clip'], tied: StatusInput['tied']): Stat
   if (!tied.placeThere) return { status: 'missing', because: 'place-away' };
   if (tied.gone) return { status: 'missing', because: 'file-gone' };
   if (tied.file.unreadable) return { status: 'unreadable', reason: tied.file.unreadable };
+  if (tied.refusal) return { status: 'unreadable', reason: { code: 'not-accepted', refusal: tied.refusal } };
   if (!tied.file.facts) return { status: 'missing', because: 'not-read-yet' };
   const differs = contradicts(tied.evidence);
   if (tied.replaced || (differs.length > 0 && !tied.chosen)) return { status: 'changed', differs };

@@ -2,10 +2,15 @@ import { convertFrames, type FrameRange } from '../time/range.ts';
 import { nominalRate, sameRate, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 import type { MediaFileId, PlaceId } from './ids.ts';
+import type { Refusal } from './acceptance.ts';
 import type { MediaKind, Raster } from './edit.ts';
 
 /** Where a file's start address comes from. `none`: the file carries no timecode, so it counts from zero. */
 export type TimecodeSource = 'timecode' | 'time-reference' | 'none';
+
+/** What is not sure about a fact: a rate or length that was worked out, a start that nobody stated, an ending that lies. */
+export const doubts = ['rate-guessed', 'rate-varies', 'timecode-missing', 'length-estimated', 'name-misleads'] as const;
+export type Doubt = (typeof doubts)[number];
 
 /** What was measured in a media file. Picture counts in frames at `rate`, sound in samples at `sampleRate`. */
 export type Facts = {
@@ -21,18 +26,53 @@ export type Facts = {
   readonly channels: number | null;
   readonly raster: Raster | null;
   readonly bitDepth: number | null;
+  /** Chroma sampling of picture, as 4:2:0 or RGB, where it is known. */
+  readonly chroma: string | null;
   readonly reel: string | null;
+  /** Whether the header told, read here, or a decoder was asked. */
+  readonly readBy: 'header' | 'decoder';
+  readonly doubts: readonly Doubt[];
 };
 
 /** Why a file that is there cannot be used. */
 export type Unreadable =
   | { readonly code: 'file-empty' }
+  /** It ends before what its header promises. Counts are null where only the bytes tell. */
+  | {
+      readonly code: 'truncated';
+      readonly presentInFrames: number | null;
+      readonly expectedInFrames: number | null;
+      readonly unit: 'frames' | 'samples';
+    }
+  /** It opens, but a decoder stops or stumbles at this frame, counted from its first. */
+  | {
+      readonly code: 'damaged';
+      readonly atFrame: number | null;
+      readonly ofFrames: number | null;
+      readonly detail: string;
+    }
+  | { readonly code: 'header-broken'; readonly detail: string }
   | { readonly code: 'not-media'; readonly detail: string }
+  /** The ending of its name says one kind of media, its content is another. */
+  | { readonly code: 'name-misleads'; readonly named: string; readonly content: string }
+  | { readonly code: 'refers-elsewhere' }
+  | { readonly code: 'growing' }
   | { readonly code: 'decoder-gave-up'; readonly detail: string }
   | { readonly code: 'decoder-too-slow'; readonly seconds: number }
+  | { readonly code: 'too-large-to-decode'; readonly detail: string }
+  | { readonly code: 'no-answer'; readonly seconds: number }
   | { readonly code: 'no-permission' }
   | { readonly code: 'outside-place' }
-  | { readonly code: 'shorter-than-header'; readonly detail: string };
+  /** It reads well, but the project does not accept its kind; see `acceptance.ts`. */
+  | { readonly code: 'not-accepted'; readonly refusal: Refusal };
+
+/** Reasons after which a file is not opened again until somebody asks for it to be read anew. */
+export const quarantining: readonly Unreadable['code'][] = [
+  'decoder-gave-up',
+  'decoder-too-slow',
+  'too-large-to-decode',
+  'no-answer',
+];
 
 /** The frames of a numbered image sequence: every number from `first` to `last` except `missing`. */
 export type SequenceFrames = {

@@ -32,7 +32,10 @@ export const buildFacts = (more: Partial<Facts> = {}): Facts => ({
   channels: 2,
   raster: { width: 1280, height: 720 },
   bitDepth: 8,
+  chroma: '4:2:0',
   reel: 'A001',
+  readBy: 'header',
+  doubts: [],
   ...more,
 });
 

@@ -49,6 +49,10 @@ export function rateFromDecimal(value: number): Rate | null {
   return Math.abs(thousandths / 1000 - value) < 1e-9 ? rate(thousandths, 1000) : null;
 }
 
+/** The standard rate that a measured fraction stands for, within 0.03 %; itself where it is none (Matroska's 59.94 is odd). */
+export const snapToStandard = (exact: Rate): Rate =>
+  standardRates.find((s) => Math.abs((s.num * exact.den) / (s.den * exact.num) - 1) < 0.0003) ?? exact;
+
 /** Reads "25", "23.976", "30000/1001"; null when it is none of these. */
 export function parseRate(text: string): Rate | null {
   const fraction = /^\s*(\d+)\s*\/\s*(\d+)\s*$/.exec(text);

@@ -10,10 +10,12 @@ import {
   prepareClip,
   prepareFile,
   rangeLength,
+  refusalOf,
   refusedFor,
   uncoveredUse,
   usesOf,
   weigh,
+  type AcceptanceProfile,
   type ClipId,
   type DocumentId,
   type Evidence,
@@ -49,6 +51,7 @@ export type ProjectState = {
   readonly places: ReadonlyMap<PlaceId, PlaceRecord>;
   readonly files: ReadonlyMap<MediaFileId, MediaFileRecord>;
   readonly rules: MatchRules;
+  readonly acceptance: AcceptanceProfile | null;
 };
 
 /** Loads a project and derives every clip's status from link, facts and use. */
@@ -61,7 +64,9 @@ export async function loadProject(db: Database | Transaction, projectId: Project
   ]);
   const places = new Map(placeList.map((p) => [p.id, p]));
   const files = await filesOf(db, clips);
-  return { states: clips.map((clip) => stateOf(clip, files, places)), documents, places, files, rules: project.rules };
+  const { rules, acceptance } = project;
+  const states = clips.map((clip) => stateOf(clip, files, places, acceptance));
+  return { states, documents, places, files, rules, acceptance };
 }
 
 async function filesOf(
@@ -105,6 +110,7 @@ function stateOf(
   clip: ClipRecord,
   files: ReadonlyMap<MediaFileId, MediaFileRecord>,
   places: ReadonlyMap<PlaceId, PlaceRecord>,
+  acceptance: AcceptanceProfile | null,
 ): ClipState {
   const id = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered ?? null;
   const file = id ? files.get(id) : undefined;
@@ -117,6 +123,7 @@ function stateOf(
     gone: file.gone,
     evidence,
     chosen: clip.link !== null,
+    refusal: acceptance && file.facts ? refusalOf(file.facts, acceptance) : null,
     replaced: clip.link ? wasReplaced(clip.link.seen, file) : false,
   };
   return {
@@ -224,6 +231,11 @@ export function viewMediaFile(file: MediaFileRecord, place: PlaceRecord | undefi
     unreadable: file.unreadable,
     sequence: file.sequence,
     gone: file.gone,
+    version: `${file.modifiedMs}-${file.readAt ?? 0}`,
+    quarantined: file.quarantined,
+    fingerprint: file.fingerprint,
+    fullHash: file.fullHash,
+    trial: file.trial && { state: file.trial.state, at: file.trial.at },
   };
 }
 
@@ -239,7 +251,7 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
   const tiedId = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered;
   const ids = [...(clip.proposal?.candidates.map((c) => c.mediaFileId) ?? []), ...(tiedId ? [tiedId] : [])];
   const files = new Map((await mediaFileStore.listByIds(db, ids)).map((f) => [f.id, f]));
-  const state = stateOf(clip, files, places);
+  const state = stateOf(clip, files, places, project.acceptance);
   const inFull = (file: MediaFileRecord): WeighedFile =>
     weighInFull(clip, file, places.get(file.placeId), project.rules);
   const document = documents.find((d) => d.id === clip.documentId)!;

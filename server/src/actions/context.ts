@@ -1,6 +1,12 @@
 import type { BaseLogger } from 'pino';
 import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
+import type { ReadLog } from './readLog.ts';
 
 /** What every action may need of the house. */
-export type Context = { readonly db: Database; readonly config: Config; readonly log: BaseLogger };
+export type Context = {
+  readonly db: Database;
+  readonly config: Config;
+  readonly log: BaseLogger;
+  readonly readLog: ReadLog;
+};

@@ -1,80 +1,220 @@
 import type { Progress } from '@legame/core/contract';
-import { nameKey, parseRememberedPath, splitExtension, type PlaceId } from '@legame/core';
+import { isDark, nameKey, parseRememberedPath, splitExtension, type MediaFileId, type PlaceId } from '@legame/core';
+import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
 import { isThere } from '../places/presence.ts';
-import { walkPlace } from '../places/walk.ts';
 import { UserProblem } from '../problems.ts';
-import { readMediaFile } from '../reading/read.ts';
-import { clipStore } from '../stores/clips.ts';
+import { readMediaFile, type Reading } from '../reading/read.ts';
+import { ReaderProcess } from '../reading/readerProcess.ts';
+import { fromList } from '../reading/readerTalk.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { placeStore } from '../stores/places.ts';
+import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { beginWalk } from '../stores/walks.ts';
+import { loadProject } from './clipViews.ts';
 import { matchAllProjects } from './matchProject.ts';
 import { settleAwaited } from './projectPackage.ts';
+import type { ReadLog } from './readLog.ts';
 import { tell } from './tell.ts';
 
 export type JobContext = {
   readonly db: Database;
+  readonly config: Config;
+  readonly readLog: ReadLog;
   readonly signal: AbortSignal;
   readonly report: (progress: Omit<Progress, 'elapsedSeconds'>) => Promise<void>;
 };
 
-/** More probers at a time read no faster on two cores. */
+/** More readers at a time read no faster on two cores. */
 const readersAtOnce = 2;
+/** A share that lists nothing for so long has stalled. */
+const listPatienceMs = 10_000;
+const saveEvery = 100;
+const saveEveryMs = 300;
 
 /**
- * Walks a place, records the difference, then reads facts of what was not read before: first the files whose names
- * clips ask for, then the rest. Interrupted, it goes on where it was, for what was read is recorded file by file.
+ * Walks a place, or one folder of it ("placeId folder"), records the difference, then reads facts of what was not read
+ * before: first what dark clips may need, then what is used, then the rest. Interrupted, it goes on where it was.
  */
-export async function indexPlace({ db, signal, report }: JobContext, placeId: PlaceId): Promise<void> {
+export async function indexPlace(job: JobContext, subject: string): Promise<void> {
+  const { db, config } = job;
+  const at = subject.indexOf(' ');
+  const [placeId, folder] = (at < 0 ? [subject, ''] : [subject.slice(0, at), subject.slice(at + 1)]) as [
+    PlaceId,
+    string,
+  ];
   const place = await placeStore.getPlace(db, placeId);
-  if (!(await isThere(place.path))) {
-    throw new UserProblem(
-      'place-away',
-      409,
-      `"${place.name}" is not there (${place.path}). It is indexed when it comes back; what is known of it stays.`,
-    );
+  if (!(await isThere(place.path))) throw away(place);
+  const readers = Array.from({ length: readersAtOnce }, () => new ReaderProcess(config.drives));
+  try {
+    await listFiles(job, readers[0]!, place, folder);
+    await settleAwaited(db);
+    await matchAllProjects(db);
+    await tell(db, 'places', placeId);
+    const unread = await inOrderOfNeed(db, await mediaFileStore.listUnread(db, placeId, folder));
+    await readFacts(job, readers, place, unread);
+    if (unread.length > 0) await matchAllProjects(db);
+  } finally {
+    for (const reader of readers) reader.stop();
+    await tell(db, 'places', placeId);
   }
-  const walk = await walkPlace(place.path, {
-    signal,
-    onFiles: (count, folder) =>
-      void report({ done: count, of: null, unit: 'files', doing: `listing ${folder || place.name}` }),
-  });
-  await mediaFileStore.applyWalk(db, placeId, walk.files);
-  await settleAwaited(db);
-  await placeStore.updatePlace(db, placeId, { indexedAt: new Date(), there: true });
-  await matchAllProjects(db);
-  await tell(db, 'places', placeId);
+}
 
-  const unread = await inOrderOfNeed(db, await mediaFileStore.listUnread(db, placeId));
+const away = (place: PlaceRecord) =>
+  new UserProblem(
+    'place-away',
+    409,
+    `"${place.name}" is not there (${place.path}). It is indexed when it comes back; what is known of it stays.`,
+  );
+const stalled = (place: PlaceRecord, doing: string) =>
+  new UserProblem(
+    'place-away',
+    504,
+    `"${place.name}" stopped answering while ${doing}. What is known of it stays, other places are not held up, and it goes on by itself when the place answers again.`,
+  );
+
+async function listFiles(job: JobContext, reader: ReaderProcess, place: PlaceRecord, folder: string): Promise<void> {
+  const { db, signal, report, readLog } = job;
+  const opened = readLog.open({
+    what: 'list',
+    placeId: place.id,
+    path: [place.name, folder].filter(Boolean).join('/'),
+  });
+  const walk = await beginWalk(db, place.id, folder);
+  let count = 0;
+  const listed = await reader.ask(
+    { do: 'list', root: place.path, folder, excluded: [...place.excluded] },
+    {
+      patienceMs: listPatienceMs,
+      signal,
+      onPart: (part) => {
+        if (part.part !== 'files') return;
+        walk.add(part.files.map(fromList));
+        count += part.files.length;
+        void report({ done: count, of: null, unit: 'files', doing: `listing ${part.folder || place.name}` });
+      },
+    },
+  );
+  if (listed.part !== 'listed') {
+    await walk.abandon();
+    if (listed.part === 'aborted') {
+      opened.close('stopped');
+      throw new DOMException('Aborted', 'AbortError');
+    }
+    const isStalled = listed.part === 'no-answer';
+    opened.close(isStalled ? 'no-answer' : 'failed', listed.part === 'failed' ? listed.detail : null);
+    if (isStalled) await placeStore.updatePlace(db, place.id, { there: false, awayBecause: 'no-answer' });
+    throw isStalled || !(await isThere(place.path)) ? stalled(place, 'it was being listed') : unlistable(place);
+  }
+  await walk.finish(listed.skipped.unlisted);
+  opened.close('ok', `${count} files`);
+  if (folder !== '') return;
+  await placeStore.updatePlace(db, place.id, { indexedAt: new Date(), there: true, skipped: listed.skipped });
+}
+
+const unlistable = (place: PlaceRecord) =>
+  new UserProblem(
+    'folder-not-there',
+    403,
+    `The folder ${place.path} cannot be listed. Check its permissions, then index "${place.name}" again.`,
+  );
+
+/** Reads facts of files in this order, several at a time; saved in batches, so that an interruption costs a moment. */
+export async function readFacts(
+  job: JobContext,
+  readers: readonly ReaderProcess[],
+  place: PlaceRecord,
+  unread: readonly MediaFileRecord[],
+): Promise<void> {
+  const { db, signal, report } = job;
   const queue = [...unread];
+  const save = saver(db);
   let done = 0;
-  const work = async () => {
+  const work = async (reader: ReaderProcess) => {
     for (let file = queue.shift(); file; file = queue.shift()) {
       signal.throwIfAborted();
       await report({ done, of: unread.length, unit: 'files', doing: `reading ${file.name}` });
-      const reading = await readMediaFile(place.path, file, signal);
-      if (reading === 'aborted') throw new DOMException('Aborted', 'AbortError');
-      await mediaFileStore.saveReading(db, file.id, reading);
+      const reading = await readOne(job, reader, place, file);
+      if (reading.unreadable?.code === 'no-answer' && !(await isThere(place.path))) {
+        queue.length = 0;
+        throw stalled(place, `${file.name} was being read`);
+      }
+      await save.add(file.id, reading);
       done += 1;
     }
   };
-  await Promise.all(Array.from({ length: readersAtOnce }, work));
+  try {
+    await Promise.all(readers.map(work));
+  } finally {
+    await save.flush();
+  }
   await report({ done, of: unread.length, unit: 'files', doing: 'read' });
-  if (unread.length > 0) await matchAllProjects(db);
-  await tell(db, 'places', placeId);
 }
 
-/** Files that some clip asks for by name or stem come first. */
+async function readOne(
+  job: JobContext,
+  reader: ReaderProcess,
+  place: PlaceRecord,
+  file: MediaFileRecord,
+): Promise<Reading> {
+  const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
+  const about = { placeId: place.id, mediaFileId: file.id, path };
+  const opened = job.readLog.open({ what: 'facts', ...about });
+  let decoding: ReturnType<ReadLog['open']> | null = null;
+  const reading = await readMediaFile(reader, place.path, file, {
+    signal: job.signal,
+    onDecoder: () => (decoding = job.readLog.open({ what: 'decoder', ...about })),
+  });
+  const close = (outcome: Parameters<typeof opened.close>[0], detail?: string) => {
+    opened.close(outcome, detail);
+    decoding?.close(outcome, detail);
+  };
+  if (reading === 'aborted') {
+    close('stopped');
+    throw new DOMException('Aborted', 'AbortError');
+  }
+  const code = reading.unreadable?.code;
+  if (!code) close('ok');
+  else close(code === 'no-answer' ? 'no-answer' : code === 'decoder-too-slow' ? 'too-slow' : 'unreadable', code);
+  return reading;
+}
+
+function saver(db: Database) {
+  let held: ({ id: MediaFileId } & Reading)[] = [];
+  let savedAt = performance.now();
+  const flush = async () => {
+    const batch = held;
+    held = [];
+    savedAt = performance.now();
+    await mediaFileStore.saveReadings(db, batch);
+  };
+  return {
+    flush,
+    add: async (id: MediaFileId, reading: Reading) => {
+      held.push({ id, ...reading });
+      if (held.length >= saveEvery || performance.now() - savedAt > saveEveryMs) await flush();
+    },
+  };
+}
+
+/** Files that a dark clip may need come first, then those in use, then the rest. */
 async function inOrderOfNeed(db: Database, files: readonly MediaFileRecord[]): Promise<MediaFileRecord[]> {
   if (files.length < 2) return [...files];
-  const wanted = new Set<string>();
+  const wanted = { dark: new Set<string>(), used: new Set<string>() };
+  const tied = new Set<MediaFileId>();
   for (const project of await projectStore.listProjects(db)) {
-    for (const clip of await clipStore.listClips(db, project.id)) {
+    for (const { clip, status, tied: tie } of (await loadProject(db, project.id)).states) {
       const name = clip.remembered ? parseRememberedPath(clip.remembered).name : clip.name;
-      wanted.add(nameKey(splitExtension(name).stem));
+      (isDark(status.status) ? wanted.dark : wanted.used).add(nameKey(splitExtension(name).stem));
+      if (tie) tied.add(tie.file.id);
     }
   }
-  const isWanted = (file: MediaFileRecord) => wanted.has(nameKey(splitExtension(file.name).stem));
-  return [...files.filter(isWanted), ...files.filter((file) => !isWanted(file))];
+  const need = (file: MediaFileRecord) => {
+    const key = nameKey(splitExtension(file.name).stem);
+    return wanted.dark.has(key) ? 0 : tied.has(file.id) || wanted.used.has(key) ? 1 : 2;
+  };
+  return files
+    .map((file) => ({ file, need: need(file) }))
+    .sort((a, b) => a.need - b.need)
+    .map(({ file }) => file);
 }

@@ -4,6 +4,8 @@ import {
   carryPattern,
   filesByPath,
   isDark,
+  learnedName,
+  nameKey,
   prepareClip,
   prepareFile,
   prepareFiles,
@@ -11,15 +13,17 @@ import {
   weigh,
   type ClipId,
   type MediaFileId,
+  type PlaceId,
   type ProjectId,
 } from '@legame/core';
 import type { Transaction } from '../db/database.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import { clipStore, type LinkMaker, type LinkRecord } from '../stores/clips.ts';
 import { journalStore, type ClipChange, type JournalEntry, type Verb } from '../stores/journal.ts';
-import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
-import { certainFile, loadProject, seenOf } from './clipViews.ts';
+import { certainFile, loadProject, seenOf, type ProjectState } from './clipViews.ts';
 import type { Context } from './context.ts';
 import { startMatch } from './matchProject.ts';
 import { tell } from './tell.ts';
@@ -32,7 +36,7 @@ const verbs: Readonly<Record<LinkMaker, Verb>> = { rule: 'link-by-rule', hand: '
  * what is known now: a link that is no longer certain, or differs in what must agree, is skipped and says so.
  */
 export async function linkClips(
-  { db }: Context,
+  { db }: Pick<Context, 'db'>,
   projectId: ProjectId,
   by: LinkMaker,
   links: readonly { clipId: ClipId; mediaFileId: MediaFileId | null }[],
@@ -80,7 +84,9 @@ export async function linkClips(
       changes.push({ what: 'link', clipId, before, after: { mediaFileId, by, seen: seenOf(file) } });
     }
     const verb = links.every((l) => l.mediaFileId === null) ? 'unlink' : verbs[by];
-    return act(trx, projectId, verb, changes, skipped);
+    const done = await act(trx, projectId, verb, changes, skipped);
+    await learnNames(trx, project, changes, files);
+    return done;
   });
 }
 
@@ -167,6 +173,32 @@ export async function previewCarry(
       verdicts: c.evidence.map((e) => e.verdict),
     })),
   };
+}
+
+/**
+ * Learns under which names an edit knows the places of files that were just linked, so that whatever comes from the same
+ * machine next is understood at once. A name that means another place already, or was taken away, is not learned.
+ */
+async function learnNames(
+  trx: Transaction,
+  { states, places }: ProjectState,
+  changes: readonly ClipChange[],
+  files: ReadonlyMap<MediaFileId, MediaFileRecord>,
+): Promise<void> {
+  const clips = new Map(states.map((s) => [s.clip.id, s.clip]));
+  const taken = new Set([...places.values()].flatMap((p) => [p.name, ...p.knownAs]).map(nameKey));
+  const learned = new Map<PlaceId, Set<string>>();
+  for (const change of changes) {
+    const file = change.what === 'link' && change.after ? files.get(change.after.mediaFileId) : undefined;
+    const remembered = clips.get(change.clipId)?.remembered;
+    const name = file && remembered ? learnedName(remembered, file.folder) : null;
+    const place = file && places.get(file.placeId);
+    if (!name || !place || taken.has(nameKey(name)) || place.unlearnedNames.includes(name)) continue;
+    learned.set(place.id, (learned.get(place.id) ?? new Set()).add(name));
+  }
+  for (const [placeId, names] of learned)
+    await placeStore.updatePlace(trx, placeId, { learnedNames: [...places.get(placeId)!.learnedNames, ...names] });
+  if (learned.size > 0) await tell(trx, 'places');
 }
 
 /** Takes back the newest act of a project that was not taken back yet, if nothing has come over it since. */

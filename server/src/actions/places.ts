@@ -1,63 +1,99 @@
 import { basename } from 'node:path';
 import { readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import type { FolderListing, Job, PlaceView } from '@legame/core/contract';
+import type { FolderListing, Job, PlaceChange, PlaceView } from '@legame/core/contract';
 import type { PlaceId } from '@legame/core';
-import { enqueue } from '../jobs/queue.ts';
+import { fileSystemIdOf } from '../places/identity.ts';
 import { existingRoots, folderInsideRoots, isInside } from '../places/fence.ts';
 import { isThere } from '../places/presence.ts';
 import { roomOf } from '../places/room.ts';
 import { UserProblem } from '../problems.ts';
-import { placeStore, type PlaceRecord } from '../stores/places.ts';
-import { projectStore } from '../stores/projects.ts';
+import { placeStore, type PlaceRecord, type PlaceUpdate } from '../stores/places.ts';
 import type { Context } from './context.ts';
 import { matchAllProjects } from './matchProject.ts';
+import { knownDriveAt, settleAt, startIndexOf } from './placeStates.ts';
 import { tell } from './tell.ts';
 
-/** Adds a place by path, inside the allowed roots, and begins to index it. */
+/**
+ * Adds a place by path, inside the allowed roots, and begins to index it. A drive that is known already and is away is
+ * recognised under its new path instead of becoming a second place.
+ */
 export async function addPlace(
   context: Context,
   request: { path: string; name?: string | undefined; knownAs: string[] },
 ): Promise<PlaceRecord> {
+  const { db } = context;
   const path = await folderInsideRoots(request.path, context.config.roots);
-  for (const known of await placeStore.listPlaces(context.db)) {
-    if (isInside(known.path, path) || isInside(path, known.path)) {
-      const how = known.path === path ? 'is' : isInside(known.path, path) ? 'lies inside' : 'contains';
-      throw new UserProblem(
-        'place-known-already',
-        409,
-        `"${path}" ${how} the place "${known.name}" (${known.path}). Each file belongs to one place, so use that one.`,
-        { placeId: known.id },
-      );
-    }
+  await refuseKnown(context, path, null);
+  const known = await knownDriveAt(db, path);
+  if (known) {
+    await db.transaction(async (trx) => {
+      await settleAt(trx, known, path);
+      await matchAllProjects(trx);
+      await tell(trx, 'places', known.id);
+    });
+    return placeStore.getPlace(db, known.id);
   }
-  return context.db.transaction(async (trx) => {
+  const fileSystemId = await fileSystemIdOf(path);
+  return db.transaction(async (trx) => {
     const place = await placeStore.insertPlace(trx, {
       path,
       name: request.name ?? basename(path),
       knownAs: request.knownAs,
+      fileSystemId,
     });
-    await enqueue(trx, 'index-place', place.id, `Index ${place.name}`);
+    await startIndexOf(trx, place);
     await tell(trx, 'places', place.id);
     return place;
   });
 }
 
-/** Changes the name of a place, or the names that other machines know it by; clips may come back by that. */
-export async function changePlace(
-  context: Context,
-  id: PlaceId,
-  change: { name?: string | undefined; knownAs?: string[] | undefined },
-): Promise<void> {
-  await placeStore.getPlace(context.db, id);
+/** Each file belongs to one place, so places do not lie inside one another. */
+async function refuseKnown({ db }: Context, path: string, except: PlaceId | null): Promise<void> {
+  for (const known of await placeStore.listPlaces(db)) {
+    if (known.id === except || !(isInside(known.path, path) || isInside(path, known.path))) continue;
+    if (!known.there && known.path !== path) continue;
+    const how = known.path === path ? 'is' : isInside(known.path, path) ? 'lies inside' : 'contains';
+    throw new UserProblem(
+      'place-known-already',
+      409,
+      `"${path}" ${how} the place "${known.name}" (${known.path}). Each file belongs to one place, so use that one.`,
+      { placeId: known.id },
+    );
+  }
+}
+
+/**
+ * Changes what a person may say of a place: its name, the names that other machines know it by, what is left out of it,
+ * and where it lies now. Clips may come back by that.
+ */
+export async function changePlace(context: Context, id: PlaceId, change: PlaceChange): Promise<void> {
+  const place = await placeStore.getPlace(context.db, id);
+  const path = change.path === undefined ? null : await folderInsideRoots(change.path, context.config.roots);
+  if (path !== null) await refuseKnown(context, path, id);
   await context.db.transaction(async (trx) => {
     await placeStore.updatePlace(trx, id, {
       ...(change.name === undefined ? {} : { name: change.name }),
-      ...(change.knownAs === undefined ? {} : { knownAs: change.knownAs }),
+      ...(change.knownAs === undefined ? {} : namesAfter(place, change.knownAs)),
+      ...(change.excluded === undefined ? {} : { excluded: change.excluded }),
     });
+    if (path !== null) await settleAt(trx, place, path);
+    else if (change.isSame)
+      await placeStore.updatePlace(trx, id, { there: true, awayBecause: null, fileSystemId: null });
+    if (path === null && (change.excluded || change.isSame)) await startIndexOf(trx, place);
     await matchAllProjects(trx);
     await tell(trx, 'places', id);
   });
+}
+
+/** Names taken away that were learned are not learned again. */
+function namesAfter(place: PlaceRecord, names: readonly string[]): PlaceUpdate {
+  const gone = place.learnedNames.filter((name) => !names.includes(name));
+  return {
+    givenNames: names.filter((name) => !place.learnedNames.includes(name)),
+    learnedNames: place.learnedNames.filter((name) => names.includes(name)),
+    unlearnedNames: [...new Set([...place.unlearnedNames.filter((name) => !names.includes(name)), ...gone])],
+  };
 }
 
 /** Forgets a place and what was measured in it. The files themselves are not touched; links into it are gone. */
@@ -70,7 +106,8 @@ export async function forgetPlace(context: Context, id: PlaceId): Promise<void> 
   });
 }
 
-export async function startIndex(context: Context, id: PlaceId): Promise<Job> {
+/** Begins to index a place, or one folder of it. */
+export async function startIndex(context: Context, id: PlaceId, folder = ''): Promise<Job> {
   const place = await placeStore.getPlace(context.db, id);
   if (!(await isThere(place.path))) {
     throw new UserProblem(
@@ -79,7 +116,7 @@ export async function startIndex(context: Context, id: PlaceId): Promise<Job> {
       `"${place.name}" is not there (${place.path}), so it cannot be indexed. Plug it in and try again; what is known of it stays.`,
     );
   }
-  return context.db.transaction((trx) => enqueue(trx, 'index-place', place.id, `Index ${place.name}`));
+  return context.db.transaction((trx) => startIndexOf(trx, place, folder));
 }
 
 export async function listPlaces({ db }: Pick<Context, 'db'>): Promise<PlaceView[]> {
@@ -90,29 +127,23 @@ export async function listPlaces({ db }: Pick<Context, 'db'>): Promise<PlaceView
       name: place.name,
       path: place.path,
       knownAs: [...place.knownAs],
+      learnedNames: [...place.learnedNames],
       there: place.there,
+      awayBecause: place.awayBecause,
+      readOnly: place.readOnly,
+      slow: place.slow,
+      movedFrom: place.movedFrom,
+      excluded: [...place.excluded],
+      skipped: place.skipped && {
+        ...place.skipped,
+        unlisted: [...place.skipped.unlisted],
+        unnameable: [...place.skipped.unnameable],
+      },
       indexedAt: place.indexedAt?.toISOString() ?? null,
       ...(counts.get(place.id) ?? { files: 0, unread: 0, unreadable: 0, sizeInBytes: 0 }),
       room: place.there ? await roomOf(place.path) : null,
     })),
   );
-}
-
-/** Looks which places are there, notes what changed, and has clips matched anew when something came or went. */
-export async function sweepPlaces({ db }: Pick<Context, 'db'>): Promise<void> {
-  const places = await placeStore.listPlaces(db);
-  const found = await Promise.all(places.map(async (place) => ({ place, there: await isThere(place.path) })));
-  const turned = found.filter(({ place, there }) => place.there !== there);
-  if (turned.length === 0) return;
-  await db.transaction(async (trx) => {
-    for (const { place, there } of turned) {
-      await placeStore.updatePlace(trx, place.id, { there });
-      if (there) await enqueue(trx, 'index-place', place.id, `Index ${place.name}`);
-    }
-    await matchAllProjects(trx);
-    await tell(trx, 'places');
-    for (const project of await projectStore.listProjects(trx)) await tell(trx, 'project', project.id);
-  });
 }
 
 /** The folders right under `path` for choosing one; without a path, the allowed roots, or what is in the only one. */

@@ -7,6 +7,8 @@ const environmentSchema = z.object({
   LEGAME_PORT: z.coerce.number().int().min(1).max(65_535).default(4700),
   LEGAME_DATA: z.string().min(1).default('.legame'),
   LEGAME_ROOTS: z.string().optional(),
+  /** Most that pictures and previews may take up, in megabytes; what was not looked at for longest goes first. */
+  LEGAME_CACHE_MB: z.coerce.number().int().min(16).max(1_000_000).default(1024),
   LEGAME_DEMO: z.enum(['on', 'off']).default('on'),
   /** Set by the launcher for the processes it starts; an own PostgreSQL can be given here. */
   LEGAME_DATABASE: z.string().optional(),
@@ -23,6 +25,9 @@ export type Config = {
   /** The built web client, when there is one to serve. */
   readonly webFolder: string | null;
   readonly bay: string;
+  /** The bay again where its simulated drives are in use, else null. */
+  readonly drives: string | null;
+  readonly cacheLimitInBytes: number;
   readonly demoDocuments: string;
   readonly cacheFolder: string;
 };
@@ -34,7 +39,8 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     const [issue] = read.error.issues;
     throw new Error(`${issue?.path.join('.')} cannot be "${environment[String(issue?.path[0])]}": ${issue?.message}.`);
   }
-  const { LEGAME_PORT, LEGAME_DATA, LEGAME_ROOTS, LEGAME_DEMO, LEGAME_DATABASE, LEGAME_WEB } = read.data;
+  const { LEGAME_PORT, LEGAME_DATA, LEGAME_ROOTS, LEGAME_CACHE_MB, LEGAME_DEMO, LEGAME_DATABASE, LEGAME_WEB } =
+    read.data;
   const dataFolder = resolve(cwd, LEGAME_DATA);
   const bay = join(dataFolder, 'bay');
   const chosen = LEGAME_ROOTS?.split(delimiter).filter((root) => root !== '');
@@ -46,6 +52,8 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     databaseUrl: LEGAME_DATABASE ?? null,
     webFolder: LEGAME_WEB ? resolve(cwd, LEGAME_WEB) : null,
     bay,
+    drives: LEGAME_DEMO === 'on' ? bay : null,
+    cacheLimitInBytes: LEGAME_CACHE_MB * 1_000_000,
     demoDocuments: join(dataFolder, 'demo-documents'),
     cacheFolder: join(dataFolder, 'cache'),
   };

@@ -7,7 +7,9 @@ import { demoDocuments, makeDemo } from '../../../demo/make.ts';
 import { driveAway, drives } from '../../../demo/spec.ts';
 import { rate } from '@legame/core';
 import { bringIn } from '../actions/bringIn.ts';
-import { addPlace, sweepPlaces } from '../actions/places.ts';
+import { addPlace } from '../actions/places.ts';
+import { sweepPlaces } from '../actions/placeStates.ts';
+import { ReadLog } from '../actions/readLog.ts';
 import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
 import { jobStore } from '../stores/jobs.ts';
@@ -50,12 +52,17 @@ export async function seedDemo({
     }
   });
   say('Seeding the demo production Saltglass…');
-  const context = { db, config: { ...config, roots: [config.bay] }, log: pino({ level: 'warn' }) };
+  const context = {
+    db,
+    config: { ...config, roots: [config.bay] },
+    log: pino({ level: 'warn' }),
+    readLog: new ReadLog(db, 'demo'),
+  };
   for (const drive of drives)
     await addPlace(context, { path: join(config.bay, drive), name: drive, knownAs: knownAs[drive] ?? [] });
   await untilIdle(db);
   await rename(away.plugged, away.unplugged);
-  await sweepPlaces({ db });
+  await sweepPlaces(context);
   const project = await projectStore.createProject(db, 'Saltglass');
   for (const name of demoDocuments) {
     await bringIn(context, project.id, {

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import request from 'supertest';
 import { parseRate } from '@legame/core';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
-import { sweepPlaces } from '../actions/places.ts';
+import { sweepPlaces } from '../actions/placeStates.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm, makeList } from '../testing/media.ts';
 
@@ -154,13 +154,15 @@ describe('the path from an edit to its media', () => {
 
   test('a drive that is unplugged takes its clips along, and brings them back', async () => {
     const bay = join(house.folder, 'KILN');
-    renameSync(bay, `${bay}.away`);
+    // Hidden, so that it is not recognised under another path.
+    const away = join(house.folder, '.KILN');
+    renameSync(bay, away);
     await sweepPlaces(house);
     expect(await statuses()).toMatchObject({ 'bowl.mov': 'missing', 'lies.mov': 'missing' });
     expect((await get<PlaceView[]>('/places'))[0]).toMatchObject({ there: false, files: 4 });
     const place = (await get<PlaceView[]>('/places'))[0]!;
     expect((await post(`/places/${place.id}/index`).expect(409)).body).toMatchObject({ code: 'place-away' });
-    renameSync(`${bay}.away`, bay);
+    renameSync(away, bay);
     await sweepPlaces(house);
     await house.idle();
     expect(await statuses()).toMatchObject({ 'bowl.mov': 'linked', 'lies.mov': 'linked' });

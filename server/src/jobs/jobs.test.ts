@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import type { ProjectId } from '@legame/core';
 import { rate } from '@legame/core';
+import { buildFacts } from '@legame/core/testing';
 import { bringIn } from '../actions/bringIn.ts';
 import { cancelHandoff, getHandoff, planHandoff, runHandoffSoon } from '../actions/handoffs.ts';
 import { linkClips } from '../actions/links.ts';
@@ -11,6 +12,7 @@ import { addPlace } from '../actions/places.ts';
 import { loadProject } from '../actions/clipViews.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
+import { beginWalk } from '../stores/walks.ts';
 import { workerStore } from '../stores/workers.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { openHouse, type House } from '../testing/house.ts';
@@ -21,7 +23,7 @@ import { startWorker } from './worker.ts';
 const sizeInBytes = 40_000_000;
 let house: House;
 let projectId: ProjectId;
-const context = () => ({ db: house.db, config: house.config, log: house.log });
+const context = () => house;
 
 beforeAll(async () => {
   house = await openHouse({ worker: false });
@@ -31,11 +33,9 @@ beforeAll(async () => {
   const names = ['a', 'b', 'c', 'd', 'e'].map((n) => `${n}.bin`);
   names.forEach((name, i) => writeFileSync(join(bay, name), Buffer.alloc(sizeInBytes, i + 1)));
   const place = await addPlace(context(), { path: bay, knownAs: [] });
-  await mediaFileStore.applyWalk(
-    house.db,
-    place.id,
-    names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, sequence: null })),
-  );
+  const walk = await beginWalk(house.db, place.id);
+  walk.add(names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, sequence: null })));
+  await walk.finish([]);
   const project = await projectStore.createProject(house.db, 'Copies');
   projectId = project.id;
   const list = makeList(
@@ -44,24 +44,8 @@ beforeAll(async () => {
   await bringIn(context(), projectId, { name: 'l.edl', bytes: Buffer.from(list), reading: { rate: rate(25) } });
   const files = await mediaFileStore.listInFolder(house.db, place.id, '');
   for (const file of files) {
-    await mediaFileStore.saveReading(house.db, file.id, {
-      unreadable: null,
-      facts: {
-        kind: 'still',
-        container: 'x',
-        codec: 'x',
-        rate: null,
-        counting: 'non-drop',
-        timecodeSource: 'none',
-        start: 0,
-        length: null,
-        sampleRate: null,
-        channels: null,
-        raster: null,
-        bitDepth: null,
-        reel: null,
-      },
-    });
+    const facts = buildFacts({ kind: 'still', rate: null, timecodeSource: 'none', start: 0, length: null });
+    await mediaFileStore.saveReadings(house.db, [{ id: file.id, unreadable: null, fingerprint: null, facts }]);
   }
   const { states } = await loadProject(house.db, projectId);
   await linkClips(
@@ -91,7 +75,7 @@ test('a handoff that is stopped keeps what is verified, leaves nothing half-writ
     targetFolder: join(house.folder, 'OUT'),
     name: 'cancelled',
   });
-  const worker = await startWorker(house.db, house.databaseUrl, house.log);
+  const worker = await startWorker(house, house.databaseUrl);
   try {
     await runHandoffSoon(context(), id);
     await until(async () => (await verifiedOf(id)) >= 1);
@@ -119,7 +103,7 @@ test('a worker that shuts down puts its job back, and the next one goes on with 
     targetFolder: join(house.folder, 'OUT'),
     name: 'interrupted',
   });
-  const first = await startWorker(house.db, house.databaseUrl, house.log);
+  const first = await startWorker(house, house.databaseUrl);
   await runHandoffSoon(context(), id);
   await until(async () => (await verifiedOf(id)) >= 1);
   await first.stop();
@@ -130,7 +114,7 @@ test('a worker that shuts down puts its job back, and the next one goes on with 
     // The queue waits a little before it tries again; the test does not.
     await house.db.raw('update graphile_worker._private_jobs set run_at = now()');
   }
-  const second = await startWorker(house.db, house.databaseUrl, house.log);
+  const second = await startWorker(house, house.databaseUrl);
   try {
     await until(async () => (await getHandoff(context(), id)).state === 'done');
     expect(await verifiedOf(id)).toBe(5);

@@ -1,9 +1,9 @@
 import { run, type JobHelpers, type Runner } from 'graphile-worker';
 import { Logger as QueueLogger } from 'graphile-worker';
-import type { BaseLogger } from 'pino';
 import { z } from 'zod';
-import { jobIdSchema, type Job, type Progress } from '@legame/core/contract';
+import { jobIdSchema, jobKinds, type Job, type Progress } from '@legame/core/contract';
 import type { JobId } from '@legame/core';
+import type { Context } from '../actions/context.ts';
 import { tell } from '../actions/tell.ts';
 import type { Database } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
@@ -11,7 +11,8 @@ import { jobStore } from '../stores/jobs.ts';
 import { workerStore } from '../stores/workers.ts';
 import { tasks } from './tasks/index.ts';
 
-const jobsAtOnce = 2;
+/** A share that stalls holds its job up until patience ends; others must go on beside it. */
+const jobsAtOnce = 4;
 const beatEveryMs = 4000;
 const progressEveryMs = 250;
 const payloadSchema = z.object({ jobId: jobIdSchema });
@@ -22,9 +23,8 @@ const payloadSchema = z.object({ jobId: jobIdSchema });
  * crash costs seconds, not the hours after which the queue itself would give them up.
  */
 export async function startWorker(
-  db: Database,
+  { db, config, log, readLog }: Context,
   databaseUrl: string,
-  log: BaseLogger,
 ): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
   const shutdown = new AbortController();
   const lockNames = new Set<string>();
@@ -43,7 +43,7 @@ export async function startWorker(
       lockNames.add(lockName);
       await workerStore.beat(db, [lockName]);
     }
-    await carryJob(db, kind, jobId, shutdown.signal, log);
+    await carryJob({ db, config, log, readLog }, kind, jobId, shutdown.signal);
   };
   const runner: Runner = await run({
     connectionString: databaseUrl,
@@ -53,12 +53,7 @@ export async function startWorker(
     logger: new QueueLogger(() => (level, message) => {
       if (level === 'error' || level === 'warning') log.warn(message);
     }),
-    taskList: {
-      'index-place': carryOut('index-place'),
-      'match-project': carryOut('match-project'),
-      'run-handoff': carryOut('run-handoff'),
-      'unpack-bundle': carryOut('unpack-bundle'),
-    },
+    taskList: Object.fromEntries(jobKinds.map((kind) => [kind, carryOut(kind)])),
   });
   return {
     done: runner.promise,
@@ -72,11 +67,10 @@ export async function startWorker(
 }
 
 async function carryJob(
-  db: Database,
+  { db, config, log, readLog }: Context,
   kind: Job['kind'],
   id: JobId,
   shutdown: AbortSignal,
-  log: BaseLogger,
 ): Promise<void> {
   const job = await jobStore.getJob(db, id).catch(() => null);
   if (!job || (job.state !== 'queued' && job.state !== 'running')) return;
@@ -92,7 +86,7 @@ async function carryJob(
   await jobStore.setState(db, id, 'running');
   await tell(db, 'jobs', id);
   try {
-    await tasks[kind]({ db, signal, report: throttledReport(db, id) }, job.subject);
+    await tasks[kind]({ db, config, readLog, signal, report: throttledReport(db, id) }, job.subject);
     await end(db, id, 'done');
   } catch (error) {
     if (cancel.signal.aborted) return await end(db, id, 'cancelled');

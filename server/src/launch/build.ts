@@ -9,7 +9,11 @@ export async function buildServer(root: string): Promise<void> {
     Object.keys((JSON.parse(text) as { dependencies: Record<string, string> }).dependencies),
   );
   await build({
-    entryPoints: { main: join(root, 'server/src/main.ts'), worker: join(root, 'server/src/worker.ts') },
+    entryPoints: {
+      main: join(root, 'server/src/main.ts'),
+      worker: join(root, 'server/src/worker.ts'),
+      reader: join(root, 'server/src/reading/reader.ts'),
+    },
     outdir: join(root, 'server/dist'),
     bundle: true,
     platform: 'node',

@@ -1,9 +1,10 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileInsidePlace, folderInsideRoots, isInside } from './fence.ts';
-import { walkPlace } from './walk.ts';
+import { walkPlace, type Walked } from './walk.ts';
 import { FencedFolder, writeProblem } from './writing.ts';
 
 let root: string;
@@ -54,40 +55,74 @@ describe('the fence around reading', () => {
 });
 
 describe('the walk', () => {
-  test('lists files with size; hidden, system and links are counted and passed over; loops end', async () => {
+  const walk = async (options: Partial<Parameters<typeof walkPlace>[1]> = {}) => {
+    const files: Walked[] = [];
+    const skipped = await walkPlace(root, { onFiles: (found) => files.push(...found), ...options });
+    return { files, skipped };
+  };
+
+  test('lists files with size; hidden, system, links and pipes are counted and passed over; loops end', async () => {
     put('day1/bowl.mov', '12345');
     put('day1/.hidden.mov');
     put('System Volume Information/x.mov');
+    put('Legame holding/2026-01-01/cleared.mov');
     put('odd/na\nme "quoted" é.mov');
+    put(`odd/${'x'.repeat(251)}.mov`);
     symlinkSync(root, join(root, 'day1/loop'));
     symlinkSync(outside, join(root, 'out'));
-    const walk = await walkPlace(root);
-    expect(walk.files.map((f) => [f.folder, f.name, f.sizeInBytes]).sort()).toEqual([
+    execFileSync('mkfifo', [join(root, 'day1/pipe.mov')]);
+    const { files, skipped } = await walk();
+    expect(files.map((f) => [f.folder, f.name, f.sizeInBytes]).sort()).toEqual([
       ['day1', 'bowl.mov', 5],
       ['odd', 'na\nme "quoted" é.mov', 1],
+      ['odd', `${'x'.repeat(251)}.mov`, 1],
     ]);
-    expect(walk.skipped).toMatchObject({ hidden: 2, links: 2 });
+    expect(skipped).toMatchObject({ hidden: 3, links: 2, special: 1, excluded: 0, unlisted: [] });
+  });
+
+  test('names in both Unicode forms are kept as they are; one that is no text is told', async () => {
+    put('caf\u00e9.mov');
+    put('cafe\u0301.mov');
+    const raw = Buffer.concat([Buffer.from(`${root}/bad`), Buffer.from([0xff, 0xfe]), Buffer.from('.mov')]);
+    writeFileSync(raw, 'x');
+    const { files, skipped } = await walk();
+    expect(files.map((f) => f.name).sort()).toEqual(['cafe\u0301.mov', 'caf\u00e9.mov']);
+    expect(skipped.unnameable).toHaveLength(1);
+  });
+
+  test('patterns leave files and whole folders out', async () => {
+    put('a.mov');
+    put('a.TMP');
+    put('proxies/deep/b.mov');
+    put('day1/render_01.mov');
+    const { files, skipped } = await walk({ excluded: ['*.tmp', 'proxies/**', 'day1/render*'] });
+    expect(files.map((f) => f.name)).toEqual(['a.mov']);
+    expect(skipped.excluded).toBe(3);
+  });
+
+  test('from a folder down, and nothing beside it', async () => {
+    put('day1/a.mov');
+    put('day10/b.mov');
+    expect((await walk({ from: 'day1' })).files.map((f) => f.name)).toEqual(['a.mov']);
   });
 
   test('a numbered sequence is one entry of all its bytes', async () => {
-    for (let n = 0; n < 10; n += 1) put(`titles/t_${1001 + n}.png`, '123');
-    const { files } = await walkPlace(root);
+    for (let n = 0; n < 10; n += 1) if (n !== 4) put(`titles/t_${1001 + n}.png`, '123');
+    const { files } = await walk();
     expect(files).toHaveLength(1);
     expect(files[0]).toMatchObject({
       folder: 'titles',
       name: 't_####.png',
-      sizeInBytes: 30,
-      sequence: { first: 1001, last: 1010 },
+      sizeInBytes: 27,
+      sequence: { first: 1001, last: 1010, missing: [1005] },
     });
   });
 
   test('it stops when told to', async () => {
     for (let n = 0; n < 300; n += 1) put(`d${n}/x.mov`);
-    const stop = AbortSignal.abort();
-    const walking = walkPlace(root, { signal: stop });
-    // A small tree may be done within one slice; then it simply ends.
-    await walking.then(
-      (walk) => expect(walk.files).toHaveLength(300),
+    await walk({ signal: AbortSignal.abort() }).then(
+      // A small tree may be done within one slice; then it simply ends.
+      ({ files }) => expect(files).toHaveLength(300),
       (error: unknown) => expect(error).toMatchObject({ name: 'AbortError' }),
     );
   });

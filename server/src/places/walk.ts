@@ -1,56 +1,108 @@
 import { lstatSync, readdirSync, type Dirent } from 'node:fs';
 import { join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
-import { findSequences, sequenceName } from '@legame/core';
-import type { Walked } from '../stores/mediaFiles.ts';
+import picomatch from 'picomatch';
+import { findSequences, sequenceName, type SequenceFrames } from '@legame/core';
+import { endure } from './conditions.ts';
 
-export type Walk = {
-  readonly files: Walked[];
-  readonly skipped: { readonly hidden: number; readonly links: number; readonly unlisted: readonly string[] };
+/** What a walk sees of one file or sequence. */
+export type Walked = {
+  readonly folder: string;
+  readonly name: string;
+  readonly sizeInBytes: number;
+  readonly modifiedMs: number;
+  readonly sequence: SequenceFrames | null;
 };
 
-const systemFolders = new Set(['$recycle.bin', 'system volume information', 'lost+found', '__macosx']);
+/** What a walk passed over, counted; folders that could not be listed and names that no program can say, by path. */
+export type Skipped = {
+  hidden: number;
+  links: number;
+  excluded: number;
+  special: number;
+  readonly unlisted: string[];
+  readonly unnameable: string[];
+};
+
+/** The folder of a place into which cleared files are moved. It is no part of what is searched. */
+export const holdingFolder = 'Legame holding';
+
+const systemFolders = new Set([
+  '$recycle.bin',
+  'system volume information',
+  'lost+found',
+  '__macosx',
+  holdingFolder.toLowerCase(),
+]);
 /** How long a stretch of synchronous listing may be before others get a turn. */
 const sliceMs = 25;
+const mostNamed = 100;
+
+export type WalkOptions = {
+  /** The folder of the place to begin at; all of it when absent. */
+  readonly from?: string;
+  /** Patterns of paths that are left out, as `*.tmp`, `proxies/**`. */
+  readonly excluded?: readonly string[];
+  readonly signal?: AbortSignal;
+  /** Called with what was found since the last call, before others get a turn. */
+  readonly onFiles: (files: Walked[], folder: string) => void;
+};
 
 /**
  * Lists every file under `root` with size and time; nothing is opened. Numbered image sequences become one entry.
  * Hidden and system entries and links are counted and passed over, so the walk can neither loop nor leave the place.
  * Synchronous calls are four times as fast as promised ones, so it works in slices and lets go in between.
  */
-export async function walkPlace(
-  root: string,
-  options: { signal?: AbortSignal; onFiles?: (count: number, folder: string) => void } = {},
-): Promise<Walk> {
-  const files: Walked[] = [];
-  const unlisted: string[] = [];
-  let hidden = 0;
-  let links = 0;
-  const pending = [''];
+export async function walkPlace(root: string, options: WalkOptions): Promise<Skipped> {
+  const skipped: Skipped = { hidden: 0, links: 0, excluded: 0, special: 0, unlisted: [], unnameable: [] };
+  const isExcluded = excluder(options.excluded ?? []);
+  const pending = [options.from ?? ''];
+  let files: Walked[] = [];
   let sliceStart = performance.now();
   for (let folder = pending.pop(); folder !== undefined; folder = pending.pop()) {
     if (performance.now() - sliceStart > sliceMs) {
-      options.onFiles?.(files.length, folder);
+      options.onFiles(files, folder);
+      files = [];
       await setImmediate();
       options.signal?.throwIfAborted();
       sliceStart = performance.now();
     }
-    const entries = listFolder(join(root, folder));
+    const path = join(root, folder);
+    endure(path);
+    const entries = listFolder(path);
     if (!entries) {
       if (folder === '') throw new Error(`The folder ${root} cannot be listed.`);
-      unlisted.push(folder);
+      if (skipped.unlisted.length < mostNamed) skipped.unlisted.push(folder);
       continue;
     }
     const names: string[] = [];
     for (const entry of entries) {
-      if (entry.name.startsWith('.') || systemFolders.has(entry.name.toLowerCase())) hidden += 1;
-      else if (entry.isSymbolicLink()) links += 1;
-      else if (entry.isDirectory()) pending.push(folder === '' ? entry.name : `${folder}/${entry.name}`);
+      const inPlace = folder === '' ? entry.name : `${folder}/${entry.name}`;
+      if (entry.name.startsWith('.') || systemFolders.has(entry.name.toLowerCase())) skipped.hidden += 1;
+      // A name that is not text in any encoding known here comes with a replacement, under which nothing is found.
+      else if (entry.name.includes('\ufffd')) {
+        if (skipped.unnameable.length < mostNamed) skipped.unnameable.push(inPlace);
+      } else if (entry.isSymbolicLink()) skipped.links += 1;
+      else if (isExcluded(inPlace)) skipped.excluded += 1;
+      else if (entry.isDirectory()) pending.push(inPlace);
       else if (entry.isFile()) names.push(entry.name);
+      else skipped.special += 1;
     }
     addFiles(root, folder, names, files);
   }
-  return { files, skipped: { hidden, links, unlisted } };
+  options.onFiles(files, '');
+  return skipped;
+}
+
+/** Whether one of the patterns names this path, or the file or folder at its end. */
+function excluder(patterns: readonly string[]): (path: string) => boolean {
+  if (patterns.length === 0) return () => false;
+  const whole = picomatch([...patterns], { nocase: true, dot: true });
+  const last = picomatch(
+    patterns.filter((p) => !p.includes('/')),
+    { nocase: true, dot: true },
+  );
+  return (path) => whole(path) || whole(`${path}/`) || last(path.slice(path.lastIndexOf('/') + 1));
 }
 
 function listFolder(path: string): Dirent[] | null {

@@ -1,7 +1,23 @@
 import { constants } from 'node:fs';
-import { access, link, mkdir, open, readdir, realpath, rename, rm, stat, type FileHandle } from 'node:fs/promises';
+import {
+  access,
+  link,
+  lstat,
+  mkdir,
+  open,
+  readdir,
+  readFile,
+  realpath,
+  rename,
+  rm,
+  stat,
+  utimes,
+  writeFile,
+  type FileHandle,
+} from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { UserProblem } from '../problems.ts';
+import { writeRefusal } from './conditions.ts';
 import { isInside } from './fence.ts';
 
 /**
@@ -63,6 +79,8 @@ export class FencedFolder {
   async create(relativePath: string): Promise<FileHandle> {
     const path = this.resolve(relativePath);
     try {
+      const refusal = writeRefusal(path);
+      if (refusal) throw refusal;
       await mkdir(dirname(path), { recursive: true });
       const parent = await realpath(dirname(path));
       if (!isInside(this.path, parent))
@@ -94,6 +112,39 @@ export class FencedFolder {
     await rm(this.resolve(relativePath), { force: true });
   }
 
+  /** Removes a folder of Legame's own making with all that is in it. */
+  async discardFolder(relativePath: string): Promise<void> {
+    const path = this.resolve(relativePath);
+    if (path !== this.path) await rm(path, { recursive: true, force: true });
+  }
+
+  /** Marks a file as looked at now, for `trimTo`. */
+  async touch(relativePath: string): Promise<void> {
+    const now = new Date();
+    await utimes(this.resolve(relativePath), now, now).catch(() => undefined);
+  }
+
+  /** Bytes of all files in this folder of Legame's own; those looked at longest ago are removed above the limit. */
+  async trimTo(limitInBytes: number): Promise<number> {
+    const entries = await readdir(this.path, { withFileTypes: true, recursive: true }).catch(() => []);
+    const files = await Promise.all(
+      entries
+        .filter((e) => e.isFile())
+        .map(async (e) => {
+          const path = join(e.parentPath, e.name);
+          const found = await stat(path).catch(() => null);
+          return { path, size: found?.size ?? 0, usedMs: found?.mtimeMs ?? 0 };
+        }),
+    );
+    let total = files.reduce((sum, f) => sum + f.size, 0);
+    for (const file of files.sort((a, b) => a.usedMs - b.usedMs)) {
+      if (total <= limitInBytes) break;
+      await rm(file.path, { force: true });
+      total -= file.size;
+    }
+    return total;
+  }
+
   async list(relativePath = '.'): Promise<string[]> {
     return readdir(this.resolve(relativePath)).catch(() => []);
   }
@@ -115,8 +166,53 @@ export class FencedFolder {
   }
 }
 
+/**
+ * Moves a file or folder inside one root to a name that is free; the folders above it must be there. This is the only
+ * way in which a file of the user's is ever moved, and it can be moved back the same way.
+ */
+export async function moveInside(root: string, from: string, to: string): Promise<void> {
+  const real = await realpath(root);
+  const [source, target] = [join(real, ...from.split('/')), join(real, ...to.split('/'))];
+  const parents = await Promise.all([source, target].map((path) => realpath(dirname(path)))).catch((error: unknown) => {
+    throw writeProblem(error, target);
+  });
+  if (!parents.every((parent) => isInside(real, parent)))
+    throw new UserProblem('outside-roots', 400, `"${to}" would lie outside ${root}.`);
+  const refusal = writeRefusal(target);
+  if (refusal) throw writeProblem(refusal, target);
+  if ((await lstat(target).catch(() => null)) !== null)
+    throw new UserProblem('target-exists', 409, `"${target}" exists already, and nothing is ever written over.`, {
+      path: target,
+    });
+  try {
+    // A hard link cannot replace anything that appeared in the meantime; folders have none, and cannot replace files.
+    if ((await lstat(source)).isFile()) {
+      await link(source, target);
+      await rm(source);
+    } else await rename(source, target);
+  } catch (error) {
+    if (!['EPERM', 'ENOTSUP', 'EMLINK'].includes(String(codeOf(error)))) throw writeProblem(error, target);
+    await rename(source, target).catch((failure: unknown) => {
+      throw writeProblem(failure, target);
+    });
+  }
+}
+
+/** Writes a small file of Legame's own anew: aside, then in the place of the one before. */
+export async function replaceOwnFile(path: string, text: string): Promise<void> {
+  await mkdir(dirname(path), { recursive: true });
+  const aside = `${path}.new`;
+  await writeFile(aside, text);
+  await rename(aside, path);
+}
+
+/** A small file of Legame's own; null when there is none. */
+export const readOwnFile = (path: string): Promise<string | null> => readFile(path, 'utf8').catch(() => null);
+
 /** Says before anything begins whether a folder can be written to. */
 export async function requireWritable(path: string): Promise<void> {
+  const refusal = writeRefusal(path);
+  if (refusal?.code === 'EROFS') throw writeProblem(refusal, path);
   await access(path, constants.W_OK | constants.X_OK).catch((error: unknown) => {
     throw writeProblem(error, path);
   });

@@ -1,12 +1,24 @@
 import { z } from 'zod';
-import { hasDropFrame, parseTimecode, rate, standardRates, type Counting, type Facts, type Rate } from '@legame/core';
+import {
+  hasDropFrame,
+  nominalRate,
+  parseTimecode,
+  rate,
+  snapToStandard,
+  type Counting,
+  type Doubt,
+  type Facts,
+  type Rate,
+} from '@legame/core';
 
 /** What the prober says of a file, as far as it is used. Everything may be absent. */
 const streamSchema = z.object({
   codec_type: z.string().optional(),
   codec_name: z.string().optional(),
-  width: z.int().positive().optional(),
-  height: z.int().positive().optional(),
+  codec_tag_string: z.string().optional(),
+  // Zero for what the prober could not look into.
+  width: z.int().nonnegative().optional(),
+  height: z.int().nonnegative().optional(),
   r_frame_rate: z.string().optional(),
   avg_frame_rate: z.string().optional(),
   nb_frames: z.string().optional(),
@@ -46,6 +58,7 @@ const isStill = (probe: Probe): boolean =>
 function stillFacts(probe: Probe, stream: Stream): Facts {
   return {
     ...common(probe, stream),
+    doubts: [],
     kind: 'still',
     rate: null,
     counting: 'non-drop',
@@ -58,17 +71,31 @@ function stillFacts(probe: Probe, stream: Stream): Facts {
 }
 
 function pictureFacts(probe: Probe, picture: Stream, sound: Stream | undefined): Facts {
-  const frameRate = readFraction(picture.avg_frame_rate) ?? readFraction(picture.r_frame_rate);
+  const [average, base] = [readFraction(picture.avg_frame_rate), readFraction(picture.r_frame_rate)];
+  const frameRate = average ?? base;
   const timecode = findTag(probe, ['timecode']);
-  const start = frameRate && timecode ? readStart(timecode, frameRate) : null;
+  const clock = probe.streams.find((s) => s.codec_tag_string === 'tmcd');
+  const read = frameRate && timecode ? readStart(timecode, frameRate, readFraction(clock?.avg_frame_rate)) : null;
+  // An MXF that was given no timecode says zero all the same.
+  const start = read && probe.format.format_name === 'mxf' && read.frames === 0 ? null : read;
+  const varies =
+    average !== null && base !== null && Math.abs((average.num * base.den) / (average.den * base.num) - 1) > 0.001;
+  const length = frameRate ? pictureLength(probe, picture, frameRate) : null;
+  const doubts: Doubt[] = [
+    ...(average ? [] : ['rate-guessed' as const]),
+    ...(varies ? ['rate-varies' as const] : []),
+    ...(start ? [] : ['timecode-missing' as const]),
+    ...(length?.isEstimated ? ['length-estimated' as const] : []),
+  ];
   return {
     ...common(probe, picture),
+    doubts,
     kind: 'picture',
     rate: frameRate,
     counting: start?.counting ?? 'non-drop',
     timecodeSource: start ? 'timecode' : 'none',
     start: start?.frames ?? 0,
-    length: frameRate ? pictureLength(probe, picture, frameRate) : null,
+    length: length?.frames ?? null,
     sampleRate: sound?.sample_rate ? Number(sound.sample_rate) : null,
     channels: sound?.channels ?? null,
     reel: findTag(probe, ['reel_name', 'reel', 'tape']),
@@ -85,6 +112,7 @@ function soundFacts(probe: Probe, sound: Stream): Facts {
     ticks !== null && perTick && sampleRate ? Math.round((ticks * perTick.num * sampleRate) / perTick.den) : null;
   return {
     ...common(probe, sound),
+    doubts: hasReference ? [] : ['timecode-missing'],
     kind: 'sound',
     rate: null,
     counting: 'non-drop',
@@ -105,27 +133,39 @@ function common(probe: Probe, stream: Stream) {
     codec: stream.codec_name ?? 'unknown',
     raster: stream.width && stream.height ? { width: stream.width, height: stream.height } : null,
     bitDepth: depth || null,
+    chroma: chromaOf(stream.pix_fmt),
     reel: null,
+    readBy: 'decoder' as const,
   };
 }
 
 /** Counted frames where the container says so; else the duration in its own time base, which MXF counts in frames. */
-function pictureLength(probe: Probe, stream: Stream, frameRate: Rate): number | null {
-  if (stream.nb_frames && /^\d+$/.test(stream.nb_frames)) return Number(stream.nb_frames);
+function pictureLength(probe: Probe, stream: Stream, frameRate: Rate): { frames: number; isEstimated: boolean } | null {
+  if (stream.nb_frames && /^\d+$/.test(stream.nb_frames))
+    return { frames: Number(stream.nb_frames), isEstimated: false };
   const base = readFraction(stream.time_base);
   if (stream.duration_ts !== undefined && base) {
-    return Math.round((stream.duration_ts * base.num * frameRate.num) / (base.den * frameRate.den));
+    const frames = Math.round((stream.duration_ts * base.num * frameRate.num) / (base.den * frameRate.den));
+    return { frames, isEstimated: probe.format.format_name !== 'mxf' };
   }
   const tagged = stream.tags?.DURATION ? secondsOf(stream.tags.DURATION) : null;
   const seconds = tagged ?? (probe.format.duration ? Number(probe.format.duration) : NaN);
-  return Number.isFinite(seconds) ? Math.round((seconds * frameRate.num) / frameRate.den) : null;
+  if (!Number.isFinite(seconds)) return null;
+  return { frames: Math.round((seconds * frameRate.num) / frameRate.den), isEstimated: true };
 }
 
-/** Reads the start at the file's own rate; a 59.94 file may count its timecode at 29.97, so frames are tried at half the rate too. */
-function readStart(text: string, frameRate: Rate): { frames: number; counting: Counting } | null {
-  const counting: Counting = text.includes(';') && hasDropFrame(frameRate) ? 'drop' : 'non-drop';
-  const read = parseTimecode(text, frameRate, counting);
-  return read.ok ? { frames: read.frames, counting } : null;
+/** Reads the start at the rate its track counts: a 59.94 file may count at 29.97, two frames to a number. */
+function readStart(
+  text: string,
+  frameRate: Rate,
+  clockRate: Rate | null,
+): { frames: number; counting: Counting } | null {
+  const times = clockRate ? nominalRate(frameRate) / nominalRate(clockRate) : 1;
+  const isShared = clockRate !== null && Number.isInteger(times) && times > 1;
+  const counted = isShared ? clockRate : frameRate;
+  const counting: Counting = text.includes(';') && hasDropFrame(counted) ? 'drop' : 'non-drop';
+  const read = parseTimecode(text, counted, counting);
+  return read.ok ? { frames: read.frames * (isShared ? times : 1), counting } : null;
 }
 
 function findTag(probe: Probe, names: readonly string[]): string | null {
@@ -141,8 +181,17 @@ function readFraction(text: string | undefined): Rate | null {
   const match = /^(\d+)\/(\d+)$/.exec(text ?? '');
   const [num, den] = [Number(match?.[1] ?? 0), Number(match?.[2] ?? 0)];
   if (!num || !den) return null;
-  const exact = rate(num, den);
-  return standardRates.find((s) => Math.abs((s.num * exact.den) / (s.den * exact.num) - 1) < 0.0003) ?? exact;
+  return snapToStandard(rate(num, den));
+}
+
+/** Chroma sampling, told by the names of pixel formats. */
+function chromaOf(format: string | undefined): string | null {
+  if (!format) return null;
+  const sampling = /^yuva?j?(420|422|444|440|411|410)/.exec(format)?.[1];
+  if (sampling) return [...sampling].join(':');
+  if (/^(nv12|nv21|p01)/.test(format)) return '4:2:0';
+  if (format.startsWith('gray')) return 'grey';
+  return /rgb|bgr|gbr/.test(format) ? 'RGB' : null;
 }
 
 function depthOfPixels(format: string | undefined): number | null {

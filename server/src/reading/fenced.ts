@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 
 export type FencedLimits = {
   readonly seconds: number;
@@ -15,13 +15,15 @@ export type FencedResult =
 
 /**
  * The one way in which Legame runs another program: arguments as a list and never a shell, no input, an almost empty
- * environment, and hard limits on time, processor, memory and output. The whole process group dies at a limit.
+ * environment, and hard limits on time, processor, memory and output. The whole process group dies at a limit. Output
+ * that is taken as it comes is not kept.
  */
 export function runFenced(
   program: string,
   args: readonly string[],
   limits: FencedLimits,
   signal?: AbortSignal,
+  onOutput?: (chunk: Buffer) => void,
 ): Promise<FencedResult> {
   return new Promise((resolve, reject) => {
     if (signal?.aborted) return resolve({ end: 'aborted' });
@@ -36,13 +38,7 @@ export function runFenced(
     let early: FencedResult | null = null;
     const stop = (result: FencedResult) => {
       early ??= result;
-      if (child.pid !== undefined) {
-        try {
-          process.kill(-child.pid, 'SIGKILL');
-        } catch {
-          // It ended by itself in the meantime.
-        }
-      }
+      killGroup(child);
     };
     const timer = setTimeout(() => stop({ end: 'too-slow', seconds: limits.seconds }), limits.seconds * 1000);
     const onAbort = () => stop({ end: 'aborted' });
@@ -50,6 +46,7 @@ export function runFenced(
     child.stdout.on('data', (chunk: Buffer) => {
       size += chunk.length;
       if (size > limits.outputInBytes) stop({ end: 'too-much-output', limitInBytes: limits.outputInBytes });
+      else if (onOutput) onOutput(chunk);
       else out.push(chunk);
     });
     child.stderr.on('data', (chunk: Buffer) => {
@@ -67,4 +64,31 @@ export function runFenced(
       resolve(early ?? { end: 'exited', code: code ?? -1, stdout: Buffer.concat(out), stderr: errors });
     });
   });
+}
+
+/**
+ * Starts a program that stays and is talked to by lines, in the same fence: arguments as a list, an almost empty
+ * environment, a limit on memory. Its errors go nowhere; whoever asks it watches the time.
+ */
+export function spawnFenced(
+  program: string,
+  args: readonly string[],
+  options: { readonly dataInBytes: number; readonly env: Readonly<Record<string, string>>; readonly cwd: string },
+): ChildProcess {
+  return spawn('prlimit', [`--data=${options.dataInBytes}`, '--core=0', program, ...args], {
+    stdio: ['pipe', 'pipe', 'ignore'],
+    detached: true,
+    cwd: options.cwd,
+    env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', ...options.env },
+  });
+}
+
+/** Ends a program with everything that it started. */
+export function killGroup(child: ChildProcess): void {
+  if (child.pid === undefined) return;
+  try {
+    process.kill(-child.pid, 'SIGKILL');
+  } catch {
+    // It ended by itself in the meantime.
+  }
 }

@@ -1,13 +1,13 @@
-import { frameName, type Facts, type MediaFile } from '@legame/core';
+import { frameName, type Facts, type MediaFile, type Rate } from '@legame/core';
+import { endureAsync } from '../places/conditions.ts';
 import { fileInsidePlace } from '../places/fence.ts';
-import { runFenced, type FencedLimits } from './fenced.ts';
-import { decoderFence } from './read.ts';
+import { complaintsIn, decoderFence } from './decoder.ts';
+import { runFenced, type FencedLimits, type FencedResult } from './fenced.ts';
 
 const limits: FencedLimits = { seconds: 15, cpuSeconds: 20, memoryInBytes: 2_000_000_000, outputInBytes: 8_000_000 };
-export const pictureWidth = 480;
 
 export type PictureResult =
-  { readonly ok: true; readonly jpeg: Buffer } | { readonly ok: false; readonly detail: string };
+  { readonly ok: true; readonly bytes: Buffer } | { readonly ok: false; readonly detail: string };
 
 /**
  * One frame of a media file as JPEG, by its place in the file (0 is the first frame). Sound gives a drawing of its
@@ -18,19 +18,21 @@ export async function takePicture(
   file: Pick<MediaFile, 'folder' | 'name' | 'sequence'>,
   facts: Facts,
   frame: number,
+  width = 480,
 ): Promise<PictureResult> {
   const name = file.sequence
     ? frameName(file.sequence, Math.min(file.sequence.last, file.sequence.first + frame))
     : file.name;
   const path = await fileInsidePlace(placePath, file.folder === '' ? name : `${file.folder}/${name}`);
   if (!path) return { ok: false, detail: 'the file is not there' };
+  await endureAsync(path);
   const result = await runFenced(
     'ffmpeg',
     [
       '-v',
       'error',
       '-nostdin',
-      ...pictureArguments(path, facts, frame),
+      ...pictureArguments(path, facts, frame, width),
       '-f',
       'image2pipe',
       '-c:v',
@@ -41,17 +43,22 @@ export async function takePicture(
     ],
     limits,
   );
-  if (result.end !== 'exited')
-    return {
-      ok: false,
-      detail: result.end === 'too-slow' ? `decoding took longer than ${result.seconds} s` : 'the decoder was stopped',
-    };
+  if (result.end !== 'exited') return failedToMake(result);
   if (result.code !== 0 || result.stdout.length === 0)
-    return { ok: false, detail: result.stderr.split('\n')[0]?.slice(0, 300) || 'the decoder gave no picture' };
-  return { ok: true, jpeg: result.stdout };
+    return { ok: false, detail: complaintsIn(result.stderr, path)[0]?.slice(0, 300) || 'the decoder gave no picture' };
+  return { ok: true, bytes: result.stdout };
 }
 
-function pictureArguments(path: string, facts: Facts, frame: number): string[] {
+export const failedToMake = (result: Exclude<FencedResult, { end: 'exited' }>): PictureResult => ({
+  ok: false,
+  detail: result.end === 'too-slow' ? `decoding took longer than ${result.seconds} s` : 'the decoder was stopped',
+});
+
+/** Half a frame early, so that rounding in the container's time base cannot step past the wanted frame. */
+export const seekTo = (frame: number, rate: Rate): string[] =>
+  frame > 0 ? ['-ss', (((frame - 0.5) * rate.den) / rate.num).toFixed(6)] : [];
+
+function pictureArguments(path: string, facts: Facts, frame: number, width: number): string[] {
   // A "%04d" in a still's name must not be taken for a pattern; other demuxers do not know the option.
   const literalName = facts.container === 'image2' ? ['-pattern_type', 'none'] : [];
   const input = [...decoderFence, ...literalName, '-threads', '1'];
@@ -61,15 +68,11 @@ function pictureArguments(path: string, facts: Facts, frame: number): string[] {
       '-i',
       `file:${path}`,
       '-filter_complex',
-      `showwavespic=s=${pictureWidth}x160:colors=0x0F6E67`,
+      `showwavespic=s=${width}x${Math.round(width / 3)}:colors=0x0F6E67`,
       '-frames:v',
       '1',
     ];
   }
-  // Half a frame early, so that rounding in the container's time base cannot step past the wanted frame.
-  const seek =
-    facts.kind === 'picture' && facts.rate && frame > 0
-      ? ['-ss', (((frame - 0.5) * facts.rate.den) / facts.rate.num).toFixed(6)]
-      : [];
-  return [...input, ...seek, '-i', `file:${path}`, '-an', '-frames:v', '1', '-vf', `scale=${pictureWidth}:-2`];
+  const seek = facts.kind === 'picture' && facts.rate ? seekTo(frame, facts.rate) : [];
+  return [...input, ...seek, '-i', `file:${path}`, '-an', '-frames:v', '1', '-vf', `scale=${width}:-2`];
 }

@@ -1,152 +1,152 @@
-import { open, stat } from 'node:fs/promises';
-import { frameName, type Facts, type MediaFile, type Unreadable } from '@legame/core';
-import { fileInsidePlace } from '../places/fence.ts';
-import { factsOfProbe } from './facts.ts';
-import { runFenced, type FencedLimits } from './fenced.ts';
+import {
+  frameName,
+  kindOfName,
+  splitExtension,
+  type Doubt,
+  type Facts,
+  type MediaFile,
+  type Unreadable,
+} from '@legame/core';
+import { join } from 'node:path';
+import { askDecoder } from './decoder.ts';
+import type { ReaderProcess } from './readerProcess.ts';
+import type { Content, Part } from './readerTalk.ts';
 
-export type Reading =
-  { readonly facts: Facts; readonly unreadable: null } | { readonly facts: null; readonly unreadable: Unreadable };
+export type Reading = {
+  readonly facts: Facts | null;
+  readonly unreadable: Unreadable | null;
+  /** Size and sampled content; null when not even that could be read. */
+  readonly fingerprint: string | null;
+};
 
-const limits: FencedLimits = { seconds: 15, cpuSeconds: 20, memoryInBytes: 1_500_000_000, outputInBytes: 4_000_000 };
+type FileToRead = Pick<MediaFile, 'folder' | 'name' | 'sequence'>;
 
-/** Containers and stills that a media file may be. Playlists are absent on purpose: they make a decoder open other files. */
-export const acceptedFormats = [
-  'mov,mp4,m4a,3gp,3g2,mj2',
-  'mxf',
-  'matroska,webm',
-  'avi',
-  'mpegts',
-  'mpeg',
-  'mpegvideo',
-  'h264',
-  'hevc',
-  'dv',
-  'gxf',
-  'wav',
-  'w64',
-  'aiff',
-  'flac',
-  'mp3',
-  'ogg',
-  'caf',
-  'aac',
-  'image2',
-  'png_pipe',
-  'jpeg_pipe',
-  'tiff_pipe',
-  'dpx_pipe',
-  'exr_pipe',
-  'bmp_pipe',
-  'webp_pipe',
-  'j2k_pipe',
-  'psd_pipe',
-  'pam_pipe',
-].join(',');
+/** A file that does not answer for so long holds everybody else up no longer. */
+const patienceMs = 10_000;
+/** A file that is odd and was written to so lately may not have been finished. */
+const freshMs = 20_000;
 
-/** Arguments that keep a decoder to the one file it is given. */
-export const decoderFence = [
-  '-protocol_whitelist',
-  'file',
-  '-format_whitelist',
-  acceptedFormats,
-  '-max_pixels',
-  '134217728',
-  '-max_alloc',
-  '1000000000',
-];
-
-/** Measures one media file with the fenced prober. What cannot be read comes back with the reason, never as a throw. */
-export async function readMediaFile(
-  placePath: string,
-  file: Pick<MediaFile, 'folder' | 'name' | 'sequence'>,
-  signal?: AbortSignal,
-): Promise<Reading | 'aborted'> {
+/** Where in its place the file stands that speaks for a media file: itself, or the first frame of a sequence. */
+export function pathInPlace(file: FileToRead): string {
   const name = file.sequence ? frameName(file.sequence, file.sequence.first) : file.name;
-  const path = await fileInsidePlace(placePath, file.folder === '' ? name : `${file.folder}/${name}`);
-  if (!path) return unreadable({ code: 'outside-place' });
-  const found = await stat(path).catch(() => null);
-  if (!found) return unreadable({ code: 'no-permission' });
-  if (found.size === 0) return unreadable({ code: 'file-empty' });
-  const result = await runFenced(
-    'ffprobe',
-    [
-      '-v',
-      'error',
-      ...decoderFence,
-      '-pattern_type',
-      'none',
-      '-threads',
-      '1',
-      '-of',
-      'json',
-      '-show_format',
-      '-show_streams',
-      '-i',
-      `file:${path}`,
-    ],
-    limits,
-    signal,
-  );
-  switch (result.end) {
+  return file.folder === '' ? name : `${file.folder}/${name}`;
+}
+
+/**
+ * Measures one media file: by its header where that is sound, else by a fenced decoder. What cannot be read comes back
+ * with the reason, never as a throw. `onDecoder` is told when the fast way did not do.
+ */
+export async function readMediaFile(
+  reader: ReaderProcess,
+  placePath: string,
+  file: FileToRead,
+  { signal, onDecoder }: { signal?: AbortSignal | undefined; onDecoder?: () => void } = {},
+): Promise<Reading | 'aborted'> {
+  const path = pathInPlace(file);
+  const measured = await reader.ask({ do: 'measure', root: placePath, path }, { patienceMs, signal });
+  switch (measured.part) {
     case 'aborted':
       return 'aborted';
-    case 'too-slow':
-      return unreadable({ code: 'decoder-too-slow', seconds: result.seconds });
-    case 'too-much-output':
-      return unreadable({ code: 'decoder-gave-up', detail: 'its header describes more than any real file has' });
-    case 'exited':
-      return result.code === 0
-        ? interpret(result.stdout.toString('utf8'), file)
-        : unreadable(reasonOf(result.stderr, path, await beginsAsMovie(path)));
+    case 'no-answer':
+      return unreadable({ code: 'no-answer', seconds: measured.seconds });
+    case 'died':
+      return unreadable({ code: 'decoder-gave-up', detail: measured.detail });
+    case 'failed':
+      return unreadable(failureOf(measured.code, measured.detail));
+    case 'measured':
+      return judge(measured, join(placePath, ...path.split('/')), file, signal, onDecoder);
+    default:
+      throw new Error(`A reader answered “${measured.part}” to a question for facts.`);
   }
 }
 
-function interpret(json: string, file: Pick<MediaFile, 'sequence'>): Reading {
-  const facts = factsOfProbe(json);
-  if (!facts) return unreadable({ code: 'not-media', detail: 'it holds neither picture nor sound' });
-  if (!file.sequence) return { facts, unreadable: null };
-  const { first, last } = file.sequence;
-  // Numbered stills state no rate; the edit's counts. 25 is only what tools assume, so none is claimed.
-  return {
-    facts: { ...facts, kind: 'sequence', rate: null, start: first, length: last - first + 1 },
-    unreadable: null,
-  };
+async function judge(
+  measured: Part & { part: 'measured' },
+  path: string,
+  file: FileToRead,
+  signal: AbortSignal | undefined,
+  onDecoder?: () => void,
+): Promise<Reading | 'aborted'> {
+  const { header, content, fingerprint } = measured;
+  const mayGrow = measured.changed || Date.now() - measured.modifiedMs < freshMs;
+  const no = (reason: Unreadable): Reading => ({
+    facts: null,
+    unreadable: mayGrow && isHowUnfinishedFilesLook(reason) ? { code: 'growing' } : reason,
+    fingerprint,
+  });
+  if (measured.changed) return no({ code: 'growing' });
+  if (header.kind === 'unreadable') return no(header.reason);
+  if (header.kind === 'facts') return named({ facts: header.facts, unreadable: null, fingerprint }, file);
+  const other = otherContent(content);
+  if (other) return no(other);
+  onDecoder?.();
+  const decoded = await askDecoder(path, signal);
+  if (decoded === 'aborted') return 'aborted';
+  if (decoded.unreadable) return no(header.suspicion ?? decoded.unreadable);
+  const facts = decoded.facts && file.sequence ? sequenceFacts(decoded.facts, file.sequence) : decoded.facts;
+  return named({ facts, unreadable: null, fingerprint }, file);
 }
 
-/** Whether the first box is one that MOV and MP4 begin with (ISO 14496-12): a text file named .mov is not a broken film. */
-async function beginsAsMovie(path: string): Promise<boolean> {
-  const file = await open(path, 'r').catch(() => null);
-  if (!file) return false;
-  try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(8), 0, 8, 0);
-    return (
-      bytesRead === 8 &&
-      ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'].includes(buffer.toString('latin1', 4, 8))
-    );
-  } finally {
-    await file.close();
+const isHowUnfinishedFilesLook = ({ code }: Unreadable): boolean =>
+  code === 'truncated' || code === 'header-broken' || code === 'growing' || code === 'file-empty';
+
+const otherContent = (content: Content | null): Unreadable | null =>
+  content?.is === 'other' ? { code: 'not-media', detail: `it is ${content.what}` } : null;
+
+/** Numbered stills state no rate; the edit's counts. 25 is only what tools assume, so none is claimed. */
+function sequenceFacts(facts: Facts, { first, last }: NonNullable<MediaFile['sequence']>): Facts {
+  return { ...facts, kind: 'sequence', rate: null, start: first, length: last - first + 1 };
+}
+
+const containers: Readonly<Record<string, readonly string[]>> = {
+  mov: ['mov'],
+  mp4: ['mov'],
+  m4v: ['mov'],
+  m4a: ['mov'],
+  mxf: ['mxf'],
+  wav: ['wav'],
+  bwf: ['wav'],
+  mkv: ['matroska'],
+  avi: ['avi'],
+};
+const filmContainers = ['mov', 'mxf', 'matroska', 'avi', 'mpegts', 'mpeg'];
+const kindWords = { picture: 'film', sound: 'sound', still: 'a still picture', sequence: 'a still picture' } as const;
+
+/** Holds a name against what was found: another kind of media is a reason, another container a doubt. */
+function named(reading: Reading, file: FileToRead): Reading {
+  const { facts } = reading;
+  if (!facts) return reading;
+  const extension = splitExtension(file.name).extension.toLowerCase().replace(/^\./, '');
+  const promised = kindOfName(file.name);
+  const isStill = facts.kind === 'still' || facts.kind === 'sequence';
+  // Containers of film may well hold sound alone.
+  const fits =
+    promised === null ||
+    promised === facts.kind ||
+    (promised === 'still' && isStill) ||
+    (promised === 'picture' && facts.kind === 'sound' && filmContainers.includes(facts.container));
+  if (!fits) {
+    const content = `${kindWords[facts.kind]} (${facts.codec})`;
+    return { ...reading, facts: null, unreadable: { code: 'name-misleads', named: `.${extension}`, content } };
+  }
+  const expected = containers[extension];
+  if (!expected || expected.includes(facts.container)) return reading;
+  return { ...reading, facts: { ...facts, doubts: [...facts.doubts, 'name-misleads' satisfies Doubt] } };
+}
+
+function failureOf(code: string | null, detail: string): Unreadable {
+  switch (code) {
+    case 'EACCES':
+    case 'EPERM':
+      return { code: 'no-permission' };
+    case 'ENOENT':
+      // It went away after it was listed; whether for good the next walk tells.
+      return { code: 'growing' };
+    case 'OUTSIDE':
+      return { code: 'outside-place' };
+    default:
+      return { code: 'decoder-gave-up', detail };
   }
 }
 
-function reasonOf(stderr: string, path: string, isMovie: boolean): Unreadable {
-  const lines = stderr.split('\n').map((line) =>
-    line
-      .replaceAll(`file:${path}: `, '')
-      .replaceAll(path, 'the file')
-      .replace(/^\[[^\]]*\]\s*/, '')
-      .trim(),
-  );
-  const said = lines.filter((line) => line !== '');
-  if (said.some((line) => line.includes('Permission denied'))) return { code: 'no-permission' };
-  const detail = said.at(-1) ?? 'the decoder gave no reason';
-  const notMedia = said.some((line) =>
-    /Invalid data found|not on whitelist|Format not on whitelist|unknown format/i.test(line),
-  );
-  const brokenHeader = said.some(
-    (line) => /partial file/i.test(line) || (isMovie && /moov atom not found|error reading header/i.test(line)),
-  );
-  if (brokenHeader) return { code: 'shorter-than-header', detail: said[0] ?? detail };
-  return notMedia ? { code: 'not-media', detail } : { code: 'decoder-gave-up', detail };
-}
-
-const unreadable = (reason: Unreadable): Reading => ({ facts: null, unreadable: reason });
+const unreadable = (reason: Unreadable): Reading => ({ facts: null, unreadable: reason, fingerprint: null });

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { mkdtempSync, rmSync, symlinkSync, truncateSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, symlinkSync, truncateSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { makeFilm, makeSound } from '../testing/media.ts';
@@ -7,9 +7,11 @@ import { factsOfProbe } from './facts.ts';
 import { runFenced } from './fenced.ts';
 import { takePicture } from './picture.ts';
 import { readMediaFile } from './read.ts';
+import { ReaderProcess } from './readerProcess.ts';
 
 let place: string;
-const read = (name: string) => readMediaFile(place, { folder: '', name, sequence: null });
+const reader = new ReaderProcess(null);
+const read = (name: string) => readMediaFile(reader, place, { folder: '', name, sequence: null });
 
 beforeAll(() => {
   place = mkdtempSync(join(tmpdir(), 'legame-read-'));
@@ -17,7 +19,10 @@ beforeAll(() => {
   makeFilm(join(place, '-v x:%04d.mov'), { frames: 10 });
   makeSound(join(place, 't1.wav'), { seconds: 2, startSeconds: 3600 });
 });
-afterAll(() => rmSync(place, { recursive: true, force: true }));
+afterAll(() => {
+  reader.stop();
+  rmSync(place, { recursive: true, force: true });
+});
 
 describe('facts of real files', () => {
   test('a film: start, length, rate, reel, raster', async () => {
@@ -54,7 +59,7 @@ describe('facts of real files', () => {
   test('a sequence is measured by its numbers', async () => {
     for (let n = 1; n <= 3; n += 1) makeFilm(join(place, `s_000${n}.jpg`), { frames: 1 });
     const sequence = { prefix: 's_', suffix: '.jpg', padding: 4, first: 1, last: 3, missing: [] };
-    expect(await readMediaFile(place, { folder: '', name: 's_####.jpg', sequence })).toMatchObject({
+    expect(await readMediaFile(reader, place, { folder: '', name: 's_####.jpg', sequence })).toMatchObject({
       facts: { kind: 'sequence', start: 1, length: 3, rate: null, raster: { width: 64, height: 36 } },
     });
   });
@@ -82,9 +87,11 @@ describe('files that cannot be used say why', () => {
     writeFileSync(join(place, 'text.mov'), 'this is no film at all, only words, '.repeat(50));
     makeFilm(join(place, 'cut.mov'));
     truncateSync(join(place, 'cut.mov'), 2000);
+    const longAgo = new Date('2026-03-02T10:00:00Z');
+    for (const name of ['empty.mov', 'cut.mov']) utimesSync(join(place, name), longAgo, longAgo);
     expect(await read('empty.mov')).toMatchObject({ facts: null, unreadable: { code: 'file-empty' } });
     expect(await read('text.mov')).toMatchObject({ facts: null, unreadable: { code: 'not-media' } });
-    expect(await read('cut.mov')).toMatchObject({ facts: null, unreadable: { code: 'shorter-than-header' } });
+    expect(await read('cut.mov')).toMatchObject({ facts: null, unreadable: { code: 'header-broken' } });
   });
 
   test('a playlist cannot make the decoder open another file', async () => {
@@ -129,7 +136,7 @@ test('a picture is a JPEG of the wanted frame; past the end it fails with a reas
   const reading = await read('bowl.mov');
   if (reading === 'aborted' || !reading.facts) throw new Error('not read');
   const first = await takePicture(place, { folder: '', name: 'bowl.mov', sequence: null }, reading.facts, 10);
-  expect(first.ok && [...first.jpeg.subarray(0, 2)]).toEqual([0xff, 0xd8]);
+  expect(first.ok && [...first.bytes.subarray(0, 2)]).toEqual([0xff, 0xd8]);
   expect(await takePicture(place, { folder: '', name: 'gone.mov', sequence: null }, reading.facts, 0)).toEqual({
     ok: false,
     detail: 'the file is not there',

@@ -1,10 +1,13 @@
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
-import type { PoolClient } from 'pg';
-import { from as copyFrom } from 'pg-copy-streams';
 import { z } from 'zod';
 import { factsSchema, sequenceSchema, unreadableSchema } from '@legame/core/contract';
-import type { Facts, MediaFile, MediaFileId, PlaceId, SequenceFrames, Unreadable } from '@legame/core';
+import {
+  quarantining,
+  type Facts,
+  type MediaFile,
+  type MediaFileId,
+  type PlaceId,
+  type Unreadable,
+} from '@legame/core';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
@@ -12,22 +15,19 @@ export type MediaFileRecord = MediaFile & {
   readonly modifiedMs: number;
   readonly gone: boolean;
   readonly wasRead: boolean;
+  /** Changes whenever it is read anew, so that pictures of before are not taken for it. */
+  readonly readAt: number | null;
+  readonly fingerprint: string | null;
+  readonly fullHash: string | null;
+  readonly trial: Trial | null;
+  /** It hung or crashed what read it, and is not opened again until somebody asks for it. */
+  readonly quarantined: boolean;
 };
 
-/** What a walk sees of one file or sequence. */
-export type Walked = {
-  readonly folder: string;
-  readonly name: string;
-  readonly sizeInBytes: number;
-  readonly modifiedMs: number;
-  readonly sequence: SequenceFrames | null;
-};
-export type WalkChanges = {
-  readonly added: number;
-  readonly changed: number;
-  readonly gone: number;
-  readonly same: number;
-};
+/** What a trial read, from end to end, found out about a file. Frames of picture, or samples of sound. */
+export type Trial =
+  | { readonly state: 'whole'; readonly frames: number | null; readonly at: string }
+  | { readonly state: 'fails'; readonly reason: Unreadable; readonly at: string };
 
 const rowSchema = z.object({
   id: z.custom<MediaFileId>(),
@@ -41,6 +41,10 @@ const rowSchema = z.object({
   unreadable: unreadableSchema.nullable(),
   read_at: z.date().nullable(),
   gone: z.boolean(),
+  fingerprint: z.string().nullable(),
+  full_hash: z.string().nullable(),
+  trial: z.custom<Trial>((v) => typeof v === 'object' && v !== null && 'state' in v).nullable(),
+  quarantined: z.boolean(),
 });
 
 function toRecord(row: unknown): MediaFileRecord {
@@ -57,6 +61,11 @@ function toRecord(row: unknown): MediaFileRecord {
     unreadable: r.unreadable,
     gone: r.gone,
     wasRead: r.read_at !== null,
+    readAt: r.read_at?.getTime() ?? null,
+    fingerprint: r.fingerprint,
+    fullHash: r.full_hash,
+    trial: r.trial,
+    quarantined: r.quarantined,
   };
 }
 
@@ -73,6 +82,35 @@ export const mediaFileStore = {
       (await db('media_files').where({ place_id: placeId, folder, gone: false }).orderBy('name')) as unknown[]
     ).map(toRecord);
   },
+  /** Every folder that holds files, with the folders above it, the place's own among them. */
+  async listAllFolders(db: Database | Transaction, placeId: PlaceId): Promise<string[]> {
+    const rows = (await db('media_files').where({ place_id: placeId, gone: false }).distinct('folder')) as {
+      folder: string;
+    }[];
+    const folders = new Set(['']);
+    for (const { folder } of rows)
+      for (let at = folder; at !== ''; at = at.includes('/') ? at.slice(0, at.lastIndexOf('/')) : '') folders.add(at);
+    return [...folders];
+  },
+  /** Everything from a folder of a place down. */
+  async listUnder(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<MediaFileRecord[]> {
+    const rows: unknown[] = await db('media_files')
+      .where({ place_id: placeId, gone: false })
+      .modify((query) => {
+        if (folder !== '')
+          void query.where((q) => q.where({ folder }).orWhereRaw('starts_with(folder, ?)', [`${folder}/`]));
+      });
+    return rows.map(toRecord);
+  },
+  /** Files of a place that cannot be used, by folder and name. */
+  async listTrouble(db: Database | Transaction, placeId: PlaceId): Promise<MediaFileRecord[]> {
+    const rows: unknown[] = await db('media_files')
+      .where({ place_id: placeId, gone: false })
+      .whereNotNull('unreadable')
+      .orderBy(['folder', 'name'])
+      .limit(2000);
+    return rows.map(toRecord);
+  },
   /** Names of the folders right under `folder` that hold files at any depth. */
   async listFolders(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<string[]> {
     const prefix = folder === '' ? '' : `${folder}/`;
@@ -88,101 +126,94 @@ export const mediaFileStore = {
     if (!row) throw notFound('media file');
     return toRecord(row);
   },
-  async listUnread(db: Database | Transaction, placeId: PlaceId): Promise<MediaFileRecord[]> {
+  async listUnread(db: Database | Transaction, placeId: PlaceId, folder = ''): Promise<MediaFileRecord[]> {
     const rows: unknown[] = await db('media_files')
       .where({ place_id: placeId, gone: false })
       .whereNull('read_at')
+      .modify((query) => {
+        if (folder !== '')
+          void query.where((q) => q.where({ folder }).orWhereRaw('starts_with(folder, ?)', [`${folder}/`]));
+      })
       .orderBy(['folder', 'name']);
     return rows.map(toRecord);
   },
-  async saveReading(
+  /** What was measured of files, many at once. */
+  async saveReadings(
     db: Database | Transaction,
-    id: MediaFileId,
-    reading: { facts: Facts | null; unreadable: Unreadable | null },
+    readings: readonly {
+      readonly id: MediaFileId;
+      readonly facts: Facts | null;
+      readonly unreadable: Unreadable | null;
+      readonly fingerprint: string | null;
+    }[],
   ): Promise<void> {
+    if (readings.length === 0) return;
+    const json = (value: unknown) => (value === null ? null : JSON.stringify(value));
+    await db.raw(
+      `update media_files set facts = given.facts, unreadable = given.unreadable, fingerprint = given.fingerprint,
+         trial = null, quarantined = given.quarantined, read_at = clock_timestamp()
+       from unnest(?::uuid[], ?::jsonb[], ?::jsonb[], ?::text[], ?::boolean[])
+         as given(id, facts, unreadable, fingerprint, quarantined)
+       where media_files.id = given.id`,
+      listBindings(
+        readings.map((r) => r.id),
+        readings.map((r) => json(r.facts)),
+        readings.map((r) => json(r.unreadable)),
+        readings.map((r) => r.fingerprint),
+        readings.map((r) => r.unreadable !== null && quarantining.includes(r.unreadable.code)),
+      ),
+    );
+  },
+  /** What a trial read found. A file that fails is unreadable from then on; its facts stay. */
+  async saveTrial(db: Database | Transaction, id: MediaFileId, trial: Trial): Promise<void> {
+    const reason = trial.state === 'fails' ? trial.reason : null;
     await db('media_files')
       .where({ id })
       .update({
-        facts: reading.facts ? JSON.stringify(reading.facts) : null,
-        unreadable: reading.unreadable ? JSON.stringify(reading.unreadable) : null,
-        read_at: new Date(),
+        trial: JSON.stringify(trial),
+        unreadable: reason ? JSON.stringify(reason) : null,
+        quarantined: reason !== null && quarantining.includes(reason.code),
       });
+  },
+  /** Fingerprints of content that lies in more than one file that is there. */
+  async listSharedFingerprints(db: Database | Transaction): Promise<Set<string>> {
+    const rows = (await db('media_files')
+      .where({ gone: false })
+      .whereNotNull('fingerprint')
+      .groupBy('fingerprint')
+      .havingRaw('count(*) > 1')
+      .select('fingerprint')) as { fingerprint: string }[];
+    return new Set(rows.map((r) => r.fingerprint));
+  },
+  async saveFullHash(db: Database | Transaction, id: MediaFileId, hash: string): Promise<void> {
+    await db('media_files').where({ id }).update({ full_hash: hash });
+  },
+  /** Places that hold files which were still being written when they were read, with the folders of those. */
+  async listGrowing(db: Database | Transaction): Promise<{ placeId: PlaceId; folder: string }[]> {
+    const rows = (await db('media_files')
+      .where({ gone: false })
+      .whereRaw(`unreadable->>'code' = 'growing' and read_at < clock_timestamp() - interval '4 seconds'`)
+      .distinct('place_id', 'folder')
+      .limit(100)) as { place_id: PlaceId; folder: string }[];
+    return rows.map((r) => ({ placeId: r.place_id, folder: r.folder }));
+  },
+  async forgetGrowing(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<void> {
+    await db('media_files')
+      .where({ place_id: placeId, folder, gone: false })
+      .whereRaw(`unreadable->>'code' = 'growing'`)
+      .update({ facts: null, unreadable: null, read_at: null });
   },
   async forgetReading(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<void> {
     await db('media_files')
       .whereIn('id', [...ids])
-      .update({ facts: null, unreadable: null, read_at: null });
-  },
-  /**
-   * Brings the records of a place in line with what a walk saw: compares in memory, then writes only the difference,
-   * new files by COPY. Facts of files whose size or time changed are forgotten; nothing is ever deleted.
-   */
-  async applyWalk(db: Database, placeId: PlaceId, walked: readonly Walked[]): Promise<WalkChanges> {
-    const known = (await db('media_files')
-      .where({ place_id: placeId })
-      .select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone')) as {
-      id: MediaFileId;
-      folder: string;
-      name: string;
-      size_in_bytes: string;
-      modified_ms: number;
-      gone: boolean;
-    }[];
-    const byPath = new Map(known.map((row) => [`${row.folder}\u0000${row.name}`, row]));
-    const added: Walked[] = [];
-    const changed: (Walked & { id: MediaFileId })[] = [];
-    let same = 0;
-    for (const file of walked) {
-      const key = `${file.folder}\u0000${file.name}`;
-      const row = byPath.get(key);
-      byPath.delete(key);
-      if (!row) added.push(file);
-      else if (row.gone || Number(row.size_in_bytes) !== file.sizeInBytes || row.modified_ms !== file.modifiedMs)
-        changed.push({ ...file, id: row.id });
-      else same += 1;
-    }
-    const gone = [...byPath.values()].filter((row) => !row.gone).map((row) => row.id);
-    await db.transaction(async (trx) => {
-      if (changed.length) {
-        await trx.raw(
-          `update media_files set size_in_bytes = given.size, modified_ms = given.modified, sequence = given.sequence,
-             facts = null, unreadable = null, read_at = null, gone = false
-           from unnest(?::uuid[], ?::bigint[], ?::float8[], ?::jsonb[]) as given(id, size, modified, sequence)
-           where media_files.id = given.id`,
-          listBindings(
-            changed.map((f) => f.id),
-            changed.map((f) => f.sizeInBytes),
-            changed.map((f) => f.modifiedMs),
-            changed.map((f) => (f.sequence ? JSON.stringify(f.sequence) : null)),
-          ),
-        );
-      }
-      if (gone.length)
-        await trx.raw('update media_files set gone = true where id = any(?::uuid[])', listBindings(gone));
-      if (added.length) await copyIn(trx, placeId, added);
-    });
-    return { added: added.length, changed: changed.length, gone: gone.length, same };
+      .update({
+        facts: null,
+        unreadable: null,
+        read_at: null,
+        fingerprint: null,
+        full_hash: null,
+        trial: null,
+        quarantined: false,
+      });
   },
 };
-
-async function copyIn(trx: Transaction, placeId: PlaceId, files: readonly Walked[]): Promise<void> {
-  const client = await (trx.client as { acquireConnection: () => Promise<PoolClient> }).acquireConnection();
-  const stream = client.query(
-    copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence) from stdin'),
-  );
-  function* lines(): Generator<string> {
-    const chunk: string[] = [];
-    for (const f of files) {
-      const sequence = f.sequence ? escapeCopy(JSON.stringify(f.sequence)) : '\\N';
-      chunk.push(
-        `${placeId}\t${escapeCopy(f.folder)}\t${escapeCopy(f.name)}\t${f.sizeInBytes}\t${f.modifiedMs}\t${sequence}\n`,
-      );
-      if (chunk.length === 2000) yield chunk.splice(0).join('');
-    }
-    yield chunk.join('');
-  }
-  await pipeline(Readable.from(lines()), stream);
-}
-
-const copyEscapes: Readonly<Record<string, string>> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' };
-const escapeCopy = (text: string): string => text.replace(/[\\\t\n\r]/g, (c) => copyEscapes[c]!);

@@ -1,25 +1,94 @@
+import { z } from 'zod';
 import type { PlaceId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
+import type { Skipped } from '../places/walk.ts';
 import { notFound } from '../problems.ts';
+
+/** Why a place is not there: nothing at its path, no answer from it, or another drive where it was. */
+export const awayReasons = ['not-plugged-in', 'no-answer', 'another-drive'] as const;
+export type AwayReason = (typeof awayReasons)[number];
 
 export type PlaceRecord = {
   readonly id: PlaceId;
   readonly name: string;
   readonly path: string;
+  /** All names that other machines know it by: those given by hand and those learned from links. */
   readonly knownAs: readonly string[];
+  readonly learnedNames: readonly string[];
+  readonly unlearnedNames: readonly string[];
   readonly there: boolean;
+  readonly awayBecause: AwayReason | null;
+  readonly readOnly: boolean;
+  readonly slow: boolean;
+  readonly fileSystemId: string | null;
+  readonly excluded: readonly string[];
+  readonly skipped: Skipped | null;
+  readonly movedFrom: string | null;
   readonly indexedAt: Date | null;
 };
 
-type Row = { id: PlaceId; name: string; path: string; known_as: string[]; there: boolean; indexed_at: Date | null };
-const toRecord = (r: Row): PlaceRecord => ({
-  id: r.id,
-  name: r.name,
-  path: r.path,
-  knownAs: r.known_as,
-  there: r.there,
-  indexedAt: r.indexed_at,
+const skippedSchema = z.object({
+  hidden: z.int(),
+  links: z.int(),
+  excluded: z.int(),
+  special: z.int(),
+  unlisted: z.array(z.string()),
+  unnameable: z.array(z.string()),
 });
+const rowSchema = z.object({
+  id: z.custom<PlaceId>(),
+  name: z.string(),
+  path: z.string(),
+  known_as: z.array(z.string()),
+  learned_names: z.array(z.string()),
+  unlearned_names: z.array(z.string()),
+  there: z.boolean(),
+  away_because: z.enum(awayReasons).nullable(),
+  read_only: z.boolean(),
+  slow: z.boolean(),
+  file_system_id: z.string().nullable(),
+  excluded: z.array(z.string()),
+  skipped: skippedSchema.nullable(),
+  moved_from: z.string().nullable(),
+  indexed_at: z.date().nullable(),
+});
+function toRecord(row: unknown): PlaceRecord {
+  const r = rowSchema.parse(row);
+  return {
+    id: r.id,
+    name: r.name,
+    path: r.path,
+    knownAs: [...r.known_as, ...r.learned_names],
+    learnedNames: r.learned_names,
+    unlearnedNames: r.unlearned_names,
+    there: r.there,
+    awayBecause: r.away_because,
+    readOnly: r.read_only,
+    slow: r.slow,
+    fileSystemId: r.file_system_id,
+    excluded: r.excluded,
+    skipped: r.skipped,
+    movedFrom: r.moved_from,
+    indexedAt: r.indexed_at,
+  };
+}
+
+export type PlaceUpdate = Partial<{
+  name: string;
+  path: string;
+  givenNames: readonly string[];
+  learnedNames: readonly string[];
+  unlearnedNames: readonly string[];
+  there: boolean;
+  awayBecause: AwayReason | null;
+  readOnly: boolean;
+  slow: boolean;
+  fileSystemId: string | null;
+  excluded: readonly string[];
+  skipped: Skipped;
+  movedFrom: string | null;
+  indexedAt: Date;
+}>;
 
 export type PlaceCounts = {
   readonly files: number;
@@ -30,35 +99,74 @@ export type PlaceCounts = {
 
 export const placeStore = {
   async listPlaces(db: Database | Transaction): Promise<PlaceRecord[]> {
-    return ((await db('places').orderBy('created_at')) as Row[]).map(toRecord);
+    return ((await db('places').orderBy('created_at')) as unknown[]).map(toRecord);
   },
   async getPlace(db: Database | Transaction, id: PlaceId): Promise<PlaceRecord> {
-    const row = (await db('places').where({ id }).first()) as Row | undefined;
+    const row: unknown = await db('places').where({ id }).first();
     if (!row) throw notFound('place');
     return toRecord(row);
   },
   async findPlaceByPath(db: Database | Transaction, path: string): Promise<PlaceRecord | null> {
-    const row = (await db('places').where({ path }).first()) as Row | undefined;
+    const row: unknown = await db('places').where({ path }).first();
     return row ? toRecord(row) : null;
   },
   async insertPlace(
     db: Database | Transaction,
-    place: Pick<PlaceRecord, 'name' | 'path' | 'knownAs'>,
+    place: Pick<PlaceRecord, 'name' | 'path' | 'knownAs' | 'fileSystemId'>,
   ): Promise<PlaceRecord> {
     const [row] = (await db('places')
-      .insert({ name: place.name, path: place.path, known_as: [...place.knownAs] })
-      .returning('*')) as [Row];
+      .insert({
+        name: place.name,
+        path: place.path,
+        known_as: [...place.knownAs],
+        file_system_id: place.fileSystemId,
+      })
+      .returning('*')) as [unknown];
     return toRecord(row);
   },
-  async updatePlace(
-    db: Database | Transaction,
-    id: PlaceId,
-    change: Partial<{ name: string; knownAs: string[]; there: boolean; indexedAt: Date }>,
-  ): Promise<void> {
-    const columns = { name: change.name, known_as: change.knownAs, there: change.there, indexed_at: change.indexedAt };
+  async updatePlace(db: Database | Transaction, id: PlaceId, change: PlaceUpdate): Promise<void> {
+    const columns = {
+      name: change.name,
+      path: change.path,
+      known_as: change.givenNames && [...change.givenNames],
+      learned_names: change.learnedNames && [...change.learnedNames],
+      unlearned_names: change.unlearnedNames && [...change.unlearnedNames],
+      there: change.there,
+      away_because: change.awayBecause,
+      read_only: change.readOnly,
+      slow: change.slow,
+      file_system_id: change.fileSystemId,
+      excluded: change.excluded && [...change.excluded],
+      skipped: change.skipped && JSON.stringify(change.skipped),
+      moved_from: change.movedFrom,
+      indexed_at: change.indexedAt,
+    };
     await db('places')
       .where({ id })
       .update(Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined)));
+  },
+  /** Some files of a place, spread over it, by which its tree is known again under another path. */
+  async sampleOfTree(
+    db: Database | Transaction,
+    id: PlaceId,
+    count: number,
+  ): Promise<{ path: string; sizeInBytes: number; modifiedMs: number }[]> {
+    const rows = (await db('media_files')
+      .where({ place_id: id, gone: false })
+      .whereNull('sequence')
+      .orderByRaw('md5(folder || chr(47) || name)')
+      .limit(count)
+      .select('folder', 'name', 'size_in_bytes', 'modified_ms')) as {
+      folder: string;
+      name: string;
+      size_in_bytes: string;
+      modified_ms: number;
+    }[];
+    return rows.map((r) => ({
+      path: r.folder === '' ? r.name : `${r.folder}/${r.name}`,
+      sizeInBytes: Number(r.size_in_bytes),
+      modifiedMs: r.modified_ms,
+    }));
   },
   async deletePlace(db: Database | Transaction, id: PlaceId): Promise<void> {
     await db('places').where({ id }).delete();

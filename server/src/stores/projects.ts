@@ -1,5 +1,5 @@
-import { rulesSchema } from '@legame/core/contract';
-import { defaultRules, type MatchRules, type ProjectId } from '@legame/core';
+import { acceptanceSchema, rulesSchema } from '@legame/core/contract';
+import { defaultRules, type AcceptanceProfile, type MatchRules, type ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
@@ -7,14 +7,17 @@ export type ProjectRecord = {
   readonly id: ProjectId;
   readonly name: string;
   readonly rules: MatchRules;
+  /** What the project accepts as media; null accepts everything. */
+  readonly acceptance: AcceptanceProfile | null;
   readonly createdAt: Date;
 };
 
-type Row = { id: ProjectId; name: string; rules: unknown; created_at: Date };
+type Row = { id: ProjectId; name: string; rules: unknown; acceptance: unknown; created_at: Date };
 const toRecord = (row: Row): ProjectRecord => ({
   id: row.id,
   name: row.name,
   rules: rulesSchema.parse(row.rules),
+  acceptance: acceptanceSchema.nullable().parse(row.acceptance),
   createdAt: row.created_at,
 });
 
@@ -34,6 +37,11 @@ export const projectStore = {
       .insert({ name, rules: JSON.stringify(defaultRules) })
       .returning('*')) as [Row];
     return toRecord(row);
+  },
+  async setAcceptance(db: Database | Transaction, id: ProjectId, acceptance: AcceptanceProfile): Promise<void> {
+    await db('projects')
+      .where({ id })
+      .update({ acceptance: JSON.stringify(acceptance) });
   },
   async setRules(db: Database | Transaction, id: ProjectId, rules: MatchRules): Promise<void> {
     await db('projects')

@@ -5,6 +5,7 @@ import { setTimeout as after } from 'node:timers/promises';
 import { runMigrations } from 'graphile-worker';
 import pg from 'pg';
 import { pino, type BaseLogger } from 'pino';
+import { ReadLog } from '../actions/readLog.ts';
 import { readConfig, type Config } from '../config/config.ts';
 import { migrate, openDatabase, type Database } from '../db/database.ts';
 import { makeApp } from '../http/app.ts';
@@ -20,6 +21,7 @@ export type House = {
   readonly folder: string;
   readonly databaseUrl: string;
   readonly log: BaseLogger;
+  readonly readLog: ReadLog;
   readonly idle: () => Promise<void>;
   readonly close: () => Promise<void>;
 };
@@ -40,8 +42,10 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   const folder = await mkdtemp(join(tmpdir(), 'legame-'));
   const config = readConfig({ LEGAME_DATA: join(folder, '.data'), LEGAME_ROOTS: folder, LEGAME_DEMO: 'off' });
   const log = pino({ level: 'silent' });
-  const running = worker ? await startWorker(db, databaseUrl, log) : null;
-  const app = makeApp({ db, config, log }, { attach: (_, response) => void response.end() });
+  const readLog = new ReadLog(db, 'test');
+  const context = { db, config, log, readLog };
+  const running = worker ? await startWorker(context, databaseUrl) : null;
+  const app = makeApp(context, { attach: (_, response) => void response.end() });
   return {
     app,
     db,
@@ -49,6 +53,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
     folder,
     databaseUrl,
     log,
+    readLog,
     idle: async () => {
       for (let i = 0; i < 300; i += 1) {
         const busy = (await jobStore.listRecent(db)).some((job) => job.state === 'queued' || job.state === 'running');
@@ -59,6 +64,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
     },
     close: async () => {
       await running?.stop();
+      await readLog.close();
       await db.destroy();
       await onServer(`drop database ${name} with (force)`);
       await rm(folder, { recursive: true, force: true });

@@ -1,5 +1,6 @@
+import { storage } from './003-storage.ts';
 import { first } from './001-first.ts';
 import { reading } from './002-reading.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading] as const;
+export const migrations = [first, reading, storage] as const;

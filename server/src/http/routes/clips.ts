@@ -11,7 +11,7 @@ import {
 } from '@legame/core/contract';
 import { clipDetail, viewMediaFile, weighInFull } from '../../actions/clipViews.ts';
 import { declineCandidate } from '../../actions/links.ts';
-import { picture } from '../../actions/pictures.ts';
+import { picture, preview } from '../../actions/pictures.ts';
 import { clipStore } from '../../stores/clips.ts';
 import { mediaFileStore } from '../../stores/mediaFiles.ts';
 import { placeStore } from '../../stores/places.ts';
@@ -79,11 +79,35 @@ export const clipRoutes = [
     path: '/media/:mediaFileId/picture',
     summary: 'One frame as JPEG, counted from the start of the file',
     params: fileParams,
-    query: z.object({ frame: z.coerce.number().int().nonnegative().max(1e9).default(0) }),
+    query: z.object({
+      frame: z.coerce.number().int().nonnegative().max(1e9).default(0),
+      width: z.coerce.number().int().min(64).max(960).default(480),
+      /** Changes when the file is read anew, so that nobody keeps the picture of before. */
+      v: z.string().max(80).optional(),
+    }),
     answerType: 'image/jpeg',
     handle: async ({ params: p, query }, context, response) => {
-      const jpeg = await picture(context, p.mediaFileId, query.frame);
+      const jpeg = await picture(context, p.mediaFileId, query.frame, query.width);
       response.type('image/jpeg').set('Cache-Control', 'private, max-age=60').send(jpeg);
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/media/:mediaFileId/preview',
+    summary: 'A short piece of a file that a browser plays',
+    params: fileParams,
+    query: z.object({
+      from: z.coerce.number().int().nonnegative().max(1e9).default(0),
+      frames: z.coerce.number().int().positive().max(100_000).default(250),
+      v: z.string().max(80).optional(),
+    }),
+    answerType: 'video/webm',
+    handle: async ({ params: p, query }, context, response) => {
+      const path = await preview(context, p.mediaFileId, query);
+      response.set('Cache-Control', 'private, max-age=60');
+      await new Promise<void>((resolve, reject) =>
+        response.sendFile(path, { dotfiles: 'allow' }, (error) => (error ? reject(error) : resolve())),
+      );
     },
   }),
 ];

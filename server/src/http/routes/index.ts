@@ -6,6 +6,7 @@ import { jobRoutes } from './jobs.ts';
 import { placeRoutes } from './places.ts';
 import { projectRoutes } from './projects.ts';
 import { reportRoutes } from './reports.ts';
+import { storageRoutes } from './storage.ts';
 
 /** Every route of the HTTP interface, by noun. */
 export const routes: readonly Route[] = [
@@ -14,6 +15,7 @@ export const routes: readonly Route[] = [
   ...documentRoutes,
   ...clipRoutes,
   ...placeRoutes,
+  ...storageRoutes,
   ...handoffRoutes,
   ...jobRoutes,
 ];

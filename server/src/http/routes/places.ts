@@ -35,7 +35,7 @@ export const placeRoutes = [
   route({
     method: 'patch',
     path: '/places/:placeId',
-    summary: 'Rename a place, or set the names it is known by on other machines',
+    summary: 'Change what a person may say of a place: name, other names, what is left out, where it lies now',
     params,
     body: placeChangeSchema,
     answer: placeSchema,
@@ -54,11 +54,12 @@ export const placeRoutes = [
   route({
     method: 'post',
     path: '/places/:placeId/index',
-    summary: 'Index a place, as a job',
+    summary: 'Index a place, or one folder of it, as a job',
     params,
+    body: z.object({ folder: z.string().max(4096).default('') }),
     answer: jobSchema,
     status: 202,
-    handle: ({ params: p }, context) => startIndex(context, p.placeId),
+    handle: ({ params: p, body }, context) => startIndex(context, p.placeId, body.folder),
   }),
   route({
     method: 'get',

@@ -1,0 +1,103 @@
+import type { ChildProcess } from 'node:child_process';
+import { createInterface } from 'node:readline';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { killGroup, spawnFenced } from './fenced.ts';
+import { partSchema, type Part, type Request } from './readerTalk.ts';
+
+type Distribute<T> = T extends unknown ? Omit<T, 'id'> : never;
+export type Question = Distribute<Request>;
+
+/** How a question ended when it was not answered. */
+export type Unanswered =
+  | { readonly part: 'no-answer'; readonly seconds: number }
+  | { readonly part: 'died'; readonly detail: string }
+  | { readonly part: 'aborted' };
+
+export type AskOptions = {
+  /** Without a word for so long, the process is given up and ended. */
+  readonly patienceMs: number;
+  readonly signal?: AbortSignal | undefined;
+  readonly onPart?: (part: Part) => void;
+};
+
+/** Fences a reader: its memory, and no core file. Its time is bounded by the patience of whoever asks. */
+const memoryInBytes = 1_200_000_000;
+
+/** A fenced process that lists and opens files (see `reader.ts`); started when first asked, and anew after it was ended. */
+export class ReaderProcess {
+  #child: ChildProcess | null = null;
+  #next = 1;
+  #receive: ((part: Part & { id: number }) => void) | null = null;
+  #onEnd: (() => void) | null = null;
+  readonly #bay: string | null;
+
+  constructor(bay: string | null) {
+    this.#bay = bay;
+  }
+
+  /** Asks one thing and waits for its end. One question at a time. */
+  ask(question: Question, { patienceMs, signal, onPart }: AskOptions): Promise<Part | Unanswered> {
+    if (signal?.aborted) return Promise.resolve({ part: 'aborted' });
+    const child = (this.#child ??= this.#start());
+    const id = this.#next;
+    this.#next += 1;
+    return new Promise((resolve) => {
+      let timer: NodeJS.Timeout;
+      const end = (result: Part | Unanswered, isOver: boolean) => {
+        clearTimeout(timer);
+        signal?.removeEventListener('abort', onAbort);
+        this.#receive = null;
+        this.#onEnd = null;
+        if (isOver) this.stop();
+        resolve(result);
+      };
+      const wait = () => {
+        clearTimeout(timer);
+        timer = setTimeout(() => end({ part: 'no-answer', seconds: patienceMs / 1000 }, true), patienceMs);
+      };
+      const onAbort = () => end({ part: 'aborted' }, true);
+      wait();
+      signal?.addEventListener('abort', onAbort, { once: true });
+      this.#receive = (part) => {
+        if (part.id !== id) return;
+        if (part.part === 'files' || part.part === 'hashing') {
+          wait();
+          onPart?.(part);
+        } else end(part, false);
+      };
+      this.#onEnd = () => end({ part: 'died', detail: 'the reading process ended at this file' }, true);
+      child.stdin?.write(`${JSON.stringify({ ...question, id })}\n`);
+    });
+  }
+
+  stop(): void {
+    if (this.#child) killGroup(this.#child);
+    this.#child = null;
+  }
+
+  #start(): ChildProcess {
+    const child = spawnFenced(process.execPath, ['--max-old-space-size=600', ...entry()], {
+      dataInBytes: memoryInBytes,
+      env: this.#bay === null ? {} : { LEGAME_BAY: this.#bay },
+      cwd: here,
+    });
+    const ended = () => {
+      if (this.#child !== child) return;
+      this.#child = null;
+      this.#onEnd?.();
+    };
+    child.on('error', ended);
+    child.on('exit', ended);
+    child.stdin?.on('error', () => undefined);
+    createInterface({ input: child.stdout!, crlfDelay: Infinity }).on('line', (line) => {
+      if (this.#child === child) this.#receive?.(partSchema.parse(JSON.parse(line)));
+    });
+    return child;
+  }
+}
+
+const here = dirname(fileURLToPath(import.meta.url));
+/** Bundled it lies beside the process that starts it; from source it is run as that is. */
+const entry = (): string[] =>
+  import.meta.url.endsWith('.js') ? [join(here, 'reader.js')] : ['--import', 'tsx', join(here, 'reader.ts')];

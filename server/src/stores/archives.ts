@@ -1,0 +1,58 @@
+import type { IndexArchive } from '@legame/core/contract';
+import type { PlaceId } from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
+
+type Row = { id: string; place_id: PlaceId; files: number; set_aside_at: Date };
+const toView = (r: Row): IndexArchive => ({
+  id: r.id,
+  placeId: r.place_id,
+  files: r.files,
+  setAsideAt: r.set_aside_at.toISOString(),
+});
+
+/** What was measured of a place's files, set aside under a date. Records and links stay where they are. */
+export const archiveStore = {
+  async list(db: Database | Transaction, placeId: PlaceId): Promise<IndexArchive[]> {
+    return ((await db('index_archives').where({ place_id: placeId }).orderBy('set_aside_at', 'desc')) as Row[]).map(
+      toView,
+    );
+  },
+  async find(db: Database | Transaction, id: string): Promise<IndexArchive | null> {
+    const row = (await db('index_archives').where({ id }).first()) as Row | undefined;
+    return row ? toView(row) : null;
+  },
+  /** Keeps everything measured of a place and forgets it, so that it is measured anew. */
+  async setAside(trx: Transaction, placeId: PlaceId): Promise<IndexArchive> {
+    const [row] = (await trx('index_archives').insert({ place_id: placeId, files: 0 }).returning('*')) as [Row];
+    const { rowCount } = (await trx.raw(
+      `insert into archived_readings (archive_id, media_file_id, size_in_bytes, modified_ms, facts, unreadable,
+         fingerprint, full_hash, trial, quarantined, read_at)
+       select ?, id, size_in_bytes, modified_ms, facts, unreadable, fingerprint, full_hash, trial, quarantined, read_at
+       from media_files where place_id = ? and read_at is not null`,
+      [row.id, placeId],
+    )) as { rowCount: number };
+    await trx('index_archives').where({ id: row.id }).update({ files: rowCount });
+    await trx('media_files').where({ place_id: placeId }).update({
+      facts: null,
+      unreadable: null,
+      fingerprint: null,
+      full_hash: null,
+      trial: null,
+      quarantined: false,
+      read_at: null,
+    });
+    return { ...toView(row), files: rowCount };
+  },
+  /** Puts back what was measured, for files that still have the size and time they had then. Returns how many. */
+  async restore(trx: Transaction, id: string): Promise<number> {
+    const { rowCount } = (await trx.raw(
+      `update media_files m set facts = a.facts, unreadable = a.unreadable, fingerprint = a.fingerprint,
+         full_hash = a.full_hash, trial = a.trial, quarantined = a.quarantined, read_at = a.read_at
+       from archived_readings a
+       where a.archive_id = ? and a.media_file_id = m.id
+         and a.size_in_bytes = m.size_in_bytes and a.modified_ms = m.modified_ms`,
+      [id],
+    )) as { rowCount: number };
+    return rowCount;
+  },
+};

@@ -1,0 +1,175 @@
+import { PassThrough } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { PoolClient } from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+import type { MediaFileId, PlaceId } from '@legame/core';
+import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { Walked } from '../places/walk.ts';
+
+export type WalkChanges = {
+  readonly added: number;
+  readonly changed: number;
+  readonly gone: number;
+  readonly same: number;
+};
+
+type KnownRow = {
+  id: MediaFileId;
+  folder: string;
+  name: string;
+  size_in_bytes: string;
+  modified_ms: number;
+  gone: boolean;
+};
+const pathKey = (file: { folder: string; name: string }) => `${file.folder}\u0000${file.name}`;
+
+/** What a walk of a place, or of one folder of it, changes in the records of its files. */
+export type WalkInProgress = {
+  readonly add: (files: readonly Walked[]) => void;
+  /**
+   * Writes the rest. What was not seen counts as gone, except under folders that could not be listed. Facts of files
+   * whose size or time changed are forgotten; no record is ever deleted.
+   */
+  readonly finish: (unlisted: readonly string[]) => Promise<WalkChanges>;
+  /** Gives up: nothing of this walk is kept. */
+  readonly abandon: () => Promise<void>;
+};
+
+/**
+ * Brings records in line with a walk while it goes on. Where nothing is known yet, what is found goes straight into a
+ * COPY; else what is known is loaded while the walk lists, compared in memory, and only the difference is written.
+ */
+export async function beginWalk(db: Database, placeId: PlaceId, folder = ''): Promise<WalkInProgress> {
+  const isUnder = folder === '' ? {} : { folder };
+  const any: unknown = await db('media_files').where({ place_id: placeId }).first('id');
+  return any ? comparing(db, placeId, isUnder) : copying(db, placeId);
+}
+
+async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress> {
+  const trx = await db.transaction();
+  const copy = await openCopy(trx, placeId);
+  let added = 0;
+  return {
+    add: (files) => {
+      added += files.length;
+      copy.write(files);
+    },
+    finish: async () => {
+      await copy.end();
+      await trx.commit();
+      return { added, changed: 0, gone: 0, same: 0 };
+    },
+    abandon: async () => {
+      await copy.end().catch(() => undefined);
+      await trx.rollback();
+    },
+  };
+}
+
+function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string }): WalkInProgress {
+  const loading = loadKnown(db, placeId, folder);
+  // A failure is met in finish; this keeps it from being called unhandled before.
+  loading.catch(() => undefined);
+  const waiting: Walked[] = [];
+  return {
+    add: (files) => void waiting.push(...files),
+    finish: async (unlisted) => {
+      const known = await loading;
+      const { added, changed, same } = compare(known, waiting);
+      const isHidden = (row: KnownRow) =>
+        unlisted.some((path) => row.folder === path || row.folder.startsWith(`${path}/`));
+      const gone = [...known.values()].filter((row) => !row.gone && !isHidden(row)).map((row) => row.id);
+      await db.transaction(async (trx) => {
+        await updateChanged(trx, changed);
+        if (gone.length)
+          await trx.raw('update media_files set gone = true where id = any(?::uuid[])', listBindings(gone));
+        if (added.length === 0) return;
+        const copy = await openCopy(trx, placeId);
+        copy.write(added);
+        await copy.end();
+      });
+      return { added: added.length, changed: changed.length, gone: gone.length, same };
+    },
+    abandon: () => Promise.resolve(),
+  };
+}
+
+async function loadKnown(db: Database, placeId: PlaceId, folder: string | undefined): Promise<Map<string, KnownRow>> {
+  const rows = (await db('media_files')
+    .where({ place_id: placeId })
+    .modify((query) => {
+      if (folder !== undefined)
+        void query.where((q) => q.where({ folder }).orWhereRaw('starts_with(folder, ?)', [`${folder}/`]));
+    })
+    .select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone')) as KnownRow[];
+  return new Map(rows.map((row) => [pathKey(row), row]));
+}
+
+/** Takes what was seen out of `known`, so that the rest of it is what was not. */
+function compare(known: Map<string, KnownRow>, walked: readonly Walked[]) {
+  const added: Walked[] = [];
+  const changed: (Walked & { id: MediaFileId })[] = [];
+  let same = 0;
+  for (const file of walked) {
+    const key = pathKey(file);
+    const row = known.get(key);
+    known.delete(key);
+    if (!row) added.push(file);
+    else if (row.gone || Number(row.size_in_bytes) !== file.sizeInBytes || row.modified_ms !== file.modifiedMs)
+      changed.push({ ...file, id: row.id });
+    else same += 1;
+  }
+  return { added, changed, same };
+}
+
+async function updateChanged(trx: Transaction, changed: readonly (Walked & { id: MediaFileId })[]): Promise<void> {
+  if (changed.length === 0) return;
+  await trx.raw(
+    `update media_files set size_in_bytes = given.size, modified_ms = given.modified, sequence = given.sequence,
+       gone = false,
+       -- A file that came back as it was is still what was measured.
+       facts = case when given.size = size_in_bytes and given.modified = modified_ms then facts end,
+       unreadable = case when given.size = size_in_bytes and given.modified = modified_ms then unreadable end,
+       read_at = case when given.size = size_in_bytes and given.modified = modified_ms then read_at end,
+       fingerprint = case when given.size = size_in_bytes and given.modified = modified_ms then fingerprint end,
+       full_hash = case when given.size = size_in_bytes and given.modified = modified_ms then full_hash end,
+       trial = case when given.size = size_in_bytes and given.modified = modified_ms then trial end,
+       quarantined = quarantined and given.size = size_in_bytes and given.modified = modified_ms
+     from unnest(?::uuid[], ?::bigint[], ?::float8[], ?::jsonb[]) as given(id, size, modified, sequence)
+     where media_files.id = given.id`,
+    listBindings(
+      changed.map((f) => f.id),
+      changed.map((f) => f.sizeInBytes),
+      changed.map((f) => f.modifiedMs),
+      changed.map((f) => (f.sequence ? JSON.stringify(f.sequence) : null)),
+    ),
+  );
+}
+
+async function openCopy(trx: Transaction, placeId: PlaceId) {
+  const client = await (trx.client as { acquireConnection: () => Promise<PoolClient> }).acquireConnection();
+  const target = client.query(
+    copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence) from stdin'),
+  );
+  const lines = new PassThrough({ highWaterMark: 1 << 20 });
+  const done = pipeline(lines, target);
+  done.catch(() => undefined);
+  return {
+    write: (files: readonly Walked[]) => {
+      let text = '';
+      for (const f of files) {
+        const sequence = f.sequence ? escapeCopy(JSON.stringify(f.sequence)) : '\\N';
+        text += `${placeId}\t${escapeCopy(f.folder)}\t${escapeCopy(f.name)}\t${f.sizeInBytes}\t${f.modifiedMs}\t${sequence}\n`;
+      }
+      if (text !== '') lines.write(text);
+    },
+    end: async () => {
+      lines.end();
+      await done;
+    },
+  };
+}
+
+const copyEscapes: Readonly<Record<string, string>> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' };
+const escapeCopy = (text: string): string =>
+  /[\\\t\n\r]/.test(text) ? text.replace(/[\\\t\n\r]/g, (c) => copyEscapes[c]!) : text;
