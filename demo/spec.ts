@@ -289,7 +289,36 @@ const titles: DemoSequence = {
   colour: '0x22303a',
 };
 
-export const demoMedia: readonly DemoMedia[] = [...cameras, ...oddOnes, ...drone, ...sound, ...stills, titles];
+/** A night take that the camera split into three files where its card's file system ends; the edit does not use it. */
+const nightTake: DemoPicture[] = [1, 2, 3].map((part) => ({
+  kind: 'picture',
+  path: `KILN_B/rushes/night/kiln-night_P0${part}.mov`,
+  remembered: null,
+  codec: 'h264',
+  frames: part === 3 ? 90 : 150,
+  rate: pal,
+  start: clock(22, 10) + (part - 1) * 150,
+  drop: false,
+  reel: 'N001',
+  raster: hd,
+  colour: '0x1c2430',
+}));
+export const demoMedia: readonly DemoMedia[] = [
+  ...cameras,
+  ...oddOnes,
+  ...nightTake,
+  ...drone,
+  ...sound,
+  ...stills,
+  titles,
+];
+
+/** Files that lie: made from the good ones by cutting off their end, or never media at all. The edit does not use them. */
+export const brokenMedia = [
+  { path: 'KILN_B/rushes/night/ember-wide_cut-short.mov', from: 'KILN_B/rushes/night/kiln-night_P01.mov', keep: 0.4 },
+  { path: 'BAY_SHARE/sound/day2/SND02/SND02_T09.wav', from: 'BAY_SHARE/sound/day2/SND02/SND02_T01.wav', keep: 0.5 },
+  { path: 'BAY_SHARE/archive/scans/reading-notes.mov', from: null, keep: 1 },
+] as const;
 
 /** What the edit remembers and no drive holds any more. */
 export const goneMedia: readonly DemoPicture[] = [
@@ -311,3 +340,24 @@ export const goneMedia: readonly DemoPicture[] = [
 /** The simulated drives. The one that is away is made, seen once, and then unplugged. */
 export const drives = ['KILN_A', 'KILN_B', 'CARD_07', 'BAY_SHARE'] as const;
 export const driveAway = 'CARD_07';
+
+/** What was cleared from the drives, or archived to tape, and comes back when it is asked for. */
+export const shelvedMedia: readonly { readonly shelf: 'recycle' | 'vault'; readonly media: DemoPicture }[] = [
+  { shelf: 'vault', media: { ...goneMedia[0]!, path: 'KILN_A/day1/cardA/crucible-pour_02.mov', colour: '0x8a6a2c' } },
+  {
+    shelf: 'recycle',
+    media: {
+      kind: 'picture',
+      path: 'KILN_A/day2/cardA/annealing-wide.mov',
+      remembered: null,
+      codec: 'h264',
+      frames: 240,
+      rate: pal,
+      start: clock(11, 55),
+      drop: false,
+      reel: 'A002',
+      raster: hd,
+      colour: '0x5a5a4a',
+    },
+  },
+];

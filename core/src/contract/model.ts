@@ -143,11 +143,10 @@ export const factsSchema = z.object({
   channels: z.int().nonnegative().nullable(),
   raster: rasterSchema.nullable(),
   bitDepth: z.int().nullable(),
-  // What was measured before these were noted lacks them.
-  chroma: z.string().nullable().default(null),
+  chroma: z.string().nullable(),
   reel: z.string().nullable(),
-  readBy: z.enum(['header', 'decoder']).default('decoder'),
-  doubts: z.array(z.enum(doubts)).readonly().default([]),
+  readBy: z.enum(['header', 'decoder']),
+  doubts: z.array(z.enum(doubts)).readonly(),
 });
 
 export const acceptanceSchema = z.object({

@@ -162,10 +162,19 @@ export const rereadSchema = z.union([
   z.object({ placeId: placeIdSchema, folder: pathInPlace.default('') }),
 ]);
 
-export const mediaUses = ['this-project', 'other-projects', 'duplicate', 'unused', 'holding', 'other'] as const;
+export const mediaUses = [
+  'this-project',
+  'other-projects',
+  /** No clip is tied to it, but a dark one may need it. */
+  'wanted',
+  'duplicate',
+  'unused',
+  'holding',
+  'other',
+] as const;
 export type MediaUse = (typeof mediaUses)[number];
 const byUseSchema = z.record(z.enum(mediaUses), bytes);
-export const roomEntrySchema = z.object({
+const roomShareSchema = z.object({
   name: z.string(),
   /** The folder it stands for, or the file. */
   folder: z.string().nullable(),
@@ -174,6 +183,9 @@ export const roomEntrySchema = z.object({
   sizeInBytes: bytes,
   byUse: byUseSchema,
 });
+/** A folder or file of the level shown, with what lies right inside it. */
+export const roomEntrySchema = roomShareSchema.extend({ inside: z.array(roomShareSchema) });
+export type RoomShareView = z.infer<typeof roomShareSchema>;
 export type RoomEntry = z.infer<typeof roomEntrySchema>;
 export const roomFileSchema = z.object({
   mediaFileId: mediaFileIdSchema,
@@ -182,10 +194,13 @@ export const roomFileSchema = z.object({
   sizeInBytes: bytes,
   use: z.enum(mediaUses),
   usedBy: z.array(z.string()),
+  /** Dark clips, or projects that have such, of which it is a candidate. */
+  wantedBy: z.array(z.string()),
 });
 export const roomMapSchema = z.object({
   placeId: placeIdSchema,
   placeName: z.string(),
+  /** The folder shown: where there is but one folder, the first below that parts. */
   folder: z.string(),
   entries: z.array(roomEntrySchema),
   byUse: byUseSchema,

@@ -31,8 +31,15 @@ export async function clearFiles(
   const skipped: { name: string; why: string }[] = [];
   for (const file of files) {
     const usedBy = uses.elsewhere.get(file.id);
+    const wantedBy = uses.wanted.get(file.id);
     const why =
-      file.placeId !== placeId || file.gone ? 'it is not there' : usedBy ? `${usedBy.join(', ')} uses it` : null;
+      file.placeId !== placeId || file.gone
+        ? 'it is not there'
+        : usedBy
+          ? `${usedBy.join(', ')} uses it`
+          : wantedBy
+            ? `a dark clip of ${wantedBy.join(', ')} may need it`
+            : null;
     if (why) skipped.push({ name: file.name, why });
     else if (file.sequence) skipped.push({ name: file.name, why: 'image sequences stay together where they are' });
     else cleared.push(await moveToHolding(context, place, file, day));

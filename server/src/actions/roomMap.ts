@@ -1,8 +1,9 @@
 import type { z } from 'zod';
-import type { MediaUse, RoomMap, roomFileSchema } from '@legame/core/contract';
+import type { MediaUse, RoomMap, roomFileSchema, RoomShareView } from '@legame/core/contract';
 import {
   bytesByUse,
   defaultHeadroomShare,
+  isDark,
   roomShares,
   type MediaFileId,
   type PlaceId,
@@ -17,35 +18,43 @@ import { projectStore } from '../stores/projects.ts';
 import { loadProject } from './clipViews.ts';
 
 const mostListed = 200;
+const mostInside = 60;
 const allUses: Record<MediaUse, number> = {
   'this-project': 0,
   'other-projects': 0,
+  wanted: 0,
   duplicate: 0,
   unused: 0,
   holding: 0,
   other: 0,
 };
 
-/** What uses each file: names of clips of this project, and names of other projects. */
+/** What uses each file: names of clips of this project, names of other projects, dark clips that may need it. */
 export type Uses = {
   readonly here: ReadonlyMap<MediaFileId, readonly string[]>;
   readonly elsewhere: ReadonlyMap<MediaFileId, readonly string[]>;
+  readonly wanted: ReadonlyMap<MediaFileId, readonly string[]>;
 };
 
-/** Clips of `projectId` and other projects by the files they are tied to. */
+/** Clips of `projectId` and other projects by the files they are tied to, or may be. */
 export async function usesOfFiles(db: Database, projectId: ProjectId | null): Promise<Uses> {
   const here = new Map<MediaFileId, string[]>();
   const elsewhere = new Map<MediaFileId, string[]>();
+  const wanted = new Map<MediaFileId, string[]>();
+  const note = (map: Map<MediaFileId, string[]>, id: MediaFileId, name: string) => {
+    const known = map.get(id) ?? [];
+    if (!known.includes(name)) map.set(id, [...known, name]);
+  };
   for (const project of await projectStore.listProjects(db)) {
     const isHere = project.id === projectId;
-    for (const { clip, tied } of (await loadProject(db, project.id)).states) {
-      if (!tied) continue;
-      const [map, name] = isHere ? [here, clip.name] : [elsewhere, project.name];
-      const known = map.get(tied.file.id) ?? [];
-      if (!known.includes(name)) map.set(tied.file.id, [...known, name]);
+    for (const { clip, tied, status } of (await loadProject(db, project.id)).states) {
+      if (tied) note(isHere ? here : elsewhere, tied.file.id, isHere ? clip.name : project.name);
+      if (!isDark(status.status)) continue;
+      for (const { mediaFileId } of clip.proposal?.candidates ?? [])
+        note(wanted, mediaFileId, isHere ? clip.name : project.name);
     }
   }
-  return { here, elsewhere };
+  return { here, elsewhere, wanted };
 }
 
 /** What takes up a place, by folder and by use: for one project's eyes, from `folder` down. */
@@ -66,6 +75,13 @@ export async function roomMap(db: Database, projectId: ProjectId, placeId: Place
     file: null,
   }));
   const all = [...used, ...held];
+  const sharesOf = (of: string): RoomShareView[] =>
+    roomShares<MediaUse, (typeof all)[number]>(all, of).map(({ file, ...share }) => ({
+      ...share,
+      mediaFileId: file?.file?.id ?? null,
+      byUse: { ...allUses, ...share.byUse },
+    }));
+  const shown = firstParting(folder, sharesOf);
   const under = all.filter((f) => folder === '' || f.folder === folder || f.folder.startsWith(`${folder}/`));
   const media = used.filter((f) => under.includes(f)).sort((a, b) => b.sizeInBytes - a.sizeInBytes);
   const view = ({ file, use }: (typeof used)[number]): z.input<typeof roomFileSchema> => ({
@@ -75,15 +91,15 @@ export async function roomMap(db: Database, projectId: ProjectId, placeId: Place
     sizeInBytes: file.sizeInBytes,
     use,
     usedBy: [...(uses.here.get(file.id) ?? []), ...(uses.elsewhere.get(file.id) ?? []).map((p) => `project ${p}`)],
+    wantedBy: [...(uses.wanted.get(file.id) ?? [])],
   });
   return {
     placeId,
     placeName: place.name,
-    folder,
-    entries: roomShares<MediaUse, (typeof all)[number]>(all, folder).map(({ file, ...share }) => ({
+    folder: shown,
+    entries: sharesOf(shown).map((share) => ({
       ...share,
-      mediaFileId: file?.file?.id ?? null,
-      byUse: { ...allUses, ...share.byUse },
+      inside: share.folder === null ? [] : sharesOf(share.folder).slice(0, mostInside),
     })),
     byUse: { ...allUses, ...bytesByUse(under) },
     room: place.there ? await roomOf(place.path) : null,
@@ -96,10 +112,20 @@ export async function roomMap(db: Database, projectId: ProjectId, placeId: Place
   };
 }
 
-/** In use counts before all else; then whether the same content lies somewhere else as well. */
+/** A folder that holds nothing but one folder says nothing; the first below it that parts does. */
+function firstParting(folder: string, sharesOf: (folder: string) => readonly RoomShareView[]): string {
+  for (let at = folder; ;) {
+    const [only, ...others] = sharesOf(at);
+    if (!only || only.folder === null || others.length > 0) return at;
+    at = only.folder;
+  }
+}
+
+/** In use counts before all else; then what a dark clip may need; then whether the content lies elsewhere as well. */
 function useOf(file: MediaFileRecord, uses: Uses, copies: ReadonlySet<string>): MediaUse {
   if (uses.here.has(file.id)) return 'this-project';
   if (uses.elsewhere.has(file.id)) return 'other-projects';
+  if (uses.wanted.has(file.id)) return 'wanted';
   if (file.unreadable?.code === 'not-media' || (file.wasRead && !file.facts && !file.unreadable)) return 'other';
   return file.fingerprint !== null && copies.has(file.fingerprint) ? 'duplicate' : 'unused';
 }

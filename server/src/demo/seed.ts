@@ -12,6 +12,8 @@ import { sweepPlaces } from '../actions/placeStates.ts';
 import { ReadLog } from '../actions/readLog.ts';
 import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
+import { bayStateFile } from '../places/conditions.ts';
+import { replaceOwnFile } from '../places/writing.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { projectStore } from '../stores/projects.ts';
 
@@ -43,6 +45,8 @@ export async function seedDemo({
   const away = { plugged: join(config.bay, driveAway), unplugged: join(unplugged, driveAway) };
   if (isNew && existsSync(away.unplugged) && !existsSync(away.plugged)) await rename(away.unplugged, away.plugged);
   if (!isNew) return;
+  // A drive that was left slow or stalling would hold up the seeding.
+  await replaceOwnFile(join(config.bay, bayStateFile), '{}');
   let told = 0;
   await makeDemo(config.bay, config.demoDocuments, (made, of) => {
     if (made === 1) say(`Making the demo media (${of} files, about a minute, once)…`);

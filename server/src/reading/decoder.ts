@@ -104,7 +104,11 @@ export function reasonOf(stderr: string, path: string): Unreadable {
   const said = complaintsIn(stderr, path);
   const detail = said.at(-1) ?? 'the decoder gave no reason';
   if (said.some((line) => line.includes('Permission denied'))) return { code: 'no-permission' };
-  if (said.some((line) => /exceeds? specified max pixel|Picture size \S+ is invalid|Cannot allocate memory|max_alloc/i.test(line)))
+  if (
+    said.some((line) =>
+      /exceeds? specified max pixel|Picture size \S+ is invalid|Cannot allocate memory|max_alloc/i.test(line),
+    )
+  )
     return { code: 'too-large-to-decode', detail: said[0] ?? detail };
   if (said.some((line) => /partial file/i.test(line))) return { code: 'header-broken', detail: said[0] ?? detail };
   const notMedia = said.some((line) => /Invalid data found|not on whitelist|unknown format/i.test(line));

@@ -1,5 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 
+export type { ChildProcess };
+
 export type FencedLimits = {
   readonly seconds: number;
   readonly cpuSeconds: number;

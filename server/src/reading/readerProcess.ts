@@ -1,8 +1,7 @@
-import type { ChildProcess } from 'node:child_process';
 import { createInterface } from 'node:readline';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { killGroup, spawnFenced } from './fenced.ts';
+import { killGroup, spawnFenced, type ChildProcess } from './fenced.ts';
 import { partSchema, type Part, type Request } from './readerTalk.ts';
 
 type Distribute<T> = T extends unknown ? Omit<T, 'id'> : never;

@@ -1,4 +1,5 @@
-import { frameName, type Facts, type MediaFile, type Unreadable } from '@legame/core';
+import { dirname } from 'node:path';
+import { frameName, type Facts, type MediaFile, type SequenceFrames, type Unreadable } from '@legame/core';
 import { fileInsidePlace } from '../places/fence.ts';
 import { endureAsync } from '../places/conditions.ts';
 import { complaintsIn, decoderFence, reasonOf } from './decoder.ts';
@@ -34,6 +35,7 @@ export async function tryReading(
   return tryFile(placePath, pathInPlace(file), facts, file.sizeInBytes, signal);
 }
 
+/** Frames of a sequence without a gap are decoded in one go. */
 async function trySequence(
   placePath: string,
   file: Pick<MediaFile, 'folder' | 'name' | 'sequence' | 'sizeInBytes'>,
@@ -41,23 +43,53 @@ async function trySequence(
   signal: AbortSignal | undefined,
 ): Promise<TrialResult> {
   const sequence = file.sequence!;
-  const missing = new Set(sequence.missing);
-  const still: Facts = { ...facts, kind: 'still', length: null };
+  const first = await fileInsidePlace(placePath, pathInPlace(file));
+  const isInside = first !== null && (await everyFrameInside(placePath, file.folder, sequence));
+  if (!isInside) return { state: 'fails', reason: { code: 'outside-place' } };
+  // A percent sign in a name is written twice, or it would be part of the pattern.
+  const literal = (text: string) => text.replaceAll('%', '%%');
+  const number = sequence.padding > 1 ? `%0${sequence.padding}d` : '%d';
+  const pattern = `${literal(dirname(first))}/${literal(sequence.prefix)}${number}${literal(sequence.suffix)}`;
+  const ofFrames = sequence.last - sequence.first + 1;
   let frames = 0;
-  for (let number = sequence.first; number <= sequence.last; number += 1) {
-    if (missing.has(number)) continue;
-    const name = frameName(sequence, number);
-    const path = file.folder === '' ? name : `${file.folder}/${name}`;
-    const result = await tryFile(placePath, path, still, 100_000_000, signal);
+  for (const run of runsOf(sequence)) {
+    const input = ['-f', 'image2', '-framerate', '25', '-start_number', String(run.from), '-i', `file:${pattern}`];
+    const output = ['-frames:v', String(run.to - run.from + 1)];
+    const still: Facts = { ...facts, kind: 'picture', rate: { num: 25, den: 1 }, length: run.to - run.from + 1 };
+    const result = await decode(first, [...input, ...output], still, file.sizeInBytes, signal);
     if (result.state === 'aborted') return result;
     if (result.state === 'fails') {
+      const atFrame = result.reason.code === 'damaged' ? (result.reason.atFrame ?? 0) : 0;
       const detail = 'detail' in result.reason ? result.reason.detail : result.reason.code;
-      const ofFrames = sequence.last - sequence.first + 1;
-      return { state: 'fails', reason: { code: 'damaged', atFrame: number - sequence.first, ofFrames, detail } };
+      const at = run.from - sequence.first + atFrame;
+      return { state: 'fails', reason: { code: 'damaged', atFrame: at, ofFrames, detail } };
     }
-    frames += 1;
+    frames += result.frames ?? 0;
   }
   return { state: 'whole', frames };
+}
+
+/** The decoder opens frames by their numbers, so each is looked at before: none may be a link that leads out. */
+async function everyFrameInside(placePath: string, folder: string, sequence: SequenceFrames): Promise<boolean> {
+  for (const { from, to } of runsOf(sequence)) {
+    for (let number = from; number <= to; number += 1) {
+      const name = frameName(sequence, number);
+      if (!(await fileInsidePlace(placePath, folder === '' ? name : `${folder}/${name}`))) return false;
+    }
+  }
+  return true;
+}
+
+function runsOf({ first, last, missing }: SequenceFrames): { from: number; to: number }[] {
+  const runs: { from: number; to: number }[] = [];
+  const gone = new Set(missing);
+  for (let number = first; number <= last; number += 1) {
+    if (gone.has(number)) continue;
+    const run = runs.at(-1);
+    if (run && run.to === number - 1) run.to = number;
+    else runs.push({ from: number, to: number });
+  }
+  return runs;
 }
 
 async function tryFile(
@@ -69,11 +101,21 @@ async function tryFile(
 ): Promise<TrialResult> {
   const path = await fileInsidePlace(placePath, pathOfFile);
   if (!path) return { state: 'fails', reason: { code: 'outside-place' } };
+  const literalName = facts.container === 'image2' ? ['-pattern_type', 'none'] : [];
+  return decode(path, [...literalName, '-i', `file:${path}`], facts, sizeInBytes, signal);
+}
+
+async function decode(
+  path: string,
+  input: readonly string[],
+  facts: Facts,
+  sizeInBytes: number,
+  signal: AbortSignal | undefined,
+): Promise<TrialResult> {
   await endureAsync(path, signal);
   const isPicture = facts.kind !== 'sound';
   // Each decoded frame is counted by its checksum line; sound is only counted as decoded at all.
   const output = isPicture ? ['-map', '0:v:0', '-f', 'framecrc', '-'] : ['-map', '0:a:0', '-f', 'null', '-'];
-  const literalName = facts.container === 'image2' ? ['-pattern_type', 'none'] : [];
   const decoded = new FrameCounter();
   const result = await runFenced(
     'ffmpeg',
@@ -86,11 +128,9 @@ async function tryFile(
       '-err_detect',
       'crccheck+bitstream+buffer',
       ...decoderFence,
-      ...literalName,
       '-threads',
       '1',
-      '-i',
-      `file:${path}`,
+      ...input,
       ...(isPicture ? ['-fps_mode', 'passthrough'] : []),
       ...output,
     ],

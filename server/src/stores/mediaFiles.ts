@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import { z } from 'zod';
 import { factsSchema, sequenceSchema, unreadableSchema } from '@legame/core/contract';
 import {
@@ -69,6 +70,14 @@ function toRecord(row: unknown): MediaFileRecord {
   };
 }
 
+/** Keeps a query to a folder of a place and all under it; the whole place for "". */
+export function fromFolderDown(query: Knex.QueryBuilder, folder: string): void {
+  if (folder === '') return;
+  void query.where((q) => {
+    void q.where({ folder }).orWhereRaw('starts_with(folder, ?)', [`${folder}/`]);
+  });
+}
+
 export const mediaFileStore = {
   /** Files that were there when their place was last walked. */
   async listPresent(db: Database | Transaction): Promise<MediaFileRecord[]> {
@@ -94,12 +103,9 @@ export const mediaFileStore = {
   },
   /** Everything from a folder of a place down. */
   async listUnder(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<MediaFileRecord[]> {
-    const rows: unknown[] = await db('media_files')
+    const rows = (await db('media_files')
       .where({ place_id: placeId, gone: false })
-      .modify((query) => {
-        if (folder !== '')
-          void query.where((q) => q.where({ folder }).orWhereRaw('starts_with(folder, ?)', [`${folder}/`]));
-      });
+      .modify(fromFolderDown, folder)) as unknown[];
     return rows.map(toRecord);
   },
   /** Files of a place that cannot be used, by folder and name. */
@@ -127,14 +133,11 @@ export const mediaFileStore = {
     return toRecord(row);
   },
   async listUnread(db: Database | Transaction, placeId: PlaceId, folder = ''): Promise<MediaFileRecord[]> {
-    const rows: unknown[] = await db('media_files')
+    const rows = (await db('media_files')
       .where({ place_id: placeId, gone: false })
       .whereNull('read_at')
-      .modify((query) => {
-        if (folder !== '')
-          void query.where((q) => q.where({ folder }).orWhereRaw('starts_with(folder, ?)', [`${folder}/`]));
-      })
-      .orderBy(['folder', 'name']);
+      .modify(fromFolderDown, folder)
+      .orderBy(['folder', 'name'])) as unknown[];
     return rows.map(toRecord);
   },
   /** What was measured of files, many at once. */

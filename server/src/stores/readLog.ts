@@ -63,14 +63,14 @@ export const readLogStore = {
     db: Database,
     filter: { text?: string | undefined; only?: 'open' | 'trouble' | undefined; limit: number },
   ): Promise<OpeningView[]> {
-    const rows: unknown[] = await db('read_log')
+    const rows = (await db('read_log')
       .modify((query) => {
         if (filter.text) void query.whereRaw('position(lower(?) in lower(path)) > 0', [filter.text]);
         if (filter.only === 'open') void query.whereNull('ended_at');
         if (filter.only === 'trouble') void query.whereNotNull('outcome').whereNot({ outcome: 'ok' });
       })
       .orderByRaw('ended_at is not null, begun_at desc')
-      .limit(filter.limit);
+      .limit(filter.limit)) as unknown[];
     return rows.map((row) => {
       const r = rowSchema.parse(row);
       return {

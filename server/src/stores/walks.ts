@@ -5,6 +5,7 @@ import { from as copyFrom } from 'pg-copy-streams';
 import type { MediaFileId, PlaceId } from '@legame/core';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import type { Walked } from '../places/walk.ts';
+import { fromFolderDown } from './mediaFiles.ts';
 
 export type WalkChanges = {
   readonly added: number;
@@ -97,10 +98,7 @@ function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string
 async function loadKnown(db: Database, placeId: PlaceId, folder: string | undefined): Promise<Map<string, KnownRow>> {
   const rows = (await db('media_files')
     .where({ place_id: placeId })
-    .modify((query) => {
-      if (folder !== undefined)
-        void query.where((q) => q.where({ folder }).orWhereRaw('starts_with(folder, ?)', [`${folder}/`]));
-    })
+    .modify(fromFolderDown, folder ?? '')
     .select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone')) as KnownRow[];
   return new Map(rows.map((row) => [pathKey(row), row]));
 }

@@ -16,7 +16,6 @@ import {
   logMappingSchema,
   mediaFileSchema,
   placeDocumentsSchema,
-  placeSchema,
   projectSchema,
   projectSummarySchema,
   pullRowSchema,
@@ -54,11 +53,11 @@ const placeFilesSchema = z.object({
   files: z.array(mediaFileSchema),
 });
 
-/** The server, as hooks. Answers are checked against the contract; changes come in by the event stream (`useChanges`). */
+/** The server, as hooks. Storage (places, drives, reading, room) is asked in `storage.ts`.  Answers are checked against the contract; changes come in by the event stream (`useChanges`). */
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api/' }),
-  tagTypes: ['Projects', 'Project', 'Places', 'Jobs'],
+  tagTypes: ['Projects', 'Project', 'Places', 'Jobs', 'Trials'],
   endpoints: (build) => ({
     projects: build.query({
       query: (_: void) => 'projects',
@@ -227,34 +226,6 @@ export const api = createApi({
       responseSchema: actSchema,
       invalidatesTags: ['Project'],
     }),
-    places: build.query({
-      query: (_: void) => 'places',
-      responseSchema: z.array(placeSchema),
-      providesTags: ['Places'],
-    }),
-    addPlace: build.mutation({
-      query: (body: { path: string; knownAs: string[] }) => ({ url: 'places', method: 'POST', body }),
-      responseSchema: placeSchema,
-      invalidatesTags: ['Places', 'Jobs'],
-    }),
-    changePlace: build.mutation({
-      query: ({ id, ...body }: { id: string; name?: string; knownAs?: string[] }) => ({
-        url: `places/${id}`,
-        method: 'PATCH',
-        body,
-      }),
-      responseSchema: placeSchema,
-      invalidatesTags: ['Places'],
-    }),
-    forgetPlace: build.mutation({
-      query: (id: string) => ({ url: `places/${id}`, method: 'DELETE' }),
-      invalidatesTags: ['Places', 'Project'],
-    }),
-    indexPlace: build.mutation({
-      query: (id: string) => ({ url: `places/${id}/index`, method: 'POST' }),
-      responseSchema: jobSchema,
-      invalidatesTags: ['Jobs'],
-    }),
     placeFiles: build.query({
       query: ({ placeId, folder }: { placeId: string; folder: string }) => ({
         url: `places/${placeId}/files`,
@@ -305,8 +276,12 @@ export const api = createApi({
   }),
 });
 
-export const pictureUrl = (mediaFileId: string, frame: number): string =>
-  `/api/media/${mediaFileId}/picture?frame=${Math.max(0, Math.round(frame))}`;
+type Pictured = { readonly id: string; readonly version: string };
+/** A frame of a file, counted from its start. The version changes when the file is read anew, and the picture with it. */
+export const pictureUrl = ({ id, version }: Pictured, frame: number, width = 480): string =>
+  `/api/media/${id}/picture${withQuery({ frame: String(Math.max(0, Math.round(frame))), width: String(width), v: version })}`;
+export const previewUrl = ({ id, version }: Pictured, from: number, frames: number): string =>
+  `/api/media/${id}/preview${withQuery({ from: String(Math.max(0, Math.round(from))), frames: String(Math.max(1, Math.round(frames))), v: version })}`;
 export const projectUrl = (projectId: string, what: string, query: Record<string, string> = {}): string =>
   `/api/projects/${projectId}/${what}${withQuery(query)}`;
 const withQuery = (query: Record<string, string>): string => {

@@ -2,13 +2,14 @@ import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { api } from '../api/legame.ts';
+import { storage } from '../api/storage.ts';
 import { ProblemNote } from '../parts/ProblemNote.tsx';
 import { leaveProject } from '../session/selection.ts';
 import { clock, count } from '../words/numbers.ts';
 import { actSentence } from '../words/statuses.ts';
 import { CutStrip } from './CutStrip.tsx';
 import { KeysOverview } from './KeysOverview.tsx';
-import { steps } from './steps.ts';
+import { records, steps } from './steps.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { TopBar } from './TopBar.tsx';
 
@@ -30,10 +31,10 @@ export function Frame() {
   useHotkeys('shift+slash, ?', () => setShowKeys((shown) => !shown), { useKey: false });
   useHotkeys('esc', () => setShowKeys(false));
   useHotkeys(
-    steps.map((step) => `g>${step.key}`),
+    [...steps, ...records].map((step) => `g>${step.key}`),
     (_, handler) => {
       const pressed = handler.keys?.at(-1);
-      const step = steps.find((s) => s.key === pressed);
+      const step = [...steps, ...records].find((s) => s.key === pressed);
       if (step) void navigate(`/projects/${projectId}/${step.path}`);
     },
   );
@@ -98,7 +99,7 @@ export function Frame() {
 
 function Rail({ projectId }: { projectId: string }) {
   const project = api.useProjectQuery(projectId);
-  const places = api.usePlacesQuery();
+  const places = storage.usePlacesQuery();
   const documents = api.useDocumentsQuery(projectId);
   const away = places.data?.filter((p) => !p.there).length ?? 0;
   const left: Record<string, string> = {
@@ -109,16 +110,16 @@ function Rail({ projectId }: { projectId: string }) {
   };
   return (
     <nav className="line-r bg-base-100 py-2" aria-label="steps">
-      {steps.map((step, i) => (
+      {[...steps, ...records].map((step, i) => (
         <NavLink
           key={step.path}
           to={`/projects/${projectId}/${step.path}`}
           title={`g ${step.key}`}
           className={({ isActive }) =>
-            `flex items-baseline gap-2.5 border-l-[3px] px-3 py-1.5 text-[14px] ${isActive ? 'border-primary bg-base-200 font-semibold' : 'border-transparent hover:bg-base-200'}`
+            `flex items-baseline gap-2.5 border-l-[3px] px-3 py-1.5 text-[14px] ${i === steps.length ? 'mt-4' : ''} ${isActive ? 'border-primary bg-base-200 font-semibold' : 'border-transparent hover:bg-base-200'}`
           }
         >
-          <span className="w-3 font-mono text-quiet">{i + 1}</span>
+          {i < steps.length && <span className="w-3 font-mono text-quiet">{i + 1}</span>}
           <span className="flex-1">{step.title}</span>
           <span className="text-[12px] text-quiet">{left[step.path]}</span>
         </NavLink>

@@ -8,7 +8,7 @@ import { setTheme } from '../session/look.ts';
 import { filterStatus, filterText, pick } from '../session/selection.ts';
 import { count } from '../words/numbers.ts';
 import { statusWords } from '../words/statuses.ts';
-import { steps } from './steps.ts';
+import { records, steps } from './steps.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 export function Wordmark() {
@@ -86,7 +86,7 @@ function FindOrDo({ projectId, onUndo }: { projectId: string; onUndo: () => void
     const wanted = text.trim().toLowerCase();
     if (!wanted) return [];
     const doings: Choice[] = [
-      ...steps.map((step) => ({
+      ...[...steps, ...records].map((step) => ({
         key: step.path,
         title: `Go to ${step.title}`,
         hint: `g ${step.key}`,

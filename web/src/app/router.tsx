@@ -2,6 +2,8 @@ import { createBrowserRouter, Navigate } from 'react-router';
 import { HandoffView } from '../views/handoff/HandoffView.tsx';
 import { IntakeView } from '../views/intake/IntakeView.tsx';
 import { LedgerView } from '../views/ledger/LedgerView.tsx';
+import { ReadLogView } from '../views/readLog/ReadLogView.tsx';
+import { RoomView } from '../views/room/RoomView.tsx';
 import { PlacesView } from '../views/places/PlacesView.tsx';
 import { ProjectsView } from '../views/projects/ProjectsView.tsx';
 import { PullList } from '../views/report/PullList.tsx';
@@ -22,6 +24,8 @@ export const makeRouter = () =>
             { index: true, element: <Navigate to="ledger" replace /> },
             { path: 'intake', element: <IntakeView /> },
             { path: 'places', element: <PlacesView /> },
+            { path: 'places/:placeId/room', element: <RoomView /> },
+            { path: 'read-log', element: <ReadLogView /> },
             { path: 'ledger', element: <LedgerView /> },
             { path: 'handoff', element: <HandoffView /> },
           ],

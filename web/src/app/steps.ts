@@ -6,10 +6,13 @@ export const steps = [
   { path: 'handoff', title: 'Handoff', key: 'h' },
 ] as const;
 
+/** What stands below the steps: records to look into at any time. */
+export const records = [{ path: 'read-log', title: 'Read log', key: 'r' }] as const;
+
 /** Every key, as the overview shows it. */
 export const keys: readonly (readonly [string, string])[] = [
   ['/', 'find a clip or do something'],
-  ['g then i p l h', 'go to a step'],
+  ['g then i p l h r', 'go to a step, or to the read log'],
   ['↑ ↓', 'row; with Shift, extend the selection'],
   ['Ctrl/⌘ A', 'select all that the filter shows'],
   ['Enter', 'link the shown candidate'],
@@ -18,6 +21,7 @@ export const keys: readonly (readonly [string, string])[] = [
   ['y', 'carry this link to others'],
   ['k', 'park, or take up again'],
   ['w', 'waive: needs no media'],
+  ['r', 'read the files of the selection again'],
   ['u', 'undo the last act'],
   ['Esc', 'close, or clear the selection'],
   ['?', 'these keys'],

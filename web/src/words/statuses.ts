@@ -1,5 +1,6 @@
-import type { Attribute, Status, StatusName, Unreadable, Verdict, Why } from '@legame/core';
+import type { Attribute, Status, StatusName, Verdict, Why } from '@legame/core';
 import { count } from './numbers.ts';
+import { unreadableWords } from './storage.ts';
 
 export const statusWords: Readonly<Record<StatusName, string>> = {
   linked: 'Linked',
@@ -29,27 +30,6 @@ export const verdictWords: Readonly<Record<Verdict, string>> = {
 
 export const listWords = (words: readonly string[]): string =>
   words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
-
-export function unreadableWords(reason: Unreadable): string {
-  switch (reason.code) {
-    case 'file-empty':
-      return 'the file is empty: 0 bytes. Look for another copy.';
-    case 'not-media':
-      return `not media, whatever its name says: ${reason.detail}`;
-    case 'decoder-gave-up':
-      return `the decoder gave up: ${reason.detail}`;
-    case 'decoder-too-slow':
-      return `reading took over ${reason.seconds} s and was stopped`;
-    case 'no-permission':
-      return 'no permission to read it. Change the file’s permissions and index again.';
-    case 'outside-place':
-      return 'it is a link that leads out of its place, so it is not opened';
-    case 'shorter-than-header':
-      return `the file is cut off: ${reason.detail}`;
-    default:
-      return reason satisfies never;
-  }
-}
 
 /** What a status means for this clip, and what can be done. */
 export function statusSentence(status: Status): string {

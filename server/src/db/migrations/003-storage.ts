@@ -26,6 +26,10 @@ export const storage = {
         -- Not opened again until somebody asks for it to be read anew.
         add column quarantined boolean not null default false;
       create index media_files_by_fingerprint on media_files (fingerprint) where fingerprint is not null and not gone;
+      -- What was measured before these were noted is completed by what they would be.
+      update media_files set facts = facts || '{"chroma": null, "readBy": "decoder", "doubts": []}' where facts is not null;
+      -- Reasons were named more coarsely before; such files are read again.
+      update media_files set unreadable = null, read_at = null where unreadable is not null;
       alter table projects add column acceptance jsonb;
       create table read_log (
         id bigint generated always as identity primary key,

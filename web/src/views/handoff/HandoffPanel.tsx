@@ -6,7 +6,7 @@ import { JobProgress } from '../../parts/JobProgress.tsx';
 import { PathText } from '../../parts/PathText.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes, count } from '../../words/numbers.ts';
-import { RoomBar } from '../places/PlaceCard.tsx';
+import { RoomBar } from '../places/RoomBar.tsx';
 
 const reasonWords = {
   missing: 'no file is linked',

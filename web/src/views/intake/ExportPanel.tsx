@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import type { FormatId } from '@legame/core';
 import type { DocumentView } from '@legame/core/contract';
-import { api, fetchExport } from '../../api/legame.ts';
+import { fetchExport } from '../../api/legame.ts';
+import { storage } from '../../api/storage.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
 import { count } from '../../words/numbers.ts';
@@ -11,7 +12,7 @@ type Paths = 'absolute' | 'relative' | 'place-roots';
 
 /** How a document goes out: as what, and how its references say where files lie on the machine that will open it. */
 export function ExportPanel({ document }: { document: DocumentView }) {
-  const places = api.usePlacesQuery();
+  const places = storage.usePlacesQuery();
   const [paths, setPaths] = useState<Paths>('absolute');
   const [folder, setFolder] = useState(document.folder ?? '');
   const [roots, setRoots] = useState<Readonly<Record<string, string>>>({});

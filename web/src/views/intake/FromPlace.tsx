@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Reading } from '@legame/core';
 import type { DocumentView } from '@legame/core/contract';
 import { api, problemOf } from '../../api/legame.ts';
+import { storage } from '../../api/storage.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes } from '../../words/numbers.ts';
@@ -22,7 +23,7 @@ export function FromPlace({
   onBroughtIn: (id: string) => void;
   onClose: () => void;
 }) {
-  const places = api.usePlacesQuery();
+  const places = storage.usePlacesQuery();
   const there = places.data?.filter((p) => p.there) ?? [];
   const [chosen, setChosen] = useState<string | null>(null);
   const placeId = chosen ?? there[0]?.id ?? '';

@@ -1,17 +1,23 @@
 import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { isDark } from '@legame/core';
+import type { WeighedFile } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
+import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { statusSentence, whySentence } from '../../words/statuses.ts';
+import { AcceptedCopy } from './AcceptedCopy.tsx';
 import { CarryPanel } from './CarryPanel.tsx';
 import { ClipUses } from './ClipUses.tsx';
 import { Compare } from './Compare.tsx';
 import { PointByHand } from './PointByHand.tsx';
 
 type Mode =
-  { readonly kind: 'compare' } | { readonly kind: 'point' } | { readonly kind: 'carry'; readonly mediaFileId: string };
+  | { readonly kind: 'compare' }
+  | { readonly kind: 'point' }
+  | { readonly kind: 'copy'; readonly weighed: WeighedFile }
+  | { readonly kind: 'carry'; readonly mediaFileId: string };
 
 /** One clip in full: why it is dark, its candidates side by side with what is remembered, and what can be done. */
 export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; clipId: string; chosen: number }) {
@@ -19,6 +25,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
   const [link, linked] = api.useLinkMutation();
   const [decline, declined] = api.useDeclineMutation();
   const [setAside, aside] = api.useSetAsideMutation();
+  const [reread, reading] = storage.useRereadMutation();
   const [mode, setMode] = useState<Mode>({ kind: 'compare' });
   /** A file that a person looked at by hand; else the tied one or a candidate is shown. */
   const [pointed, setPointed] = useState<string | null>(null);
@@ -77,6 +84,8 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
         onClose={() => setMode({ kind: 'compare' })}
       />
     );
+  if (mode.kind === 'copy')
+    return <AcceptedCopy projectId={projectId} weighed={mode.weighed} onClose={() => setMode({ kind: 'compare' })} />;
   const status = detail.status.status;
   const setClipAside = (as: 'parked' | 'waived') =>
     void setAside({ projectId, clipIds: [clipId], as: status === as ? null : as });
@@ -184,6 +193,26 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
         <button type="button" className="btn btn-plain btn-sm" title="o" onClick={() => setMode({ kind: 'point' })}>
           Point by hand…
         </button>
+        {shown && (
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            title="r: forget what is remembered of its files, pictures included, and measure them again"
+            disabled={reading.isLoading}
+            onClick={() => void reread({ clipIds: [clipId] })}
+          >
+            Read again
+          </button>
+        )}
+        {isShownTied && shown.file.facts?.kind === 'picture' && !shown.file.sequence && (
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            onClick={() => setMode({ kind: 'copy', weighed: shown })}
+          >
+            Make an accepted copy…
+          </button>
+        )}
         {(isDark(status) || status === 'waived') && (
           <>
             <button
@@ -208,7 +237,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
         )}
       </div>
       <div className="px-3.5">
-        <ProblemNote error={linked.error ?? declined.error ?? aside.error} onClose={linked.reset} />
+        <ProblemNote error={linked.error ?? declined.error ?? aside.error ?? reading.error} onClose={linked.reset} />
       </div>
     </section>
   );

@@ -1,12 +1,12 @@
-import { useState } from 'react';
 import type { Verdict } from '@legame/core';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
-import { pictureUrl } from '../../api/legame.ts';
 import { CoverageRuler } from '../../parts/CoverageRuler.tsx';
 import { MarkedDifference } from '../../parts/PathText.tsx';
 import { findingWords } from '../../words/findings.ts';
 import { bytes, timecode } from '../../words/numbers.ts';
-import { attributeWords, unreadableWords } from '../../words/statuses.ts';
+import { attributeWords } from '../../words/statuses.ts';
+import { FileFacts } from './FileFacts.tsx';
+import { Found } from './Found.tsx';
 
 const signs: Readonly<Record<Verdict, string>> = { agrees: '=', nearly: '≈', differs: '≠', unknown: '?' };
 const order: Readonly<Record<Verdict, number>> = { differs: 0, nearly: 1, agrees: 2, unknown: 3 };
@@ -38,14 +38,10 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
   }
   const { file, holds } = weighed;
   const rows = [...weighed.evidence].sort((a, b) => order[a.verdict] - order[b.verdict]);
-  const firstUsed = clip.used[0]?.start ?? clip.available?.start ?? holds?.start ?? 0;
-  const isUsed = holds !== null && firstUsed >= holds.start && firstUsed < holds.end;
   return (
     <>
-      <Picture clip={clip} weighed={weighed} frame={holds && isUsed ? firstUsed - holds.start : 0} isUsed={isUsed} />
-      {file.unreadable && (
-        <p className="mt-2 text-unreadable [overflow-wrap:anywhere]">{unreadableWords(file.unreadable)}</p>
-      )}
+      <Found key={file.id} clip={clip} weighed={weighed} />
+      <FileFacts weighed={weighed} />
       <table className="mt-2 w-full table-fixed text-left" aria-label="evidence in full">
         <thead>
           <tr className="text-quiet">
@@ -117,59 +113,5 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
         <CoverageRuler clip={clip} holds={holds} />
       </div>
     </>
-  );
-}
-
-/** The found file's picture (or wave) at the first frame that the edit uses; at its own first where that lies outside. */
-function Picture({
-  clip,
-  weighed,
-  frame,
-  isUsed,
-}: {
-  clip: ClipDetail;
-  weighed: WeighedFile;
-  frame: number;
-  isUsed: boolean;
-}) {
-  const { file, holds } = weighed;
-  const source = pictureUrl(file.id, frame);
-  const [failed, setFailed] = useState<string | null>(null);
-  const at =
-    holds && file.facts && file.facts.kind === 'picture'
-      ? timecode(holds.start + frame, clip.rate, clip.counting)
-      : null;
-  const where = [file.placeName, file.folder].filter(Boolean).join('/');
-  return (
-    <figure className="mt-3">
-      <div className="flex h-36 items-center justify-center overflow-hidden rounded-[3px] bg-base-300">
-        {!file.facts || !file.placeThere || failed === source ? (
-          <span className="px-6 text-center text-quiet">
-            {!file.placeThere
-              ? `${file.placeName} is not plugged in`
-              : file.facts
-                ? 'no picture could be made of it'
-                : 'no picture: the file has not been read'}
-          </span>
-        ) : (
-          <img
-            src={source}
-            alt={`${file.name}${at ? ` at ${at}` : ''}`}
-            className="h-full w-full object-contain"
-            onError={() => setFailed(source)}
-          />
-        )}
-      </div>
-      <figcaption className="mt-1 flex justify-between gap-2 text-[12px] text-quiet">
-        <span className="min-w-0 truncate font-mono" title={`${where}/${file.name}`}>
-          {where}
-        </span>
-        {at && (
-          <span className="shrink-0 font-mono">
-            {isUsed ? 'first used' : 'its first frame'} {at}
-          </span>
-        )}
-      </figcaption>
-    </figure>
   );
 }

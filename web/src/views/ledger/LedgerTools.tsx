@@ -14,11 +14,15 @@ export function LedgerTools({
   chosen,
   onPreview,
   onSetAside,
+  onReread,
+  onTry,
 }: {
   rows: readonly ClipRow[];
   chosen: readonly ClipRow[];
   onPreview: (preview: Preview) => void;
   onSetAside: (as: 'parked' | 'waived') => void;
+  onReread: () => void;
+  onTry: () => void;
 }) {
   const { status, text } = useAppSelector((state) => state.selection);
   const dispatch = useAppDispatch();
@@ -74,6 +78,17 @@ export function LedgerTools({
             >
               Park {chosen.length}
             </button>
+            <button type="button" className="btn btn-plain btn-sm h-[26px]" title="r" onClick={onReread}>
+              Read {chosen.length} again
+            </button>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm h-[26px]"
+              title="Decode their files from end to end, in a fenced process"
+              onClick={onTry}
+            >
+              Trial read {chosen.length}
+            </button>
             {many.length > 0 && (
               <button
                 type="button"
@@ -85,6 +100,14 @@ export function LedgerTools({
             )}
           </>
         )}
+        <button
+          type="button"
+          className="btn btn-plain btn-sm h-[26px]"
+          title="Containers, codecs, depth and rates that the edit can use"
+          onClick={() => onPreview({ kind: 'acceptance' })}
+        >
+          Accepts…
+        </button>
         <button
           type="button"
           className="btn btn-primary btn-sm h-[26px]"

@@ -1,11 +1,14 @@
 import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { api } from '../../api/legame.ts';
+import { storage } from '../../api/storage.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { clear, extend, pick, pickMany } from '../../session/selection.ts';
+import { count } from '../../words/numbers.ts';
+import { AcceptancePanel } from './AcceptancePanel.tsx';
 import { ClipPanel } from './ClipPanel.tsx';
 import { LedgerTable } from './LedgerTable.tsx';
 import { LedgerTools } from './LedgerTools.tsx';
@@ -13,7 +16,8 @@ import { LinkManyPanel } from './LinkManyPanel.tsx';
 import { isCertain, nextNeedingHand, shownRows } from './rows.ts';
 
 /** What the panel at the right is for: a clip, or the preview of linking many. */
-export type Preview = { readonly kind: 'certain' } | { readonly kind: 'first-candidates' } | null;
+export type Preview =
+  { readonly kind: 'certain' } | { readonly kind: 'first-candidates' } | { readonly kind: 'acceptance' } | null;
 
 /** Clip by clip: what the edit remembers on the left, what lies on the storage on the right, the evidence between. */
 export function LedgerView() {
@@ -23,6 +27,8 @@ export function LedgerView() {
   const dispatch = useAppDispatch();
   const [preview, setPreview] = useState<Preview>(null);
   const [setAside, aside] = api.useSetAsideMutation();
+  const [reread, reading] = storage.useRereadMutation();
+  const [startTrial, trial] = storage.useStartTrialMutation();
   const layout = useDefaultLayout({ id: 'legame-ledger', storage: localStorage });
 
   const rows = useMemo(() => shownRows(clips.data ?? [], selection), [clips.data, selection]);
@@ -50,6 +56,11 @@ export function LedgerView() {
     const all = chosen.every((row) => row.status.status === as);
     void setAside({ projectId, clipIds: chosen.map((row) => row.id), as: all ? null : as });
   };
+  const rereadChosen = () => {
+    if (chosen.length > 0) void reread({ clipIds: chosen.map((row) => row.id) });
+  };
+  const tryChosen = () => void startTrial({ projectId, scope: 'chosen', clipIds: chosen.map((row) => row.id) });
+  useHotkeys('r', rereadChosen);
   useHotkeys('k', () => setChosenAside('parked'));
   useHotkeys('w', () => setChosenAside('waived'));
 
@@ -74,13 +85,33 @@ export function LedgerView() {
       onLayoutChanged={layout.onLayoutChanged}
     >
       <Panel id="rows" minSize="480px" className="flex min-w-0 flex-col">
-        <LedgerTools rows={clips.data} chosen={chosen} onPreview={setPreview} onSetAside={setChosenAside} />
-        <ProblemNote error={aside.error} onClose={aside.reset} />
+        <LedgerTools
+          rows={clips.data}
+          chosen={chosen}
+          onPreview={setPreview}
+          onSetAside={setChosenAside}
+          onReread={rereadChosen}
+          onTry={tryChosen}
+        />
+        <ProblemNote
+          error={aside.error ?? reading.error ?? trial.error}
+          onClose={trial.error ? trial.reset : aside.reset}
+        />
+        {trial.data && (
+          <p role="status" className="line-b bg-base-100 px-3 py-1">
+            Decoding {count(trial.data.trial.files.length, 'file')} from end to end.{' '}
+            <Link to={`/projects/${projectId}/read-log`} className="underline underline-offset-2">
+              See what fails
+            </Link>
+          </p>
+        )}
         <LedgerTable rows={rows} order={order} />
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
       <Panel id="clip" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
-        {preview ? (
+        {preview?.kind === 'acceptance' ? (
+          <AcceptancePanel projectId={projectId} onClose={() => setPreview(null)} />
+        ) : preview ? (
           <LinkManyPanel projectId={projectId} kind={preview.kind} rows={linkable} onClose={() => setPreview(null)} />
         ) : focused ? (
           <ClipPanel key={focused.id} projectId={projectId} clipId={focused.id} chosen={chosen.length} />

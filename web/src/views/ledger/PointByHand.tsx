@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { formatRate } from '@legame/core';
 import type { MediaFileView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
+import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { bytes, timecode } from '../../words/numbers.ts';
 
@@ -18,7 +19,7 @@ export function PointByHand({
   onChoose: (mediaFileId: string) => void;
   onClose: () => void;
 }) {
-  const places = api.usePlacesQuery();
+  const places = storage.usePlacesQuery();
   const [placeId, setPlaceId] = useState(startAt?.placeId ?? null);
   const [folder, setFolder] = useState(startAt?.folder ?? '');
   const place = places.data?.find((p) => p.id === placeId) ?? places.data?.find((p) => p.there);

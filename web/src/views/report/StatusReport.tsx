@@ -2,6 +2,7 @@ import { useParams } from 'react-router';
 import type { StatusName } from '@legame/core';
 import type { ClipRow } from '@legame/core/contract';
 import { api, pictureUrl } from '../../api/legame.ts';
+import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { clock, count, when } from '../../words/numbers.ts';
@@ -19,7 +20,7 @@ export function StatusReport() {
   const project = api.useProjectQuery(projectId);
   const clips = api.useClipsQuery(projectId);
   const documents = api.useDocumentsQuery(projectId);
-  const places = api.usePlacesQuery();
+  const places = storage.usePlacesQuery();
   if (!project.data || !clips.data) return <Waiting what="the report" error={project.error ?? clips.error} />;
   const { name, darkSeconds, cutSeconds, statuses, toDo } = project.data;
   const causes = causesOf(clips.data);
@@ -123,7 +124,7 @@ function ClipLine({ row }: { row: ClipRow }) {
       <td className="py-1">
         {hasPicture && (
           <img
-            src={pictureUrl(row.tied!.mediaFileId, 0)}
+            src={pictureUrl({ id: row.tied!.mediaFileId, version: '' }, 0)}
             alt=""
             loading="lazy"
             className="aspect-video w-20 rounded-[2px] bg-base-300 object-cover"

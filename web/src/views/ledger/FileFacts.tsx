@@ -1,0 +1,49 @@
+import type { WeighedFile } from '@legame/core/contract';
+import { storage } from '../../api/storage.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { when } from '../../words/numbers.ts';
+import { doubtWords, remedyWords, unreadableWords } from '../../words/storage.ts';
+
+/** What is not sure about a file's facts, why it cannot be used, whether its bytes were proven. */
+export function FileFacts({ weighed }: { weighed: WeighedFile }) {
+  const { file } = weighed;
+  const [hash, hashing] = storage.useHashFileMutation();
+  const doubts = file.facts?.doubts ?? [];
+  return (
+    <div className="mt-2 flex flex-col gap-1">
+      {file.unreadable && (
+        <p className="[overflow-wrap:anywhere]">
+          <span className="block text-unreadable first-letter:uppercase">{unreadableWords(file.unreadable)}</span>
+          <span className="text-quiet">{remedyWords(file.unreadable)}</span>
+        </p>
+      )}
+      {doubts.length > 0 && <p className="text-changed">Not sure: {doubts.map((d) => doubtWords[d]).join('; ')}.</p>}
+      <p className="text-[12px] text-quiet">
+        {file.facts && `${file.facts.readBy === 'header' ? 'read from its header' : 'measured by a decoder'}`}
+        {file.trial && ` · trial read ${when(file.trial.at)}: ${file.trial.state}`}
+        {file.fullHash ? (
+          <>
+            {' · '}xxh64 <span className="font-mono">{file.fullHash}</span>
+          </>
+        ) : (
+          file.fingerprint &&
+          !file.sequence && (
+            <>
+              {' · '}
+              <button
+                type="button"
+                className="underline underline-offset-2"
+                disabled={hashing.isLoading || !file.placeThere}
+                title={`Sampled fingerprint ${file.fingerprint}. A full hash proves every byte.`}
+                onClick={() => void hash(file.id)}
+              >
+                {hashing.isSuccess ? 'hashing…' : 'hash it whole'}
+              </button>
+            </>
+          )
+        )}
+      </p>
+      <ProblemNote error={hashing.error} onClose={hashing.reset} />
+    </div>
+  );
+}

@@ -1,0 +1,114 @@
+import { Film, Play } from 'lucide-react';
+import { useState } from 'react';
+import type { ClipDetail, WeighedFile } from '@legame/core/contract';
+import { pictureUrl, previewUrl } from '../../api/legame.ts';
+import { timecode } from '../../words/numbers.ts';
+
+const framesInStrip = 6;
+const longestPreview = 500;
+
+/**
+ * The found file as it looks or sounds: its picture (or wave) at the first frame that the edit uses, a strip of frames
+ * over what is used, a short piece that plays. Made when asked for.
+ */
+export function Found({ clip, weighed }: { clip: ClipDetail; weighed: WeighedFile }) {
+  const { file, holds } = weighed;
+  const [failed, setFailed] = useState<string | null>(null);
+  const [mode, setMode] = useState<'still' | 'strip' | 'play'>('still');
+  const firstUsed = clip.used[0]?.start ?? clip.available?.start ?? holds?.start ?? 0;
+  const lastUsed = clip.used.at(-1)?.end ?? firstUsed;
+  const isUsed = holds !== null && firstUsed >= holds.start && firstUsed < holds.end;
+  const from = holds && isUsed ? firstUsed - holds.start : 0;
+  const length = Math.max(1, isUsed ? Math.min(lastUsed, holds.end) - firstUsed : holds ? holds.end - holds.start : 1);
+  const source = pictureUrl(file, from);
+  const canShow = file.facts !== null && file.placeThere && !file.quarantined && failed !== source;
+  const plays = canShow && (file.facts?.kind === 'picture' || file.facts?.kind === 'sound');
+  const moves = canShow && (file.facts?.kind === 'picture' || file.facts?.kind === 'sequence');
+  const at = holds && file.facts?.kind === 'picture' ? timecode(holds.start + from, clip.rate, clip.counting) : null;
+  const where = [file.placeName, file.folder].filter(Boolean).join('/');
+  return (
+    <figure className="mt-3">
+      <div className="flex h-36 items-center justify-center overflow-hidden rounded-[3px] bg-base-300">
+        {!canShow ? (
+          <span className="px-6 text-center text-quiet">{whyNoPicture(file)}</span>
+        ) : mode === 'play' ? (
+          <video
+            key={file.version}
+            src={previewUrl(file, from, Math.min(length, longestPreview))}
+            poster={source}
+            controls
+            autoPlay
+            className="h-full w-full object-contain"
+            aria-label={`preview of ${file.name}`}
+          />
+        ) : (
+          <img
+            src={source}
+            alt={`${file.name}${at ? ` at ${at}` : ''}`}
+            className="h-full w-full object-contain"
+            onError={() => setFailed(source)}
+          />
+        )}
+      </div>
+      {mode === 'strip' && moves && (
+        <div className="mt-1 grid grid-cols-6 gap-0.5" aria-label="strip of frames">
+          {Array.from({ length: framesInStrip }, (_, i) => {
+            const frame = from + Math.floor(((length - 1) * i) / (framesInStrip - 1));
+            const shown = holds ? timecode(holds.start + frame, clip.rate, clip.counting) : String(frame);
+            return (
+              <img
+                key={i}
+                src={pictureUrl(file, frame, 160)}
+                alt={shown}
+                title={shown}
+                className="w-full rounded-[2px]"
+              />
+            );
+          })}
+        </div>
+      )}
+      <figcaption className="mt-1 flex items-center justify-between gap-2 text-[12px] text-quiet">
+        <span className="min-w-0 truncate font-mono" title={`${where}/${file.name}`}>
+          {where}
+        </span>
+        <span className="flex shrink-0 items-center gap-1.5">
+          {at && (
+            <span className="font-mono">
+              {isUsed && clip.used.length > 0 ? 'first used' : 'its first frame'} {at}
+            </span>
+          )}
+          {moves && (
+            <button
+              type="button"
+              className="btn btn-plain btn-xs px-1.5"
+              aria-pressed={mode === 'strip'}
+              title="A strip of frames over what is used"
+              aria-label="strip"
+              onClick={() => setMode(mode === 'strip' ? 'still' : 'strip')}
+            >
+              <Film size={12} aria-hidden />
+            </button>
+          )}
+          {plays && (
+            <button
+              type="button"
+              className="btn btn-plain btn-xs px-1.5"
+              aria-pressed={mode === 'play'}
+              title="Play what is used, 20 seconds at most"
+              aria-label="play"
+              onClick={() => setMode(mode === 'play' ? 'still' : 'play')}
+            >
+              <Play size={12} aria-hidden />
+            </button>
+          )}
+        </span>
+      </figcaption>
+    </figure>
+  );
+}
+
+function whyNoPicture(file: WeighedFile['file']): string {
+  if (!file.placeThere) return `${file.placeName} is not there`;
+  if (file.quarantined) return 'set apart: it hung or failed a decoder, and is not opened until it is read again';
+  return file.facts ? 'no picture could be made of it' : 'no picture: the file has not been read';
+}

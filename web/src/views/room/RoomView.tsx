@@ -1,0 +1,134 @@
+import { useState } from 'react';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { Link, useParams } from 'react-router';
+import type { MediaUse, RoomMap } from '@legame/core/contract';
+import { storage } from '../../api/storage.ts';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { bytes, count } from '../../words/numbers.ts';
+import { useWords } from '../../words/storage.ts';
+import { ClearPanel } from './ClearPanel.tsx';
+import { useFill } from './fills.ts';
+import { Treemap } from './Treemap.tsx';
+
+/** What takes up a place: a map of its folders by use, the largest and the unused, and the way into the holding folder. */
+export function RoomView() {
+  const { projectId = '', placeId = '' } = useParams();
+  const [folder, setFolder] = useState('');
+  const map = storage.useRoomMapQuery({ projectId, placeId, folder });
+  const [index, indexing] = storage.useIndexPlaceMutation();
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+  const layout = useDefaultLayout({ id: 'legame-room', storage: localStorage });
+  if (!map.data) return <Waiting what="the map" error={map.error} />;
+  const { placeName, entries, byUse, room } = map.data;
+  const shown = map.data.folder;
+  const steps = shown === '' ? [] : shown.split('/');
+  return (
+    <Group
+      orientation="horizontal"
+      className="h-full"
+      defaultLayout={layout.defaultLayout}
+      onLayoutChanged={layout.onLayoutChanged}
+    >
+      <Panel id="map" minSize="480px" className="flex min-w-0 flex-col p-3.5">
+        <div className="flex items-center gap-3">
+          <nav className="min-w-0 flex-1 font-mono [overflow-wrap:anywhere]" aria-label="folder shown">
+            <Link to={`/projects/${projectId}/places`} className="font-sans text-quiet underline underline-offset-2">
+              Places
+            </Link>
+            {' / '}
+            <button type="button" className="font-semibold hover:underline" onClick={() => setFolder('')}>
+              {placeName}
+            </button>
+            {steps.map((step, i) => (
+              <span key={i}>
+                {' / '}
+                <button
+                  type="button"
+                  className="hover:underline"
+                  onClick={() => setFolder(steps.slice(0, i + 1).join('/'))}
+                >
+                  {step}
+                </button>
+              </span>
+            ))}
+          </nav>
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            disabled={indexing.isLoading || !room}
+            onClick={() => void index({ id: placeId, folder })}
+          >
+            Refresh {folder === '' ? 'all' : 'this branch'}
+          </button>
+        </div>
+        <ProblemNote error={indexing.error} onClose={indexing.reset} />
+        <Legend byUse={byUse} room={folder === '' ? room : null} headroomShare={map.data.headroomShare} />
+        <div className="min-h-0 flex-1">
+          {entries.length === 0 ? (
+            <p className="text-quiet">Nothing lies in this folder.</p>
+          ) : (
+            <Treemap
+              entries={entries}
+              free={folder === '' ? room : null}
+              headroomShare={map.data.headroomShare}
+              onOpen={setFolder}
+              marked={marked}
+              onMark={(id) => setMarked((before) => toggled(before, id))}
+            />
+          )}
+        </div>
+      </Panel>
+      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
+      <Panel id="files" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
+        <ClearPanel
+          map={map.data}
+          marked={marked}
+          onMark={(id) => setMarked((before) => toggled(before, id))}
+          onDone={() => setMarked(new Set())}
+        />
+      </Panel>
+    </Group>
+  );
+}
+
+function toggled(before: ReadonlySet<string>, id: string): Set<string> {
+  const after = new Set(before);
+  if (!after.delete(id)) after.add(id);
+  return after;
+}
+
+const order: readonly MediaUse[] = [
+  'this-project',
+  'other-projects',
+  'wanted',
+  'duplicate',
+  'unused',
+  'holding',
+  'other',
+];
+
+function Legend({ byUse, room, headroomShare }: Pick<RoomMap, 'byUse' | 'room' | 'headroomShare'>) {
+  const fill = useFill();
+  return (
+    <ul className="flex flex-wrap gap-x-4 gap-y-1 py-2" aria-label="uses">
+      {order
+        .filter((use) => byUse[use] > 0)
+        .map((use) => (
+          <li key={use} className="flex items-center gap-1.5">
+            <svg width="14" height="14" aria-hidden>
+              <rect width="14" height="14" rx="2" fill={fill(use)} stroke="var(--color-base-300)" />
+            </svg>
+            {useWords[use]} <span className="font-mono text-quiet">{bytes(byUse[use])}</span>
+          </li>
+        ))}
+      {room && (
+        <li className="text-quiet">
+          free <span className="font-mono">{bytes(room.freeInBytes)}</span> of{' '}
+          <span className="font-mono">{bytes(room.totalInBytes)}</span>, of which{' '}
+          <span className="font-mono">{bytes(room.totalInBytes * headroomShare)}</span> headroom
+        </li>
+      )}
+      {order.every((use) => byUse[use] === 0) && <li className="text-quiet">{count(0, 'file')}</li>}
+    </ul>
+  );
+}
