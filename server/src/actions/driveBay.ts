@@ -85,7 +85,8 @@ export async function changeDrive(context: Context, name: string, change: DriveC
     await FencedFolder.own(join(bay, unpluggedFolder));
     await moveInside(bay, from, to);
   }
-  await sweepPlaces(context);
+  // Not waited for: a drive that was made to stall would hold its own switch up.
+  sweepPlaces(context).catch((error: unknown) => context.log.warn(error, 'places were not looked at'));
   await tell(context.db, 'places');
   return viewDriveBay(context);
 }

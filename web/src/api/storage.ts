@@ -177,6 +177,11 @@ export const storage = api.injectEndpoints({
       }),
       responseSchema: driveBaySchema,
       invalidatesTags: ['Places', 'Project'],
+      // The answer is the bay as it is now, so that a switch does not jump back until it is asked for again.
+      onQueryStarted: async (_, { dispatch, queryFulfilled }) => {
+        const done = await queryFulfilled.catch(() => null);
+        if (done) dispatch(storage.util.updateQueryData('driveBay', undefined, () => done.data));
+      },
     }),
     askShelf: build.mutation({
       query: (body: { shelf: 'recycle' | 'vault'; path: string }) => ({

@@ -114,7 +114,7 @@ function DriveRow({ drive }: { drive: Drive }) {
               <input
                 type="checkbox"
                 className="checkbox checkbox-xs"
-                checked={drive[key]}
+                checked={(changed.isLoading ? changed.originalArgs?.[key] : undefined) ?? drive[key]}
                 disabled={changed.isLoading}
                 onChange={(e) => void change({ drive: drive.name, [key]: e.target.checked })}
               />
