@@ -1,10 +1,11 @@
+import { benchFacts } from './facts.ts';
 import { benchFormats } from './formats.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
 import { benchWalking } from './walking.ts';
 
 /** Names of parts as arguments measure only those. */
-const parts = { formats: benchFormats, matching: benchMatching, walking: benchWalking };
+const parts = { formats: benchFormats, matching: benchMatching, walking: benchWalking, facts: benchFacts };
 const asked = process.argv.slice(2);
 
 say(`Measured on ${machine()}.`);

@@ -9,7 +9,9 @@ export function isCutOff(source: ByteReader): boolean {
   const head = source.read(0, 64);
   if (head.length < 16) return false;
   const id = latinOf(head.subarray(0, 4));
-  if (id === 'RIFF') return 8 + new Cursor(head, 4).u32(true) > source.size + 1;
+  // WAVE tells more by its own reader.
+  if (id === 'RIFF' && latinOf(head.subarray(8, 12)) !== 'WAVE')
+    return 8 + new Cursor(head, 4).u32(true) > source.size + 1;
   if (id === 'FORM') return 8 + new Cursor(head, 4).u32() > source.size + 1;
   if (hexOf(head.subarray(0, 4)) === '89504e47')
     return !latinOf(source.read(Math.max(0, source.size - 4096), 4096)).includes('IEND');

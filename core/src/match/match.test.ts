@@ -367,6 +367,7 @@ describe('status', () => {
       gone: false,
       evidence: weigh(prepareClip(remembered), prepareFile(f, 'KILN_A')).evidence,
       chosen: false,
+      refusal: null,
       replaced: false,
       ...more,
     },

@@ -76,7 +76,15 @@ async function judge(
   });
   if (measured.changed) return no({ code: 'growing' });
   if (header.kind === 'unreadable') return no(header.reason);
-  if (header.kind === 'facts') return named({ facts: header.facts, unreadable: null, fingerprint }, file);
+  if (header.kind === 'facts')
+    return named(
+      {
+        facts: file.sequence ? sequenceFacts(header.facts, file.sequence) : header.facts,
+        unreadable: null,
+        fingerprint,
+      },
+      file,
+    );
   const other = otherContent(content);
   if (other) return no(other);
   onDecoder?.();

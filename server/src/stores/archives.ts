@@ -28,11 +28,11 @@ export const archiveStore = {
       `insert into archived_readings (archive_id, media_file_id, size_in_bytes, modified_ms, facts, unreadable,
          fingerprint, full_hash, trial, quarantined, read_at)
        select ?, id, size_in_bytes, modified_ms, facts, unreadable, fingerprint, full_hash, trial, quarantined, read_at
-       from media_files where place_id = ? and read_at is not null`,
+       from media_files where place_id = ? and read_at is not null and not gone`,
       [row.id, placeId],
     )) as { rowCount: number };
     await trx('index_archives').where({ id: row.id }).update({ files: rowCount });
-    await trx('media_files').where({ place_id: placeId }).update({
+    await trx('media_files').where({ place_id: placeId, gone: false }).update({
       facts: null,
       unreadable: null,
       fingerprint: null,

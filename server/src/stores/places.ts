@@ -141,9 +141,8 @@ export const placeStore = {
       moved_from: change.movedFrom,
       indexed_at: change.indexedAt,
     };
-    await db('places')
-      .where({ id })
-      .update(Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined)));
+    const given = Object.fromEntries(Object.entries(columns).filter(([, value]) => value !== undefined));
+    if (Object.keys(given).length > 0) await db('places').where({ id }).update(given);
   },
   /** Some files of a place, spread over it, by which its tree is known again under another path. */
   async sampleOfTree(

@@ -10,6 +10,7 @@ import { readConfig, type Config } from '../config/config.ts';
 import { migrate, openDatabase, type Database } from '../db/database.ts';
 import { makeApp } from '../http/app.ts';
 import { startWorker } from '../jobs/worker.ts';
+import { useBay } from '../places/conditions.ts';
 import { jobStore } from '../stores/jobs.ts';
 
 /** A whole Legame for one test file: its own database, folders, HTTP application and worker. */
@@ -32,7 +33,8 @@ const clusterUrl = () => {
   return url;
 };
 
-export async function openHouse({ worker = true } = {}): Promise<House> {
+/** With `bay`, the folder is a bay of simulated drives as well. */
+export async function openHouse({ worker = true, bay = false } = {}): Promise<House> {
   const name = `test_${process.env.JEST_WORKER_ID ?? '0'}_${Date.now()}`;
   await onServer(`create database ${name}`);
   const databaseUrl = clusterUrl().replace(/\/[^/]*$/, `/${name}`);
@@ -40,7 +42,9 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   await migrate(db);
   await runMigrations({ connectionString: databaseUrl });
   const folder = await mkdtemp(join(tmpdir(), 'legame-'));
-  const config = readConfig({ LEGAME_DATA: join(folder, '.data'), LEGAME_ROOTS: folder, LEGAME_DEMO: 'off' });
+  const read = readConfig({ LEGAME_DATA: join(folder, '.data'), LEGAME_ROOTS: folder, LEGAME_DEMO: 'off' });
+  const config = { ...read, drives: bay ? folder : null };
+  useBay(config.drives);
   const log = pino({ level: 'silent' });
   const readLog = new ReadLog(db, 'test');
   const context = { db, config, log, readLog };

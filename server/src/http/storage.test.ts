@@ -1,0 +1,423 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import {
+  appendFileSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  truncateSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
+import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
+import request from 'supertest';
+import { parseRate } from '@legame/core';
+import type {
+  Cleared,
+  ClipDetail,
+  ClipRow,
+  DriveBay,
+  IndexArchive,
+  MediaFileView,
+  OpeningView,
+  PlaceView,
+  RoomMap,
+  TrialView,
+  Trouble,
+} from '@legame/core/contract';
+import { sweepPlaces } from '../actions/placeStates.ts';
+import { damage } from '../testing/hostile.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeFilm, makeList } from '../testing/media.ts';
+
+/** Storage through the HTTP interface, on real files: one drive of films, and an edit that uses some of them. */
+let house: House;
+let projectId: string;
+let kiln: string;
+const api = () => request(house.app);
+const get = async <T>(path: string): Promise<T> =>
+  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
+const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
+const patch = (path: string, body: object) => api().patch(`/api${path}`).set('Host', 'localhost').send(body);
+const put = (path: string, body: object) => api().put(`/api${path}`).set('Host', 'localhost').send(body);
+const at = (...parts: string[]) => join(house.folder, ...parts);
+const place = async (name = 'KILN') => (await get<PlaceView[]>('/places')).find((p) => p.name === name)!;
+const clip = async (fileName: string) =>
+  (await get<ClipRow[]>(`/projects/${projectId}/clips`)).find((c) => c.fileName === fileName)!;
+const detail = async (fileName: string) => get<ClipDetail>(`/clips/${(await clip(fileName)).id}`);
+const filesIn = async (folder: string) =>
+  (await get<{ files: MediaFileView[] }>(`/places/${kiln}/files?folder=${encodeURIComponent(folder)}`)).files;
+const sweep = async () => {
+  await sweepPlaces(house);
+  await house.idle();
+};
+const index = async (folder = '') => {
+  await post(`/places/${kiln}/index`, { folder }).expect(202);
+  await house.idle();
+};
+const longAgo = new Date('2026-03-02T10:00:00Z');
+
+beforeAll(async () => {
+  house = await openHouse({ bay: true });
+  const films = [
+    ['day1/bowl.mov', '01'],
+    ['day1/door.mov', '02'],
+    ['day2/pipe.mov', '03'],
+    ['day2/spare.mov', '04'],
+    ['day2/spare copy.mov', '04'],
+  ] as const;
+  for (const [path, hour] of films) makeFilm(at('KILN', path), { timecode: `${hour}:00:00:00` });
+  writeFileSync(at('KILN/day1/notes.tmp'), 'kiln notes');
+  mkdirSync(at('OUT'));
+  projectId = ((await post('/projects', { name: 'Saltglass' }).expect(201)).body as { id: string }).id;
+  const event = (name: string, hour: string, file: string) => ({
+    reel: 'A001',
+    from: `${hour}:00:00:05`,
+    to: `${hour}:00:01:05`,
+    name,
+    file,
+  });
+  const list = makeList([
+    event('bowl.mov', '01', '/Volumes/KILN/day1/bowl.mov'),
+    event('door.mov', '02', 'E:\\day1\\door.mov'),
+    event('pipe.mov', '03', '/Volumes/KILN/day2/pipe.mov'),
+    event('lost.mov', '09', 'E:\\day9\\lost.mov'),
+  ]);
+  await api()
+    .post(`/api/projects/${projectId}/documents`)
+    .set('Host', 'localhost')
+    .query({ name: 'cut.edl', reading: JSON.stringify({ rate: parseRate('25') }) })
+    .type('application/octet-stream')
+    .send(Buffer.from(list))
+    .expect(201);
+  kiln = ((await post('/places', { path: at('KILN') }).expect(201)).body as PlaceView).id;
+  await house.idle();
+}, 60_000);
+afterAll(() => house.close());
+
+describe('a place and its index', () => {
+  test('patterns leave files out, and what was passed over is told', async () => {
+    expect(await place()).toMatchObject({ files: 6, unread: 0, readOnly: false, awayBecause: null });
+    await patch(`/places/${kiln}`, { excluded: ['*.tmp'] }).expect(200);
+    await house.idle();
+    expect(await place()).toMatchObject({ files: 5, skipped: { excluded: 1 } });
+  });
+
+  test('one folder is indexed alone; what changed elsewhere waits', async () => {
+    makeFilm(at('KILN/day2/new.mov'), { timecode: '05:00:00:00' });
+    makeFilm(at('KILN/day1/new.mov'), { timecode: '06:00:00:00' });
+    await index('day2');
+    expect((await filesIn('day2')).map((f) => f.name)).toContain('new.mov');
+    expect((await filesIn('day1')).map((f) => f.name)).not.toContain('new.mov');
+    rmSync(at('KILN/day1/new.mov'));
+    rmSync(at('KILN/day2/new.mov'));
+    await index();
+    expect(await place()).toMatchObject({ files: 5 });
+  });
+
+  test('a link teaches the names of a place; one that was taken away is not learned again', async () => {
+    const door = await detail('door.mov');
+    const [file] = (await filesIn('day1')).filter((f) => f.name === 'door.mov');
+    const link = () =>
+      post(`/projects/${projectId}/links`, { by: 'hand', links: [{ clipId: door.id, mediaFileId: file!.id }] });
+    await link().expect(200);
+    expect(await place()).toMatchObject({ knownAs: ['E:'], learnedNames: ['E:'] });
+    await patch(`/places/${kiln}`, { knownAs: [] }).expect(200);
+    await link().expect(200);
+    expect(await place()).toMatchObject({ knownAs: [], learnedNames: [] });
+    await house.idle();
+  });
+
+  test('its memory is set aside under a date and brought back; links stay', async () => {
+    const before = (await filesIn('day1'))[0]!;
+    await house.db('media_files').where({ id: before.id }).update({ full_hash: 'kept' });
+    const { archive } = (await post(`/places/${kiln}/archives`).expect(201)).body as { archive: IndexArchive };
+    expect(archive).toMatchObject({ files: 5 });
+    await house.idle();
+    expect((await filesIn('day1'))[0]).toMatchObject({ fullHash: null, facts: before.facts });
+    expect(await clip('door.mov')).toMatchObject({ status: { status: 'linked' } });
+    expect((await post(`/archives/${archive.id}/restore`).expect(200)).body).toEqual({ files: 5 });
+    expect((await filesIn('day1'))[0]).toMatchObject({ fullHash: 'kept' });
+    await house.idle();
+  });
+});
+
+describe('drives that come and go', () => {
+  test('under another path it is the same place; another drive in its old path is told', async () => {
+    renameSync(at('KILN'), at('USB 4'));
+    await sweep();
+    expect(await place()).toMatchObject({ there: true, path: at('USB 4'), movedFrom: at('KILN') });
+    expect(await clip('bowl.mov')).toMatchObject({ status: { status: 'linked' } });
+
+    renameSync(at('USB 4'), at('.hidden'));
+    await sweep();
+    mkdirSync(at('USB 4'));
+    writeFileSync(at('USB 4/holiday.jpg'), 'x');
+    await sweep();
+    expect(await place()).toMatchObject({ there: false, awayBecause: 'another-drive' });
+    expect(await clip('bowl.mov')).toMatchObject({ status: { status: 'missing', because: 'place-away' } });
+    rmSync(at('USB 4'), { recursive: true });
+    renameSync(at('.hidden'), at('KILN'));
+    await sweep();
+    expect(await place()).toMatchObject({ there: true, path: at('KILN') });
+  });
+
+  test('where two folders could be the drive, none is taken until a person says which', async () => {
+    renameSync(at('KILN'), at('COPY 1'));
+    cpSync(at('COPY 1'), at('COPY 2'), { recursive: true, preserveTimestamps: true });
+    await sweep();
+    expect(await place()).toMatchObject({ there: false });
+    await patch(`/places/${kiln}`, { path: at('COPY 2') }).expect(200);
+    await house.idle();
+    expect(await place()).toMatchObject({ there: true, path: at('COPY 2') });
+    rmSync(at('COPY 2'), { recursive: true });
+    renameSync(at('COPY 1'), at('KILN'));
+    await sweep();
+    expect(await place()).toMatchObject({ there: true, path: at('KILN') });
+  });
+
+  test('added under its new path, a known drive is recognised and becomes no second place', async () => {
+    renameSync(at('KILN'), at('.KILN'));
+    await sweep();
+    mkdirSync(at('mounts'));
+    renameSync(at('.KILN'), at('mounts', 'KILN'));
+    const added = (await post('/places', { path: at('mounts', 'KILN') }).expect(201)).body as PlaceView;
+    expect(added).toMatchObject({ id: kiln, path: at('mounts', 'KILN'), there: true });
+    await house.idle();
+    renameSync(at('mounts', 'KILN'), at('KILN'));
+    await sweep();
+    expect(await get<PlaceView[]>('/places')).toHaveLength(1);
+  });
+
+  test('a stalled drive is given up, and a read-only or full one says so', async () => {
+    const change = (body: object) => patch('/drive-bay/drives/KILN', body).expect(200);
+    await change({ stalling: true });
+    await after(150);
+    await sweepPlaces(house);
+    expect(await place()).toMatchObject({ there: false, awayBecause: 'no-answer' });
+    expect((await post(`/places/${kiln}/index`).expect(409)).body).toMatchObject({ code: 'place-away' });
+    await change({ stalling: false });
+    await after(600);
+    await sweep();
+    expect(await place()).toMatchObject({ there: true });
+
+    const out = (body: object) => patch('/drive-bay/drives/OUT', body).expect(200);
+    const plan = () => post(`/projects/${projectId}/handoffs`, { targetFolder: at('OUT'), name: 'h' });
+    await out({ readOnly: true });
+    await after(150);
+    expect((await plan()).body).toMatchObject({ code: 'target-not-writable' });
+    await out({ readOnly: false, full: true });
+    await after(150);
+    expect(((await plan().expect(201)).body as { plan: { room: unknown } }).plan.room).toMatchObject({
+      freeInBytes: 0,
+      fits: false,
+    });
+    const bay = (await out({ full: false })).body as DriveBay;
+    expect(bay.drives).toContainEqual({
+      name: 'OUT',
+      plugged: true,
+      readOnly: false,
+      slow: false,
+      stalling: false,
+      full: false,
+    });
+  });
+});
+
+describe('reading', () => {
+  test('a file that is being written is read when it has come to rest', async () => {
+    const whole = at('KILN/day1/growing.mov');
+    makeFilm(whole, { timecode: '07:00:00:00' });
+    const bytes = readFileSync(whole);
+    truncateSync(whole, 900);
+    await index('day1');
+    const found = async () => (await filesIn('day1')).find((f) => f.name === 'growing.mov')!;
+    expect(await found()).toMatchObject({ facts: null, unreadable: { code: 'growing' } });
+    appendFileSync(whole, bytes.subarray(900));
+    await house
+      .db('media_files')
+      .where({ id: (await found()).id })
+      .update({ read_at: longAgo });
+    await sweep();
+    expect(await found()).toMatchObject({ unreadable: null, facts: { length: 50 } });
+    rmSync(whole);
+    await index('day1');
+  });
+
+  test('read again drops the pictures of that clip’s file, and of no other', async () => {
+    const [bowl, pipe] = [await detail('bowl.mov'), await detail('pipe.mov')];
+    const picture = (d: ClipDetail) => api().get(`/api/media/${d.tied!.mediaFileId}/picture`).set('Host', 'localhost');
+    await picture(bowl).expect(200);
+    await picture(pipe).expect(200);
+    const kept = () => readdirSync(join(house.config.cacheFolder, 'pictures'));
+    expect(kept()).toEqual(expect.arrayContaining([bowl.tied!.mediaFileId, pipe.tied!.mediaFileId]));
+    expect((await post('/reread', { clipIds: [bowl.id] }).expect(200)).body).toEqual({ files: 1 });
+    expect(kept()).not.toContain(bowl.tied!.mediaFileId);
+    expect(kept()).toContain(pipe.tied!.mediaFileId);
+    await house.idle();
+    const after_ = await detail('bowl.mov');
+    expect(after_.tiedFile!.file.version).not.toBe(bowl.tiedFile!.file.version);
+    expect(after_.status).toEqual({ status: 'linked' });
+  });
+
+  test('a preview is a piece of film that a browser plays', async () => {
+    const bowl = await detail('bowl.mov');
+    const answer = await api()
+      .get(`/api/media/${bowl.tied!.mediaFileId}/preview`)
+      .query({ from: 5, frames: 20 })
+      .set('Host', 'localhost')
+      .buffer(true)
+      .expect(200);
+    expect(answer.headers['content-type']).toContain('webm');
+    expect(
+      Buffer.from(answer.body as Buffer)
+        .subarray(0, 4)
+        .toString('hex'),
+    ).toBe('1a45dfa3');
+  });
+
+  test('a full hash is made on demand, and the read log tells of it', async () => {
+    const bowl = await detail('bowl.mov');
+    await post(`/media/${bowl.tied!.mediaFileId}/hash`).expect(202);
+    await house.idle();
+    expect((await detail('bowl.mov')).tiedFile!.file.fullHash).toMatch(/^[0-9a-f]{16}$/);
+    await house.readLog.flush();
+    const log = await get<OpeningView[]>('/read-log?text=bowl.mov');
+    expect(log.map((e) => e.what)).toContain('hash');
+    expect(log.every((e) => e.endedAt !== null && e.outcome === 'ok')).toBe(true);
+  });
+
+  test('equal content has equal fingerprints, other content others', async () => {
+    const files = await filesIn('day2');
+    const print = (name: string) => files.find((f) => f.name === name)!.fingerprint;
+    expect(print('spare.mov')).toBe(print('spare copy.mov'));
+    expect(print('spare.mov')).not.toBe(print('pipe.mov'));
+  });
+
+  test('a trial read finds damage, tells who reaches it, and goes on where it was stopped', async () => {
+    const path = at('KILN/day2/pipe.mov');
+    const whole = readFileSync(path);
+    damage(path, 0.5, 600);
+    await index();
+    const started = (await post(`/projects/${projectId}/trials`, { scope: 'culprit' }).expect(202)).body as {
+      trial: TrialView;
+    };
+    await house.idle();
+    const [trial] = await get<TrialView[]>(`/projects/${projectId}/trials`);
+    expect(trial!.id).toBe(started.trial.id);
+    const culprit = trial!.files.find((f) => f.name === 'pipe.mov')!;
+    expect(culprit).toMatchObject({
+      state: 'fails',
+      reason: { code: 'damaged', ofFrames: 50 },
+      suspicion: 'changed-lately',
+    });
+    expect(culprit.reachedBy).toMatchObject([
+      { clipName: 'pipe.mov', steps: [{ timeline: 'TEST', track: 'V', event: 3 }] },
+    ]);
+    expect(
+      trial!.files
+        .filter((f) => f.state === 'whole')
+        .map((f) => f.name)
+        .sort(),
+    ).toEqual(['bowl.mov', 'door.mov']);
+    expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'unreadable', reason: { code: 'damaged' } } });
+    const trouble = await get<Trouble[]>(`/places/${kiln}/trouble`);
+    expect(trouble).toMatchObject([{ name: 'pipe.mov', quarantined: false }]);
+
+    // Taken up again, it tries only what is still waiting.
+    await house
+      .db('trial_read_files')
+      .where({ trial_id: trial!.id, position: 0 })
+      .update({ state: 'waiting', result: null });
+    await house.db('jobs').where({ id: trial!.jobId }).update({ state: 'queued' });
+    await house.db.raw(`select graphile_worker.add_job('trial-read', json_build_object('jobId', ?::text))`, [
+      trial!.jobId,
+    ]);
+    await house.idle();
+    await after(200);
+    expect(
+      (await get<TrialView[]>(`/projects/${projectId}/trials`))[0]!.files.every((f) => f.state !== 'waiting'),
+    ).toBe(true);
+    writeFileSync(path, whole);
+    utimesSync(path, longAgo, longAgo);
+    await index();
+    expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'linked' } });
+  });
+});
+
+describe('what a project accepts', () => {
+  const all = { containers: [], codecs: [], rates: [], largestBitDepth: null, chroma: [], largestRaster: null };
+
+  test('what it does not take is Unreadable; an accepted copy keeps frames, timecode and reel, and is linked instead', async () => {
+    await put(`/projects/${projectId}/acceptance`, { ...all, codecs: ['h264'] }).expect(200);
+    expect(await clip('bowl.mov')).toMatchObject({
+      status: { status: 'unreadable', reason: { code: 'not-accepted', refusal: { what: 'codec', found: 'mjpeg' } } },
+    });
+    const bowl = await detail('bowl.mov');
+    const copy = (more: object) =>
+      post(`/projects/${projectId}/accepted-copies`, {
+        mediaFileId: bowl.tied!.mediaFileId,
+        targetFolder: at('KILN/day1'),
+        codec: 'h264',
+        ...more,
+      });
+    expect((await copy({ codec: 'ffv1' }).expect(409)).body).toMatchObject({ code: 'copy-not-possible' });
+    expect((await copy({ targetFolder: at('OUT') }).expect(409)).body).toMatchObject({ code: 'copy-not-possible' });
+    await copy({}).expect(202);
+    await house.idle();
+    const linked = await detail('bowl.mov');
+    // The name was taken by the original, which stays as it is.
+    expect(linked).toMatchObject({ status: { status: 'linked' }, tied: { name: 'bowl (2).mov', by: 'hand' } });
+    expect(linked.tiedFile!.file.facts).toMatchObject({ codec: 'h264', start: 90_000, length: 50, reel: 'A001' });
+    expect(readdirSync(at('KILN/day1')).filter((n) => n.startsWith('.making'))).toEqual([]);
+    await post(`/projects/${projectId}/undo`).expect(200);
+    expect(await clip('bowl.mov')).toMatchObject({ tied: { name: 'bowl.mov' } });
+    await put(`/projects/${projectId}/acceptance`, all).expect(200);
+    expect(await clip('bowl.mov')).toMatchObject({ status: { status: 'linked' } });
+    rmSync(at('KILN/day1/bowl (2).mov'));
+    await index();
+  });
+});
+
+describe('room', () => {
+  const map = (folder = '') => get<RoomMap>(`/projects/${projectId}/places/${kiln}/room?folder=${folder}`);
+
+  test('every byte has a use; equal content that nobody uses is a duplicate', async () => {
+    const { entries, byUse, unused } = await map();
+    expect(entries.map((e) => e.name).sort()).toEqual(['day1', 'day2']);
+    expect(byUse.unused).toBe(0);
+    expect(byUse['this-project']).toBeGreaterThan(0);
+    expect(unused.map((f) => [f.name, f.use]).sort()).toEqual([
+      ['spare copy.mov', 'duplicate'],
+      ['spare.mov', 'duplicate'],
+    ]);
+  });
+
+  test('clearing moves into the holding folder, never what is used; putting back never writes over', async () => {
+    const spare = (await filesIn('day2')).find((f) => f.name === 'spare.mov')!;
+    const bowl = await detail('bowl.mov');
+    const before = readFileSync(at('KILN/day2/spare.mov'));
+    const done = (await post(`/places/${kiln}/clear`, { mediaFileIds: [spare.id, bowl.tied!.mediaFileId] }).expect(200))
+      .body as { cleared: Cleared[]; skipped: { name: string; why: string }[] };
+    expect(done.skipped).toEqual([{ name: 'bowl.mov', why: 'Saltglass uses it' }]);
+    expect(done.cleared).toHaveLength(1);
+    await house.idle();
+    expect(existsSync(at('KILN/day2/spare.mov'))).toBe(false);
+    expect(readFileSync(at('KILN', done.cleared[0]!.holding))).toEqual(before);
+    expect((await map()).byUse.holding).toBe(before.length);
+    expect((await filesIn('day2')).map((f) => f.name)).not.toContain('spare.mov');
+
+    writeFileSync(at('KILN/day2/spare.mov'), 'somebody else’s');
+    expect((await post(`/cleared/${done.cleared[0]!.id}/restore`).expect(200)).body).toEqual({
+      path: 'day2/spare (restored 1).mov',
+    });
+    expect(readFileSync(at('KILN/day2/spare.mov'), 'utf8')).toBe('somebody else’s');
+    expect(readFileSync(at('KILN/day2/spare (restored 1).mov'))).toEqual(before);
+    await post(`/cleared/${done.cleared[0]!.id}/restore`).expect(409);
+    await house.idle();
+  });
+});
