@@ -249,8 +249,10 @@ test('the handoff copies what is used, proves it, and opens for the next person'
       .getByRole('list', { name: 'places' })
       .getByRole('article')
       .filter({ hasText: `bay/${name}` });
-    await place.getByRole('button', { name: 'Forget…' }).click();
-    await place.getByRole('button', { name: `Forget ${name}` }).click();
+    await place.getByRole('button', { name, exact: false }).first().click();
+    const panel = page.getByRole('region', { name: 'place in full' });
+    await panel.getByRole('button', { name: 'Forget…' }).click();
+    await panel.getByRole('button', { name: `Forget ${name}` }).click();
     await expect(place).toBeHidden();
   }
   await page.getByLabel('folder path').fill(folder);

@@ -362,7 +362,7 @@ export async function summarize(db: Database, projectId: ProjectId): Promise<Pro
     darkSeconds: top.reduce((sum, t) => sum + seconds(t.darkInFrames, t.rate), 0),
     cutSeconds: top.reduce((sum, t) => sum + seconds(t.length, t.rate), 0),
     lastAct: last
-      ? { id: last.id, verb: last.verb, count: last.changes.length, madeAt: last.madeAt.toISOString() }
+      ? { id: last.id, verb: last.verb, count: last.clips, madeAt: last.madeAt.toISOString() }
       : null,
   };
 }

@@ -13,13 +13,19 @@ import {
   weigh,
   type ClipId,
   type MediaFileId,
-  type PlaceId,
   type ProjectId,
 } from '@legame/core';
 import type { Transaction } from '../db/database.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import { clipStore, type LinkMaker, type LinkRecord } from '../stores/clips.ts';
-import { journalStore, type ClipChange, type JournalEntry, type Verb } from '../stores/journal.ts';
+import {
+  journalStore,
+  type Change,
+  type ClipChange,
+  type JournalEntry,
+  type NameLearned,
+  type Verb,
+} from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -84,9 +90,7 @@ export async function linkClips(
       changes.push({ what: 'link', clipId, before, after: { mediaFileId, by, seen: seenOf(file) } });
     }
     const verb = links.every((l) => l.mediaFileId === null) ? 'unlink' : verbs[by];
-    const done = await act(trx, projectId, verb, changes, skipped);
-    await learnNames(trx, project, changes, files);
-    return done;
+    return act(trx, projectId, verb, [...changes, ...namesLearned(project, changes, files)], skipped);
   });
 }
 
@@ -176,29 +180,28 @@ export async function previewCarry(
 }
 
 /**
- * Learns under which names an edit knows the places of files that were just linked, so that whatever comes from the same
+ * The names under which the edit knows the places of files that are being linked, so that whatever comes from the same
  * machine next is understood at once. A name that means another place already, or was taken away, is not learned.
  */
-async function learnNames(
-  trx: Transaction,
+function namesLearned(
   { states, places }: ProjectState,
   changes: readonly ClipChange[],
   files: ReadonlyMap<MediaFileId, MediaFileRecord>,
-): Promise<void> {
+): NameLearned[] {
   const clips = new Map(states.map((s) => [s.clip.id, s.clip]));
   const taken = new Set([...places.values()].flatMap((p) => [p.name, ...p.knownAs]).map(nameKey));
-  const learned = new Map<PlaceId, Set<string>>();
+  const learned: NameLearned[] = [];
   for (const change of changes) {
     const file = change.what === 'link' && change.after ? files.get(change.after.mediaFileId) : undefined;
     const remembered = clips.get(change.clipId)?.remembered;
     const name = file && remembered ? learnedName(remembered, file.folder) : null;
     const place = file && places.get(file.placeId);
     if (!name || !place || taken.has(nameKey(name)) || place.unlearnedNames.includes(name)) continue;
-    learned.set(place.id, (learned.get(place.id) ?? new Set()).add(name));
+    // Learned for one place, it means no other.
+    taken.add(nameKey(name));
+    learned.push({ what: 'learn', placeId: place.id, name });
   }
-  for (const [placeId, names] of learned)
-    await placeStore.updatePlace(trx, placeId, { learnedNames: [...places.get(placeId)!.learnedNames, ...names] });
-  if (learned.size > 0) await tell(trx, 'places');
+  return learned;
 }
 
 /** Takes back the newest act of a project that was not taken back yet, if nothing has come over it since. */
@@ -220,7 +223,7 @@ async function act(
   trx: Transaction,
   projectId: ProjectId,
   verb: Verb,
-  changes: readonly ClipChange[],
+  changes: readonly Change[],
   skipped: Skipped,
 ): Promise<Act> {
   if (changes.length === 0) return { id: 0, verb, count: 0, madeAt: new Date().toISOString(), skipped };
@@ -235,13 +238,13 @@ async function act(
 const viewAct = (entry: JournalEntry, skipped: Skipped): Act => ({
   id: entry.id,
   verb: entry.verb,
-  count: entry.changes.length,
+  count: entry.clips,
   madeAt: entry.madeAt.toISOString(),
   skipped,
 });
 
 /** Puts clips into the state on one side of an act. A file whose record is gone for good cannot be linked to again. */
-async function apply(trx: Transaction, changes: readonly ClipChange[], side: 'before' | 'after'): Promise<void> {
+async function apply(trx: Transaction, changes: readonly Change[], side: 'before' | 'after'): Promise<void> {
   const links: ({ clipId: ClipId } & LinkRecord)[] = [];
   const unlinked: ClipId[] = [];
   const aside: Parameters<typeof clipStore.setAside>[1][number][] = [];
@@ -259,6 +262,9 @@ async function apply(trx: Transaction, changes: readonly ClipChange[], side: 'be
       case 'decline':
         if (side === 'after') await clipStore.decline(trx, change.clipId, change.mediaFileId);
         else await clipStore.undecline(trx, change.clipId, change.mediaFileId);
+        break;
+      case 'learn':
+        await setLearned(trx, change, side === 'after');
         break;
       default:
         change satisfies never;
@@ -282,4 +288,12 @@ async function apply(trx: Transaction, changes: readonly ClipChange[], side: 'be
   await clipStore.deleteLinks(trx, unlinked);
   await clipStore.putLinks(trx, links);
   if (aside.length) await clipStore.setAside(trx, aside);
+}
+
+async function setLearned(trx: Transaction, { placeId, name }: NameLearned, isLearned: boolean): Promise<void> {
+  const place = (await placeStore.listPlaces(trx)).find((p) => p.id === placeId);
+  if (!place) return;
+  const others = place.learnedNames.filter((n) => n !== name);
+  await placeStore.updatePlace(trx, placeId, { learnedNames: isLearned ? [...others, name] : others });
+  await tell(trx, 'places', placeId);
 }

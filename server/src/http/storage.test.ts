@@ -126,6 +126,10 @@ describe('a place and its index', () => {
       post(`/projects/${projectId}/links`, { by: 'hand', links: [{ clipId: door.id, mediaFileId: file!.id }] });
     await link().expect(200);
     expect(await place()).toMatchObject({ knownAs: ['E:'], learnedNames: ['E:'] });
+    // Taken back, it is as if it had never been learned.
+    await post(`/projects/${projectId}/undo`).expect(200);
+    expect(await place()).toMatchObject({ knownAs: [] });
+    await link().expect(200);
     await patch(`/places/${kiln}`, { knownAs: [] }).expect(200);
     await link().expect(200);
     expect(await place()).toMatchObject({ knownAs: [], learnedNames: [] });

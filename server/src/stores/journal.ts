@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { ClipId, MediaFileId, ProjectId } from '@legame/core';
+import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import type { LinkRecord, SetAside } from './clips.ts';
 
@@ -21,10 +21,16 @@ export type ClipChange =
     }
   | { readonly what: 'decline'; readonly clipId: ClipId; readonly mediaFileId: MediaFileId };
 
+/** A name under which the edit knows a place, learned from the links of an act; it goes when they go. */
+export type NameLearned = { readonly what: 'learn'; readonly placeId: PlaceId; readonly name: string };
+export type Change = ClipChange | NameLearned;
+
 export type JournalEntry = {
   readonly id: number;
   readonly verb: Verb;
-  readonly changes: readonly ClipChange[];
+  readonly changes: readonly Change[];
+  /** How many clips it changed. */
+  readonly clips: number;
   readonly undone: boolean;
   readonly madeAt: Date;
 };
@@ -32,13 +38,14 @@ export type JournalEntry = {
 const rowSchema = z.object({
   id: z.coerce.number(),
   verb: z.custom<Verb>(),
-  changes: z.array(z.custom<ClipChange>((v) => typeof v === 'object' && v !== null && 'what' in v && 'clipId' in v)),
+  changes: z.array(z.custom<Change>((v) => typeof v === 'object' && v !== null && 'what' in v)),
   undone: z.boolean(),
   made_at: z.date(),
 });
 function toEntry(row: unknown): JournalEntry {
   const r = rowSchema.parse(row);
-  return { id: r.id, verb: r.verb, changes: r.changes, undone: r.undone, madeAt: r.made_at };
+  const clips = r.changes.filter((c) => c.what !== 'learn').length;
+  return { id: r.id, verb: r.verb, changes: r.changes, clips, undone: r.undone, madeAt: r.made_at };
 }
 
 export const journalStore = {
@@ -46,7 +53,7 @@ export const journalStore = {
     db: Database | Transaction,
     projectId: ProjectId,
     verb: Verb,
-    changes: readonly ClipChange[],
+    changes: readonly Change[],
   ): Promise<JournalEntry> {
     const [row] = (await db('journal')
       .insert({ project_id: projectId, verb, changes: JSON.stringify(changes) })
