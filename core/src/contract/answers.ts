@@ -167,6 +167,8 @@ export const clipRowSchema = z.object({
   folder: z.string(),
   remembered: z.string().nullable(),
   reel: z.string().nullable(),
+  /** The bin it lies in; null for what only timelines hold. */
+  bin: z.string().nullable(),
   kind: kindSchema.nullable(),
   status: statusSchema,
   why: whySchema.nullable(),
@@ -208,7 +210,6 @@ export const clipDetailSchema = clipRowSchema.extend({
   available: rangeSchema.nullable(),
   raster: rasterSchema.nullable(),
   used: z.array(rangeSchema),
-  bin: z.string().nullable(),
   metadata: z.record(z.string(), z.string()),
   usesInFull: z.array(clipUseSchema),
   fullDecision: decisionSchema.nullable(),

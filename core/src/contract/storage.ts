@@ -48,7 +48,14 @@ export const placeSchema = z.object({
 });
 export type PlaceView = z.infer<typeof placeSchema>;
 
-export const archiveSchema = z.object({ id: z.uuid(), placeId: placeIdSchema, files: z.int(), setAsideAt: time });
+export const archiveSchema = z.object({
+  id: z.uuid(),
+  placeId: placeIdSchema,
+  files: z.int(),
+  setAsideAt: time,
+  /** How many places were set aside with it in one act. */
+  places: z.int(),
+});
 export type IndexArchive = z.infer<typeof archiveSchema>;
 
 /** A file that cannot be used, with the reason and, where a project uses it, by how many clips. */
@@ -170,6 +177,8 @@ export const mediaUses = [
   'duplicate',
   'unused',
   'holding',
+  /** Pictures and previews that Legame made, where its cache lies in the place. */
+  'cache',
   'other',
 ] as const;
 export type MediaUse = (typeof mediaUses)[number];

@@ -171,8 +171,16 @@ function ratesOf(clips: readonly ClipRecord[]): Rates {
   return rates;
 }
 
+/** Names of bins by document and key. */
+const binsOf = (documents: readonly DocumentRecord[]): Map<string, string> =>
+  new Map(documents.flatMap(({ id, bins }) => bins.map((b) => [useKey(id, b.key), b.name] as const)));
+
 /** One row of the ledger. */
-export function clipRow(state: ClipState, project: Pick<ProjectState, 'files' | 'places'>, uses: Uses): ClipRow {
+export function clipRow(
+  state: ClipState,
+  project: Pick<ProjectState, 'files' | 'places'> & { readonly bins: ReadonlyMap<string, string> },
+  uses: Uses,
+): ClipRow {
   const { clip, status, tied } = state;
   const path = clip.remembered ? parseRememberedPath(clip.remembered) : null;
   const decision = clip.proposal?.decision ?? null;
@@ -189,6 +197,7 @@ export function clipRow(state: ClipState, project: Pick<ProjectState, 'files' | 
     folder: path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders].join('/') : '',
     remembered: clip.remembered,
     reel: clip.reel,
+    bin: project.bins.get(useKey(clip.documentId, clip.binKey ?? '')) ?? null,
     kind: clip.kind,
     status,
     why:
@@ -208,7 +217,8 @@ export function clipRow(state: ClipState, project: Pick<ProjectState, 'files' | 
 export async function listClipRows(db: Database, projectId: ProjectId): Promise<ClipRow[]> {
   const project = await loadProject(db, projectId);
   const uses = countUses(project.documents, ratesOf(project.states.map((s) => s.clip)));
-  return project.states.map((state) => clipRow(state, project, uses));
+  const shown = { ...project, bins: binsOf(project.documents) };
+  return project.states.map((state) => clipRow(state, shown, uses));
 }
 
 /** Whether a rule would link this clip now: dark, and its one certain candidate is not what it is tied to already. */
@@ -260,13 +270,12 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
   const rates = ratesOf(siblings.filter((s) => !s.retired));
   const uses = usesOf(withRates(document, rates)).filter((use) => use.clipKey === clip.key);
   return {
-    ...clipRow(state, { files, places }, countUses([document], rates)),
+    ...clipRow(state, { files, places, bins: binsOf([document]) }, countUses([document], rates)),
     rate: clip.rate,
     counting: clip.counting,
     available: clip.available,
     raster: clip.raster,
     used: [...clip.used],
-    bin: document.bins.find((b) => b.key === clip.binKey)?.name ?? null,
     metadata: { ...clip.metadata },
     usesInFull: uses.map(({ record, source, steps }) => {
       const { name, rate, counting } = names.get(steps[0]!.timelineKey)!;
@@ -361,8 +370,6 @@ export async function summarize(db: Database, projectId: ProjectId): Promise<Pro
     statuses,
     darkSeconds: top.reduce((sum, t) => sum + seconds(t.darkInFrames, t.rate), 0),
     cutSeconds: top.reduce((sum, t) => sum + seconds(t.length, t.rate), 0),
-    lastAct: last
-      ? { id: last.id, verb: last.verb, count: last.clips, madeAt: last.madeAt.toISOString() }
-      : null,
+    lastAct: last ? { id: last.id, verb: last.verb, count: last.clips, madeAt: last.madeAt.toISOString() } : null,
   };
 }

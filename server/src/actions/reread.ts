@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';
 import type { IndexArchive, Job, rereadSchema } from '@legame/core/contract';
 import type { ClipId, MediaFileId, PlaceId } from '@legame/core';
@@ -5,7 +6,7 @@ import { UserProblem } from '../problems.ts';
 import { archiveStore } from '../stores/archives.ts';
 import { clipStore } from '../stores/clips.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { placeStore } from '../stores/places.ts';
+import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import type { Context } from './context.ts';
 import { startIndex } from './places.ts';
 import { dropPictures } from './pictures.ts';
@@ -69,25 +70,42 @@ export async function setIndexAside(
   context: Context,
   placeId: PlaceId,
 ): Promise<{ archive: IndexArchive; job: Job | null }> {
-  const { db } = context;
-  const place = await placeStore.getPlace(db, placeId);
-  const archive = await db.transaction(async (trx) => {
-    const kept = await archiveStore.setAside(trx, placeId);
-    await matchAllProjects(trx);
-    await tell(trx, 'places', placeId);
-    return kept;
-  });
-  return { archive, job: place.there ? await startIndex(context, placeId) : null };
+  const place = await placeStore.getPlace(context.db, placeId);
+  const [archive] = await setAside(context, [place]);
+  return { archive: archive!, job: place.there ? await startIndex(context, placeId) : null };
 }
 
-/** Brings a memory that was set aside back, in one act. Files that changed since keep what is known of them now. */
-export async function restoreIndex({ db }: Context, archiveId: string): Promise<{ files: number }> {
-  const archive = await archiveStore.find(db, archiveId);
-  if (!archive) throw new UserProblem('not-found', 404, 'This index is not there any more.');
+/** The same for all places in one act; they come back in one, too. */
+export async function setAllAside(context: Context): Promise<IndexArchive[]> {
+  const places = await placeStore.listPlaces(context.db);
+  const archives = await setAside(context, places);
+  for (const place of places) if (place.there) await startIndexOf(context.db, place);
+  return archives.map((archive) => ({ ...archive, places: archives.length }));
+}
+
+async function setAside({ db }: Context, places: readonly PlaceRecord[]): Promise<IndexArchive[]> {
+  const batch = randomUUID();
   return db.transaction(async (trx) => {
-    const files = await archiveStore.restore(trx, archiveId);
+    const archives: IndexArchive[] = [];
+    for (const place of places) archives.push(await archiveStore.setAside(trx, place.id, batch));
     await matchAllProjects(trx);
-    await tell(trx, 'places', archive.placeId);
+    await tell(trx, 'places');
+    return archives;
+  });
+}
+
+/**
+ * Brings a memory that was set aside back, with those set aside in the same act. Files that changed since keep what is
+ * known of them now.
+ */
+export async function restoreIndex({ db }: Context, archiveId: string): Promise<{ files: number }> {
+  return db.transaction(async (trx) => {
+    const archives = await archiveStore.listBatchOf(trx, archiveId);
+    if (archives.length === 0) throw new UserProblem('not-found', 404, 'This index is not there any more.');
+    let files = 0;
+    for (const { id } of archives) files += await archiveStore.restore(trx, id);
+    await matchAllProjects(trx);
+    await tell(trx, 'places');
     return { files };
   });
 }

@@ -1,3 +1,4 @@
+import { relative } from 'node:path';
 import type { z } from 'zod';
 import type { MediaUse, RoomMap, roomFileSchema, RoomShareView } from '@legame/core/contract';
 import {
@@ -10,12 +11,15 @@ import {
   type ProjectId,
 } from '@legame/core';
 import type { Database } from '../db/database.ts';
+import { isInside } from '../places/fence.ts';
 import { roomOf } from '../places/room.ts';
+import { FencedFolder } from '../places/writing.ts';
 import { clearedStore } from '../stores/cleared.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject } from './clipViews.ts';
+import type { Context } from './context.ts';
 
 const mostListed = 200;
 const mostInside = 60;
@@ -26,6 +30,7 @@ const allUses: Record<MediaUse, number> = {
   duplicate: 0,
   unused: 0,
   holding: 0,
+  cache: 0,
   other: 0,
 };
 
@@ -58,7 +63,12 @@ export async function usesOfFiles(db: Database, projectId: ProjectId | null): Pr
 }
 
 /** What takes up a place, by folder and by use: for one project's eyes, from `folder` down. */
-export async function roomMap(db: Database, projectId: ProjectId, placeId: PlaceId, folder: string): Promise<RoomMap> {
+export async function roomMap(
+  { db, config }: Pick<Context, 'db' | 'config'>,
+  projectId: ProjectId,
+  placeId: PlaceId,
+  folder: string,
+): Promise<RoomMap> {
   const place = await placeStore.getPlace(db, placeId);
   const [files, uses, cleared, copies] = await Promise.all([
     mediaFileStore.listUnder(db, placeId, ''),
@@ -74,7 +84,7 @@ export async function roomMap(db: Database, projectId: ProjectId, placeId: Place
     use: 'holding' as const,
     file: null,
   }));
-  const all = [...used, ...held];
+  const all = [...used, ...held, ...(await cacheIn(place.path, config.cacheFolder))];
   const sharesOf = (of: string): RoomShareView[] =>
     roomShares<MediaUse, (typeof all)[number]>(all, of).map(({ file, ...share }) => ({
       ...share,
@@ -110,6 +120,16 @@ export async function roomMap(db: Database, projectId: ProjectId, placeId: Place
       .slice(0, mostListed)
       .map(view),
   };
+}
+
+/** Legame's own cache as one entry, where it lies inside the place; it is hidden from the index. */
+async function cacheIn(placePath: string, cacheFolder: string) {
+  if (!isInside(placePath, cacheFolder)) return [];
+  const sizeInBytes = await (await FencedFolder.own(cacheFolder)).size();
+  const parts = relative(placePath, cacheFolder).split('/');
+  return [
+    { folder: parts.slice(0, -1).join('/'), name: parts.at(-1)!, sizeInBytes, use: 'cache' as const, file: null },
+  ];
 }
 
 /** A folder that holds nothing but one folder says nothing; the first below it that parts does. */

@@ -146,7 +146,10 @@ describe('a place and its index', () => {
     expect(await clip('door.mov')).toMatchObject({ status: { status: 'linked' } });
     expect((await post(`/archives/${archive.id}/restore`).expect(200)).body).toEqual({ files: 5 });
     expect((await filesIn('day1'))[0]).toMatchObject({ fullHash: 'kept' });
+    const all = (await post('/archives').expect(201)).body as IndexArchive[];
+    expect(all).toMatchObject([{ placeId: kiln, files: 5, places: 1 }]);
     await house.idle();
+    expect(await place()).toMatchObject({ unread: 0 });
   });
 });
 
@@ -199,7 +202,11 @@ describe('drives that come and go', () => {
 
   test('a stalled drive is given up, and a read-only or full one says so', async () => {
     const change = (body: object) => patch('/drive-bay/drives/KILN', body).expect(200);
-    await change({ stalling: true });
+    await change({ slow: true });
+    await after(150);
+    await sweep();
+    expect(await place()).toMatchObject({ there: true, slow: true });
+    await change({ slow: false, stalling: true });
     await after(150);
     await sweepPlaces(house);
     expect(await place()).toMatchObject({ there: false, awayBecause: 'no-answer' });
@@ -266,6 +273,21 @@ describe('reading', () => {
     const after_ = await detail('bowl.mov');
     expect(after_.tiedFile!.file.version).not.toBe(bowl.tiedFile!.file.version);
     expect(after_.status).toEqual({ status: 'linked' });
+  });
+
+  test('what hung a decoder is set apart: nothing opens it until it is read again', async () => {
+    const pipe = await detail('pipe.mov');
+    const id = pipe.tied!.mediaFileId;
+    const hung = JSON.stringify({ code: 'decoder-too-slow', seconds: 15 });
+    await house.db('media_files').where({ id }).update({ unreadable: hung, quarantined: true });
+    const picture = () => api().get(`/api/media/${id}/picture`).query({ frame: 7 }).set('Host', 'localhost');
+    expect((await picture().expect(409)).body).toMatchObject({ code: 'picture-not-made' });
+    await index();
+    expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'unreadable' } });
+    await post('/reread', { mediaFileIds: [id] }).expect(200);
+    await house.idle();
+    expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'linked' } });
+    await picture().expect(200);
   });
 
   test('a preview is a piece of film that a browser plays', async () => {

@@ -124,10 +124,25 @@ export class FencedFolder {
     await utimes(this.resolve(relativePath), now, now).catch(() => undefined);
   }
 
-  /** Bytes of all files in this folder of Legame's own; those looked at longest ago are removed above the limit. */
-  async trimTo(limitInBytes: number): Promise<number> {
+  /** Bytes of all files in this folder of Legame's own. */
+  async size(): Promise<number> {
+    return (await this.#files()).reduce((sum, f) => sum + f.size, 0);
+  }
+
+  /** Removes files of this folder of Legame's own until it is within the limit; what was looked at longest ago first. */
+  async trimTo(limitInBytes: number): Promise<void> {
+    const files = await this.#files();
+    let total = files.reduce((sum, f) => sum + f.size, 0);
+    for (const file of files.sort((a, b) => a.usedMs - b.usedMs)) {
+      if (total <= limitInBytes) break;
+      await rm(file.path, { force: true });
+      total -= file.size;
+    }
+  }
+
+  async #files(): Promise<{ path: string; size: number; usedMs: number }[]> {
     const entries = await readdir(this.path, { withFileTypes: true, recursive: true }).catch(() => []);
-    const files = await Promise.all(
+    return Promise.all(
       entries
         .filter((e) => e.isFile())
         .map(async (e) => {
@@ -136,13 +151,6 @@ export class FencedFolder {
           return { path, size: found?.size ?? 0, usedMs: found?.mtimeMs ?? 0 };
         }),
     );
-    let total = files.reduce((sum, f) => sum + f.size, 0);
-    for (const file of files.sort((a, b) => a.usedMs - b.usedMs)) {
-      if (total <= limitInBytes) break;
-      await rm(file.path, { force: true });
-      total -= file.size;
-    }
-    return total;
   }
 
   async list(relativePath = '.'): Promise<string[]> {

@@ -2,28 +2,33 @@ import type { IndexArchive } from '@legame/core/contract';
 import type { PlaceId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 
-type Row = { id: string; place_id: PlaceId; files: number; set_aside_at: Date };
+type Row = { id: string; place_id: PlaceId; files: number; batch: string; set_aside_at: Date; places: number };
 const toView = (r: Row): IndexArchive => ({
   id: r.id,
   placeId: r.place_id,
   files: r.files,
   setAsideAt: r.set_aside_at.toISOString(),
+  places: r.places,
 });
+const query = (db: Database | Transaction) =>
+  db('index_archives as a').select(
+    'a.*',
+    db.raw('(select count(*)::int from index_archives b where b.batch = a.batch) as places'),
+  );
 
 /** What was measured of a place's files, set aside under a date. Records and links stay where they are. */
 export const archiveStore = {
   async list(db: Database | Transaction, placeId: PlaceId): Promise<IndexArchive[]> {
-    return ((await db('index_archives').where({ place_id: placeId }).orderBy('set_aside_at', 'desc')) as Row[]).map(
-      toView,
-    );
+    return ((await query(db).where({ place_id: placeId }).orderBy('set_aside_at', 'desc')) as Row[]).map(toView);
   },
-  async find(db: Database | Transaction, id: string): Promise<IndexArchive | null> {
-    const row = (await db('index_archives').where({ id }).first()) as Row | undefined;
-    return row ? toView(row) : null;
+  /** An archive with all that were set aside in the same act; empty when there is none. */
+  async listBatchOf(db: Database | Transaction, id: string): Promise<IndexArchive[]> {
+    const batch = db('index_archives').where({ id }).select('batch');
+    return ((await query(db).whereIn('batch', batch)) as Row[]).map(toView);
   },
   /** Keeps everything measured of a place and forgets it, so that it is measured anew. */
-  async setAside(trx: Transaction, placeId: PlaceId): Promise<IndexArchive> {
-    const [row] = (await trx('index_archives').insert({ place_id: placeId, files: 0 }).returning('*')) as [Row];
+  async setAside(trx: Transaction, placeId: PlaceId, batch: string): Promise<IndexArchive> {
+    const [row] = (await trx('index_archives').insert({ place_id: placeId, files: 0, batch }).returning('*')) as [Row];
     const { rowCount } = (await trx.raw(
       `insert into archived_readings (archive_id, media_file_id, size_in_bytes, modified_ms, facts, unreadable,
          fingerprint, full_hash, trial, quarantined, read_at)
@@ -41,7 +46,7 @@ export const archiveStore = {
       quarantined: false,
       read_at: null,
     });
-    return { ...toView(row), files: rowCount };
+    return toView({ ...row, files: rowCount, places: 1 });
   },
   /** Puts back what was measured, for files that still have the size and time they had then. Returns how many. */
   async restore(trx: Transaction, id: string): Promise<number> {

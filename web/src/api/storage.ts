@@ -78,6 +78,11 @@ export const storage = api.injectEndpoints({
       responseSchema: z.object({ archive: archiveSchema, job: jobSchema.nullable() }),
       invalidatesTags: ['Places', 'Jobs'],
     }),
+    setAllAside: build.mutation({
+      query: (_: void) => ({ url: 'archives', method: 'POST' }),
+      responseSchema: z.array(archiveSchema),
+      invalidatesTags: ['Places', 'Jobs'],
+    }),
     restoreIndex: build.mutation({
       query: (archiveId: string) => ({ url: `archives/${archiveId}/restore`, method: 'POST' }),
       responseSchema: z.object({ files: z.int() }),

@@ -54,7 +54,7 @@ export function statusSentence(status: Status): string {
         ? `A file is there, but it is not the one remembered: ${listWords(status.differs)} ${status.differs.length === 1 ? 'differs' : 'differ'}.`
         : 'The file has been replaced since it was linked.';
     case 'unreadable':
-      return `A file is there, but ${unreadableWords(status.reason)}`;
+      return `A file is there, but cannot be used: ${unreadableWords(status.reason)}`;
     case 'short':
       return `The right file, but ${count(status.uncoveredInFrames, 'used frame')} lie outside it.`;
     case 'parked':

@@ -135,6 +135,7 @@ export const useWords: Readonly<Record<MediaUse, string>> = {
   duplicate: 'a copy of another file',
   unused: 'not used',
   holding: 'in the holding folder',
+  cache: 'Legame’s cache',
   other: 'no media',
 };
 

@@ -36,9 +36,7 @@ describe('sentences say what is, and what can be done', () => {
     expect(statusSentence({ status: 'short', uncoveredInFrames: 9 })).toBe(
       'The right file, but 9 used frames lie outside it.',
     );
-    expect(statusSentence({ status: 'unreadable', reason: { code: 'file-empty' } })).toContain(
-      '0 bytes. Look for another copy',
-    );
+    expect(statusSentence({ status: 'unreadable', reason: { code: 'file-empty' } })).toContain('it is empty: 0 bytes');
     expect(statusSentence({ status: 'changed', differs: ['rate'] })).toContain('rate differs');
   });
 

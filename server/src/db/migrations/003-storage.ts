@@ -69,6 +69,8 @@ export const storage = {
         id uuid primary key default gen_random_uuid(),
         place_id uuid not null references places on delete cascade,
         files int not null,
+        -- Those that were set aside in one act come back in one.
+        batch uuid not null,
         set_aside_at timestamptz not null default clock_timestamp()
       );
       create table archived_readings (

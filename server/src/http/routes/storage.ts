@@ -29,7 +29,7 @@ import { clearFiles, restoreCleared } from '../../actions/clear.ts';
 import { askShelf, changeDrive, viewDriveBay } from '../../actions/driveBay.ts';
 import { startHash } from '../../actions/hashFiles.ts';
 import { listRecordings, listTrouble } from '../../actions/placeContents.ts';
-import { reread, restoreIndex, setIndexAside } from '../../actions/reread.ts';
+import { reread, restoreIndex, setAllAside, setIndexAside } from '../../actions/reread.ts';
 import { roomMap } from '../../actions/roomMap.ts';
 import { listTrials, startTrial } from '../../actions/trialReads.ts';
 import { archiveStore } from '../../stores/archives.ts';
@@ -87,8 +87,16 @@ export const storageRoutes = [
   }),
   route({
     method: 'post',
+    path: '/archives',
+    summary: 'Set the indexes of all places aside in one act, and build them anew',
+    answer: z.array(archiveSchema),
+    status: 201,
+    handle: (_, context) => setAllAside(context),
+  }),
+  route({
+    method: 'post',
     path: '/archives/:id/restore',
-    summary: 'Bring an index back that was set aside',
+    summary: 'Bring an index back that was set aside, with those that were set aside with it',
     params: byId,
     answer: z.object({ files: z.int() }),
     handle: ({ params }, context) => restoreIndex(context, params.id),
@@ -100,7 +108,7 @@ export const storageRoutes = [
     params: inProject.extend(ofPlace.shape),
     query: z.object({ folder: z.string().max(4096).default('') }),
     answer: roomMapSchema,
-    handle: ({ params, query }, { db }) => roomMap(db, params.projectId, params.placeId, query.folder),
+    handle: ({ params, query }, context) => roomMap(context, params.projectId, params.placeId, query.folder),
   }),
   route({
     method: 'get',

@@ -41,7 +41,7 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
   return (
     <>
       <Found key={file.id} clip={clip} weighed={weighed} />
-      <FileFacts weighed={weighed} />
+      <FileFacts weighed={weighed} isTied={clip.tied?.mediaFileId === file.id} />
       <table className="mt-2 w-full table-fixed text-left" aria-label="evidence in full">
         <thead>
           <tr className="text-quiet">

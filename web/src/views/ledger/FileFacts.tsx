@@ -4,8 +4,11 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { when } from '../../words/numbers.ts';
 import { doubtWords, remedyWords, unreadableWords } from '../../words/storage.ts';
 
-/** What is not sure about a file's facts, why it cannot be used, whether its bytes were proven. */
-export function FileFacts({ weighed }: { weighed: WeighedFile }) {
+/**
+ * What is not sure about a file's facts, why it cannot be used, whether its bytes were proven. Of the tied
+ * file the reason stands above already, as the clip's status.
+ */
+export function FileFacts({ weighed, isTied }: { weighed: WeighedFile; isTied: boolean }) {
   const { file } = weighed;
   const [hash, hashing] = storage.useHashFileMutation();
   const doubts = file.facts?.doubts ?? [];
@@ -13,7 +16,9 @@ export function FileFacts({ weighed }: { weighed: WeighedFile }) {
     <div className="mt-2 flex flex-col gap-1">
       {file.unreadable && (
         <p className="[overflow-wrap:anywhere]">
-          <span className="block text-unreadable first-letter:uppercase">{unreadableWords(file.unreadable)}</span>
+          {!isTied && (
+            <span className="block text-unreadable first-letter:uppercase">{unreadableWords(file.unreadable)}</span>
+          )}
           <span className="text-quiet">{remedyWords(file.unreadable)}</span>
         </p>
       )}

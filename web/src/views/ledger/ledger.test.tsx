@@ -20,6 +20,7 @@ function row(n: number, fileName: string, status: StatusName, more: Partial<Clip
     fileName,
     folder: 'KILN_A/day1',
     remembered: `/Volumes/KILN_A/day1/${fileName}`,
+    bin: null,
     reel: 'A001',
     kind: 'picture',
     status: statusOf(status),

@@ -14,7 +14,7 @@ export function shownRows(
     (row) =>
       (status === 'all' || (status === 'to-do' ? isDark(row.status.status) : row.status.status === status)) &&
       (!wanted ||
-        `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`
+        `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.bin ?? ''} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`
           .toLowerCase()
           .includes(wanted)),
   );

@@ -201,8 +201,9 @@ function Memory({ place }: { place: PlaceView }) {
   const archives = storage.useArchivesQuery(place.id);
   const [reread, reading] = storage.useRereadMutation();
   const [setAside, setting] = storage.useSetIndexAsideMutation();
+  const [setAllAside, settingAll] = storage.useSetAllAsideMutation();
   const [restore, restoring] = storage.useRestoreIndexMutation();
-  const isBusy = reading.isLoading || setting.isLoading || restoring.isLoading;
+  const isBusy = reading.isLoading || setting.isLoading || settingAll.isLoading || restoring.isLoading;
   return (
     <div>
       <h3 className="font-semibold">What is remembered of it</h3>
@@ -228,12 +229,22 @@ function Memory({ place }: { place: PlaceView }) {
         >
           Set the index aside
         </button>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          disabled={isBusy}
+          title="The same for every place, in one act; they come back in one, too"
+          onClick={() => void setAllAside()}
+        >
+          …of all places
+        </button>
       </div>
       <ul className="mt-1.5" aria-label="indexes set aside">
         {archives.data?.map((archive) => (
           <li key={archive.id} className="flex items-center justify-between gap-2 py-0.5">
             <span>
               {when(archive.setAsideAt)} · {count(archive.files, 'file')}
+              {archive.places > 1 && ` · with ${count(archive.places - 1, 'other place')}`}
             </span>
             <button
               type="button"
@@ -247,7 +258,7 @@ function Memory({ place }: { place: PlaceView }) {
         ))}
       </ul>
       {restoring.data && <p role="status">Brought back for {count(restoring.data.files, 'file')}.</p>}
-      <ProblemNote error={reading.error ?? setting.error ?? restoring.error} />
+      <ProblemNote error={reading.error ?? setting.error ?? settingAll.error ?? restoring.error} />
     </div>
   );
 }

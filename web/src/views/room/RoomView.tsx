@@ -16,6 +16,7 @@ export function RoomView() {
   const [folder, setFolder] = useState('');
   const map = storage.useRoomMapQuery({ projectId, placeId, folder });
   const [index, indexing] = storage.useIndexPlaceMutation();
+  const [reread, reading] = storage.useRereadMutation();
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
   const layout = useDefaultLayout({ id: 'legame-room', storage: localStorage });
   if (!map.data) return <Waiting what="the map" error={map.error} />;
@@ -60,8 +61,17 @@ export function RoomView() {
           >
             Refresh {folder === '' ? 'all' : 'this branch'}
           </button>
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            disabled={reading.isLoading || !room}
+            title="Forget what was measured of the files in here, and measure them again"
+            onClick={() => void reread({ placeId, folder })}
+          >
+            Read again
+          </button>
         </div>
-        <ProblemNote error={indexing.error} onClose={indexing.reset} />
+        <ProblemNote error={indexing.error ?? reading.error} onClose={indexing.reset} />
         <Legend byUse={byUse} room={folder === '' ? room : null} headroomShare={map.data.headroomShare} />
         <div className="min-h-0 flex-1">
           {entries.length === 0 ? (
@@ -104,6 +114,7 @@ const order: readonly MediaUse[] = [
   'duplicate',
   'unused',
   'holding',
+  'cache',
   'other',
 ];
 

@@ -1,5 +1,5 @@
 import { hierarchy, treemap, treemapSquarify } from 'd3-hierarchy';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { MediaUse, RoomEntry, RoomMap, RoomShareView } from '@legame/core/contract';
 import { bytes, count } from '../../words/numbers.ts';
 import { useWords } from '../../words/storage.ts';
@@ -26,12 +26,11 @@ export function Treemap({
   onOpen: (folder: string) => void;
   onMark: (mediaFileId: string) => void;
 }) {
-  const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+  const box = useCallback((element: HTMLDivElement) => {
+    const measure = () => setSize({ width: element.clientWidth, height: element.clientHeight });
+    measure();
+    const observer = new ResizeObserver(measure);
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
@@ -160,6 +159,7 @@ function Patterns() {
       {lines('use-duplicate', 'var(--status-changed)', 45)}
       {lines('use-unused', 'var(--status-aside)', 135)}
       {lines('use-holding', 'var(--status-missing)', 90)}
+      {lines('use-cache', 'var(--status-unreadable)', 45)}
     </defs>
   );
 }

@@ -7,6 +7,7 @@ const fills: Readonly<Record<MediaUse, string>> = {
   duplicate: 'url(#use-duplicate)',
   unused: 'url(#use-unused)',
   holding: 'url(#use-holding)',
+  cache: 'url(#use-cache)',
   other: 'var(--color-base-300)',
 };
 
