@@ -37,7 +37,7 @@ export {
 
 // Model: what an edit says, what storage holds.
 export type { Bin, Clip, Edit, EditEvent, MediaKind, Raster, Timeline, TransitionIn } from './model/edit.ts';
-export { acceptsAll, refusalOf, type AcceptanceProfile, type Refusal } from './model/acceptance.ts';
+export { acceptsAll, refusalOf, type AcceptanceProfile } from './model/acceptance.ts';
 export { splitRecordings, type Recording } from './model/recordings.ts';
 export { byTrack, tracksOf } from './model/tracks.ts';
 export { usesOf, withUsedRanges, type ClipUse, type UseStep } from './model/uses.ts';
@@ -47,6 +47,7 @@ export {
   quarantining,
   sourceRange,
   type Doubt,
+  type Refusal,
   type Facts,
   type MediaFile,
   type SequenceFrames,

@@ -153,6 +153,8 @@ export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry']);
 
 const foundSchema = z.object({
   mediaFileId: mediaFileIdSchema,
+  /** Part of the address of its pictures. */
+  version: z.string(),
   name: z.string(),
   placeName: z.string(),
   folder: z.string(),

@@ -1,6 +1,5 @@
-import type { Refusal } from '../model/acceptance.ts';
 import type { Clip } from '../model/edit.ts';
-import type { MediaFile, Unreadable } from '../model/media.ts';
+import type { MediaFile, Refusal, Unreadable } from '../model/media.ts';
 import { uncoveredFrames } from '../time/range.ts';
 import type { Evidence } from './evidence/evidence.ts';
 import { contradicts } from './explain.ts';

@@ -1,6 +1,6 @@
 import { formatRate, sameRate, type Rate } from '../time/rate.ts';
 import type { Raster } from './edit.ts';
-import type { Facts } from './media.ts';
+import type { Facts, Refusal } from './media.ts';
 
 /** What a project's edit can use. An empty list or a null accepts everything. Sound and stills are judged by codec alone. */
 export type AcceptanceProfile = {
@@ -18,13 +18,6 @@ export const acceptsAll: AcceptanceProfile = {
   largestBitDepth: null,
   chroma: [],
   largestRaster: null,
-};
-
-/** The one thing for which a file is not accepted, with what it has and what the project takes. */
-export type Refusal = {
-  readonly what: 'container' | 'codec' | 'bit-depth' | 'chroma' | 'raster' | 'rate';
-  readonly found: string;
-  readonly accepted: string;
 };
 
 /** The first reason for which a project does not accept media of these facts; null when it does. */

@@ -2,7 +2,6 @@ import { convertFrames, type FrameRange } from '../time/range.ts';
 import { nominalRate, sameRate, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 import type { MediaFileId, PlaceId } from './ids.ts';
-import type { Refusal } from './acceptance.ts';
 import type { MediaKind, Raster } from './edit.ts';
 
 /** Where a file's start address comes from. `none`: the file carries no timecode, so it counts from zero. */
@@ -32,6 +31,13 @@ export type Facts = {
   /** Whether the header told, read here, or a decoder was asked. */
   readonly readBy: 'header' | 'decoder';
   readonly doubts: readonly Doubt[];
+};
+
+/** The one thing for which a file is not accepted, with what it has and what the project takes. */
+export type Refusal = {
+  readonly what: 'container' | 'codec' | 'bit-depth' | 'chroma' | 'raster' | 'rate';
+  readonly found: string;
+  readonly accepted: string;
 };
 
 /** Why a file that is there cannot be used. */

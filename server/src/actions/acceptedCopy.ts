@@ -14,8 +14,8 @@ import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject } from './clipViews.ts';
-import type { Context } from './context.ts';
-import { indexPlace, type JobContext } from './indexPlace.ts';
+import type { Context, JobContext } from './context.ts';
+import { indexPlace } from './indexPlace.ts';
 import { linkClips } from './links.ts';
 
 /**

@@ -133,8 +133,12 @@ function stateOf(
   };
 }
 
+/** Changes when a file changes or is read anew, and its pictures with it. */
+const versionOf = (file: MediaFileRecord): string => `${file.modifiedMs}-${file.readAt ?? 0}`;
+
 const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({
   mediaFileId: file.id,
+  version: versionOf(file),
   name: file.name,
   placeName: place?.name ?? '',
   folder: file.folder,
@@ -241,7 +245,7 @@ export function viewMediaFile(file: MediaFileRecord, place: PlaceRecord | undefi
     unreadable: file.unreadable,
     sequence: file.sequence,
     gone: file.gone,
-    version: `${file.modifiedMs}-${file.readAt ?? 0}`,
+    version: versionOf(file),
     quarantined: file.quarantined,
     fingerprint: file.fingerprint,
     fullHash: file.fullHash,

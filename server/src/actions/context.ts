@@ -1,3 +1,4 @@
+import type { Progress } from '@legame/core/contract';
 import type { BaseLogger } from 'pino';
 import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
@@ -9,4 +10,13 @@ export type Context = {
   readonly config: Config;
   readonly log: BaseLogger;
   readonly readLog: ReadLog;
+};
+
+/** What a job has of it: it can be stopped, and says how far it is. */
+export type JobContext = {
+  readonly db: Database;
+  readonly config: Config;
+  readonly readLog: ReadLog;
+  readonly signal: AbortSignal;
+  readonly report: (progress: Omit<Progress, 'elapsedSeconds'>) => Promise<void>;
 };

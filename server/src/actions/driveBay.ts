@@ -15,8 +15,7 @@ import { FencedFolder, moveInside, readOwnFile, replaceOwnFile } from '../places
 import { UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { placeStore } from '../stores/places.ts';
-import type { Context } from './context.ts';
-import type { JobContext } from './indexPlace.ts';
+import type { Context, JobContext } from './context.ts';
 import { startIndexOf, sweepPlaces } from './placeStates.ts';
 import { tell } from './tell.ts';
 

@@ -6,8 +6,7 @@ import { pathInPlace } from '../reading/read.ts';
 import { ReaderProcess } from '../reading/readerProcess.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
-import type { Context } from './context.ts';
-import type { JobContext } from './indexPlace.ts';
+import type { Context, JobContext } from './context.ts';
 import { tell } from './tell.ts';
 
 const patienceMs = 15_000;

@@ -1,6 +1,4 @@
-import type { Progress } from '@legame/core/contract';
 import { isDark, nameKey, parseRememberedPath, splitExtension, type MediaFileId, type PlaceId } from '@legame/core';
-import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
 import { isThere } from '../places/presence.ts';
 import { UserProblem } from '../problems.ts';
@@ -10,20 +8,13 @@ import { fromList } from '../reading/readerTalk.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
-import { beginWalk } from '../stores/walks.ts';
+import { beginWalk, type WalkChanges } from '../stores/walks.ts';
 import { loadProject } from './clipViews.ts';
 import { matchAllProjects } from './matchProject.ts';
 import { settleAwaited } from './projectPackage.ts';
+import type { JobContext } from './context.ts';
 import type { ReadLog } from './readLog.ts';
 import { tell } from './tell.ts';
-
-export type JobContext = {
-  readonly db: Database;
-  readonly config: Config;
-  readonly readLog: ReadLog;
-  readonly signal: AbortSignal;
-  readonly report: (progress: Omit<Progress, 'elapsedSeconds'>) => Promise<void>;
-};
 
 /** More readers at a time read no faster on two cores. */
 const readersAtOnce = 2;
@@ -47,9 +38,11 @@ export async function indexPlace(job: JobContext, subject: string): Promise<void
   if (!(await isThere(place.path))) throw away(place);
   const readers = Array.from({ length: readersAtOnce }, () => new ReaderProcess(config.drives));
   try {
-    await listFiles(job, readers[0]!, place, folder);
-    await settleAwaited(db);
-    await matchAllProjects(db);
+    const changes = await listFiles(job, readers[0]!, place, folder);
+    if (changes.added + changes.changed + changes.gone > 0) {
+      await settleAwaited(db);
+      await matchAllProjects(db);
+    }
     await tell(db, 'places', placeId);
     const unread = await inOrderOfNeed(db, await mediaFileStore.listUnread(db, placeId, folder));
     await readFacts(job, readers, place, unread);
@@ -73,7 +66,12 @@ const stalled = (place: PlaceRecord, doing: string) =>
     `"${place.name}" stopped answering while ${doing}. What is known of it stays, other places are not held up, and it goes on by itself when the place answers again.`,
   );
 
-async function listFiles(job: JobContext, reader: ReaderProcess, place: PlaceRecord, folder: string): Promise<void> {
+async function listFiles(
+  job: JobContext,
+  reader: ReaderProcess,
+  place: PlaceRecord,
+  folder: string,
+): Promise<WalkChanges> {
   const { db, signal, report, readLog } = job;
   const opened = readLog.open({
     what: 'list',
@@ -106,10 +104,11 @@ async function listFiles(job: JobContext, reader: ReaderProcess, place: PlaceRec
     if (isStalled) await placeStore.updatePlace(db, place.id, { there: false, awayBecause: 'no-answer' });
     throw isStalled || !(await isThere(place.path)) ? stalled(place, 'it was being listed') : unlistable(place);
   }
-  await walk.finish(listed.skipped.unlisted);
+  const changes = await walk.finish(listed.skipped.unlisted);
   opened.close('ok', `${count} files`);
-  if (folder !== '') return;
-  await placeStore.updatePlace(db, place.id, { indexedAt: new Date(), there: true, skipped: listed.skipped });
+  if (folder === '')
+    await placeStore.updatePlace(db, place.id, { indexedAt: new Date(), there: true, skipped: listed.skipped });
+  return changes;
 }
 
 const unlistable = (place: PlaceRecord) =>

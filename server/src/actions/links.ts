@@ -170,6 +170,7 @@ export async function previewCarry(
       differs: c.fits ? [] : [...c.differs],
       file: {
         mediaFileId: c.file.file.id,
+        version: '',
         name: c.file.file.name,
         placeName: c.file.folders[0] ?? '',
         folder: c.file.file.folder,

@@ -5,7 +5,7 @@ import { clipStore } from '../stores/clips.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
-import type { JobContext } from './indexPlace.ts';
+import type { JobContext } from './context.ts';
 import { tell } from './tell.ts';
 
 /** More candidates than a person looks through say nothing more. */

@@ -80,7 +80,7 @@ async function judge(db: Database, place: PlaceRecord, presence: Presence): Prom
 async function isAnotherDrive(db: Database, place: PlaceRecord): Promise<boolean> {
   const id = place.fileSystemId === null ? null : await fileSystemIdOf(place.path);
   if (id !== null) return id !== place.fileSystemId;
-  const sample = await placeStore.sampleOfTree(db, place.id, sampleSize);
+  const sample = await treeOf(db, place);
   return sample.length >= leastSample && (await treeFit(place.path, sample)) <= otherTree;
 }
 
@@ -100,7 +100,7 @@ async function findMoved(
   ).filter((folder) => !places.some((p) => p.there && (isInside(p.path, folder) || isInside(folder, p.path))));
   const fitting: { place: PlaceRecord; path: string }[] = [];
   for (const place of away) {
-    const sample = await placeStore.sampleOfTree(db, place.id, sampleSize);
+    const sample = await treeOf(db, place);
     for (const path of free)
       if (path !== place.path && (await isSameDrive(place, sample, path))) fitting.push({ place, path });
   }
@@ -115,6 +115,18 @@ async function isSameDrive(place: PlaceRecord, sample: TreeSample, path: string)
   return sample.length >= leastSample && (await treeFit(path, sample)) >= sameTree;
 }
 
+/** Samples of places that are away, which do not change: they are looked for every few seconds. */
+const trees = new Map<PlaceId, { indexedAt: number; sample: TreeSample }>();
+
+async function treeOf(db: Database, place: PlaceRecord): Promise<TreeSample> {
+  const indexedAt = place.indexedAt?.getTime() ?? 0;
+  const known = trees.get(place.id);
+  if (known?.indexedAt === indexedAt) return known.sample;
+  const sample = await placeStore.sampleOfTree(db, place.id, sampleSize);
+  trees.set(place.id, { indexedAt, sample });
+  return sample;
+}
+
 /** Notes that a place lies at another path from now on, and looks what changed in it. */
 export async function settleAt(trx: Transaction, place: PlaceRecord, path: string): Promise<void> {
   await placeStore.updatePlace(trx, place.id, { path, movedFrom: place.path, there: true, awayBecause: null });
@@ -124,8 +136,7 @@ export async function settleAt(trx: Transaction, place: PlaceRecord, path: strin
 /** A known place that is away and whose tree this folder holds; null when it is none. */
 export async function knownDriveAt(db: Database, path: string): Promise<PlaceRecord | null> {
   const away = (await placeStore.listPlaces(db)).filter((p) => !p.there);
-  for (const place of away)
-    if (await isSameDrive(place, await placeStore.sampleOfTree(db, place.id, sampleSize), path)) return place;
+  for (const place of away) if (await isSameDrive(place, await treeOf(db, place), path)) return place;
   return null;
 }
 

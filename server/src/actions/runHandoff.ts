@@ -12,7 +12,7 @@ import { placeStore } from '../stores/places.ts';
 import { isInside } from '../places/fence.ts';
 import { loadProject, type ProjectState } from './clipViews.ts';
 import { documentsInScope } from './handoffs.ts';
-import type { JobContext } from './indexPlace.ts';
+import type { JobContext } from './context.ts';
 import { relinkedContent, relinkedEdit, type ReferenceTo } from './references.ts';
 import { tell } from './tell.ts';
 

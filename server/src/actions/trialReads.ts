@@ -8,8 +8,7 @@ import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { trialStore, type TrialFile, type TrialScope } from '../stores/trials.ts';
 import { loadProject, type ProjectState } from './clipViews.ts';
-import type { Context } from './context.ts';
-import type { JobContext } from './indexPlace.ts';
+import type { Context, JobContext } from './context.ts';
 import { matchAllProjects } from './matchProject.ts';
 import { tell } from './tell.ts';
 

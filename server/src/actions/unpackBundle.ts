@@ -10,8 +10,7 @@ import { FencedFolder, requireWritable } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
 import { placeStore } from '../stores/places.ts';
 import { unpackingStore } from '../stores/unpackings.ts';
-import type { Context } from './context.ts';
-import type { JobContext } from './indexPlace.ts';
+import type { Context, JobContext } from './context.ts';
 
 /** Begins to unpack a zipped bundle of a place into a new bundle folder: its document, with its media beside it. */
 export async function startUnpacking(

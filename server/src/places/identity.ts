@@ -44,13 +44,17 @@ const timeToleranceMs = 2001;
 export async function treeFit(root: string, sample: TreeSample): Promise<number> {
   if (sample.length === 0) return 0;
   let alike = 0;
-  for (const { path, sizeInBytes, modifiedMs } of sample) {
+  for (const [i, { path, sizeInBytes, modifiedMs }] of sample.entries()) {
+    // Nearly every folder is quite another tree, and shows it at once.
+    if (i === enoughToTell && alike === 0) return 0;
     const found = await lstat(join(root, ...path.split('/'))).catch(() => null);
     if (found?.isFile() && found.size === sizeInBytes && Math.abs(found.mtimeMs - modifiedMs) < timeToleranceMs)
       alike += 1;
   }
   return alike / sample.length;
 }
+
+const enoughToTell = 8;
 
 /** From this share on a tree is the same one; a few files may have changed meanwhile. */
 export const sameTree = 0.8;

@@ -123,6 +123,7 @@ export const complaintsIn = (stderr: string, path: string): string[] =>
         .replaceAll(`file:${path}: `, '')
         .replaceAll(path, 'the file')
         .replace(/^(\[[^\]]*\]\s*)+/, '')
+        .replace(/[.\s]+$/, '')
         .trim(),
     )
     .filter((line) => line !== '');

@@ -195,6 +195,7 @@ export const mediaFileStore = {
   async listGrowing(db: Database | Transaction): Promise<{ placeId: PlaceId; folder: string }[]> {
     const rows = (await db('media_files')
       .where({ gone: false })
+      .whereNotNull('unreadable')
       .whereRaw(`unreadable->>'code' = 'growing' and read_at < clock_timestamp() - interval '4 seconds'`)
       .distinct('place_id', 'folder')
       .limit(100)) as { place_id: PlaceId; folder: string }[];

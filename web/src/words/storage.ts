@@ -63,7 +63,7 @@ export function remedyWords(reason: Unreadable): string {
     case 'truncated':
     case 'header-broken':
     case 'damaged':
-      return 'Look for another copy, or copy it again from the card. It can be linked for uses before the fault.';
+      return 'Look for another copy, or copy it again from the card.';
     case 'not-media':
       return 'Point to the right file; leave this kind out of the place with a pattern.';
     case 'name-misleads':

@@ -25,6 +25,7 @@ export const storage = {
         add column trial jsonb,
         -- Not opened again until somebody asks for it to be read anew.
         add column quarantined boolean not null default false;
+      create index media_files_unreadable on media_files (place_id) where unreadable is not null and not gone;
       create index media_files_by_fingerprint on media_files (fingerprint) where fingerprint is not null and not gone;
       -- What was measured before these were noted is completed by what they would be.
       update media_files set facts = facts || '{"chroma": null, "readBy": "decoder", "doubts": []}' where facts is not null;

@@ -1,7 +1,7 @@
 import type { WeighedFile } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { when } from '../../words/numbers.ts';
+import { count, when } from '../../words/numbers.ts';
 import { doubtWords, remedyWords, unreadableWords } from '../../words/storage.ts';
 
 /**
@@ -20,6 +20,13 @@ export function FileFacts({ weighed, isTied }: { weighed: WeighedFile; isTied: b
             <span className="block text-unreadable first-letter:uppercase">{unreadableWords(file.unreadable)}</span>
           )}
           <span className="text-quiet">{remedyWords(file.unreadable)}</span>
+        </p>
+      )}
+      {file.sequence && (
+        <p className={file.sequence.missing.length > 0 ? 'text-changed' : 'text-quiet'}>
+          Frames {file.sequence.first}–{file.sequence.last}
+          {file.sequence.missing.length > 0 &&
+            `, of which ${count(file.sequence.missing.length, 'is missing', 'are missing')}: ${file.sequence.missing.slice(0, 12).join(', ')}${file.sequence.missing.length > 12 ? '…' : ''}`}
         </p>
       )}
       {doubts.length > 0 && <p className="text-changed">Not sure: {doubts.map((d) => doubtWords[d]).join('; ')}.</p>}

@@ -3,10 +3,12 @@ import { useEffect, useRef, type MouseEvent } from 'react';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
+import { pictureUrl } from '../../api/legame.ts';
 import { PathText } from '../../parts/PathText.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { extend, pick, pickMany, sortBy, toggle, type SortKey } from '../../session/selection.ts';
 import { statusSentence, whySentence } from '../../words/statuses.ts';
+import { unreadableWords } from '../../words/storage.ts';
 import { foundPath } from './rows.ts';
 
 const rowHeight = 42;
@@ -24,6 +26,7 @@ const heads: readonly (readonly [SortKey | null, string])[] = [
 export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: readonly string[] }) {
   const scroller = useRef<HTMLDivElement>(null);
   const { ids, focus, sort, descending } = useAppSelector((state) => state.selection);
+  const pictures = useAppSelector((state) => state.look.pictures);
   const dispatch = useAppDispatch();
   const virtual = useVirtualizer({
     count: rows.length,
@@ -115,7 +118,10 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
                   </span>
                 </span>
                 <span>{row.verdicts && <EvidenceStrip verdicts={row.verdicts} />}</span>
-                <Found row={row} />
+                <span className="flex min-w-0 items-center gap-2">
+                  {pictures && <Thumbnail row={row} />}
+                  <Found row={row} />
+                </span>
                 <span className="text-right font-mono">{row.uses}</span>
               </div>
             );
@@ -123,6 +129,23 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
         </div>
       </div>
     </div>
+  );
+}
+
+/** A small picture of the tied file or the candidate, made when it is scrolled to. */
+function Thumbnail({ row }: { row: ClipRow }) {
+  const found = row.tied ?? row.candidate;
+  const isShown =
+    found && row.status.status !== 'missing' ? row.kind !== 'sound' : row.candidate && row.kind !== 'sound';
+  if (!found || !isShown) return <span className="w-[58px] shrink-0" />;
+  const source = pictureUrl({ id: found.mediaFileId, version: found.version }, 0, 160);
+  return (
+    <img
+      src={source}
+      alt=""
+      loading="lazy"
+      className="h-[33px] w-[58px] shrink-0 rounded-[2px] bg-base-300 object-cover"
+    />
   );
 }
 
@@ -137,6 +160,19 @@ function Found({ row }: { row: ClipRow }) {
     return (
       <span className="line-clamp-2 min-w-0 text-quiet" title={whySentence(row.why)}>
         {whySentence(row.why)}
+      </span>
+    );
+  }
+  if (row.tied && row.status.status === 'unreadable') {
+    const said = unreadableWords(row.status.reason);
+    return (
+      <span className="min-w-0">
+        <span className="block truncate font-mono" title={row.tied.name}>
+          {row.tied.name}
+        </span>
+        <span className="block truncate text-[12px] text-unreadable" title={said}>
+          {said}
+        </span>
       </span>
     );
   }

@@ -1,7 +1,9 @@
+import { Image } from 'lucide-react';
 import { isDark, type StatusName } from '@legame/core';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StatusMark } from '../../parts/StatusMark.tsx';
+import { showPictures } from '../../session/look.ts';
 import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
 import type { Preview } from './LedgerView.tsx';
 import { isCertain } from './rows.ts';
@@ -25,6 +27,7 @@ export function LedgerTools({
   onTry: () => void;
 }) {
   const { status, text } = useAppSelector((state) => state.selection);
+  const pictures = useAppSelector((state) => state.look.pictures);
   const dispatch = useAppDispatch();
   const counts = new Map<StatusName, number>();
   for (const row of rows) counts.set(row.status.status, (counts.get(row.status.status) ?? 0) + 1);
@@ -100,6 +103,16 @@ export function LedgerTools({
             )}
           </>
         )}
+        <button
+          type="button"
+          className="btn btn-plain btn-sm h-[26px] px-2"
+          aria-pressed={pictures}
+          aria-label="pictures"
+          title="A small picture of each row's file"
+          onClick={() => dispatch(showPictures(!pictures))}
+        >
+          <Image size={14} aria-hidden />
+        </button>
         <button
           type="button"
           className="btn btn-plain btn-sm h-[26px]"

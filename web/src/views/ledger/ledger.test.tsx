@@ -37,6 +37,7 @@ function row(n: number, fileName: string, status: StatusName, more: Partial<Clip
 }
 const found = (n: number) => ({
   mediaFileId: uuid(n) as NonNullable<ClipRow['candidate']>['mediaFileId'],
+  version: '1',
   name: 'x.mov',
   placeName: 'KILN_B',
   folder: 'rushes',

@@ -124,7 +124,7 @@ function ClipLine({ row }: { row: ClipRow }) {
       <td className="py-1">
         {hasPicture && (
           <img
-            src={pictureUrl({ id: row.tied!.mediaFileId, version: '' }, 0)}
+            src={pictureUrl({ id: row.tied!.mediaFileId, version: row.tied!.version }, 0)}
             alt=""
             loading="lazy"
             className="aspect-video w-20 rounded-[2px] bg-base-300 object-cover"
