@@ -16,6 +16,8 @@ const shared = {
   moduleNameMapper: { '\\.css$': '<rootDir>/../web/src/testing/empty.ts' },
 };
 export default {
+  // Real processes and files on a busy machine of two cores.
+  testTimeout: 60_000,
   projects: [
     {
       ...shared,

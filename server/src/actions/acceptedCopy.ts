@@ -1,15 +1,26 @@
 import { basename, join, relative } from 'node:path';
 import type { z } from 'zod';
 import type { acceptedCopySchema, Job } from '@legame/core/contract';
-import { acceptsAll, refusalOf, safeName, sameRate, splitExtension, type Facts, type ProjectId } from '@legame/core';
+import {
+  acceptsAll,
+  defaultHeadroomShare,
+  roomAfter,
+  refusalOf,
+  safeName,
+  sameRate,
+  splitExtension,
+  type Facts,
+  type ProjectId,
+} from '@legame/core';
 import { enqueue } from '../jobs/queue.ts';
 import { fileInsidePlace, folderInsideRoots, isInside } from '../places/fence.ts';
+import { roomOf } from '../places/room.ts';
 import { FencedFolder, requireWritable } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
 import { pathInPlace, readMediaFile } from '../reading/read.ts';
 import { ReaderProcess } from '../reading/readerProcess.ts';
 import { encoderFor, transcode } from '../reading/transcode.ts';
-import { acceptedCopyStore } from '../stores/acceptedCopies.ts';
+import { acceptedCopyStore, type CopyCodec } from '../stores/acceptedCopies.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -37,6 +48,7 @@ export async function startAcceptedCopy(
   const folder = await folderInsideRoots(request.targetFolder, config.roots);
   await placeOf(await placeStore.listPlaces(db), folder);
   await requireWritable(folder);
+  await requireRoom(folder, file.facts, request.codec);
   const refusal = await refusalOfCopy({ db }, projectId, file.facts, request.codec);
   if (refusal)
     throw new UserProblem(
@@ -71,6 +83,25 @@ async function refusalOfCopy(
       raster: null,
     },
     profile,
+  );
+}
+
+/** About how many bytes a pixel takes in each form, on the safe side. */
+const bytesPerPixel = { ffv1: 1.4, dnxhd: 0.9, h264: 0.3, mjpeg: 0.5 } as const;
+
+/** Says before anything begins that the copy would not fit beside the headroom. */
+async function requireRoom(folder: string, facts: Facts, codec: CopyCodec): Promise<void> {
+  const room = await roomOf(folder);
+  if (!room) return;
+  const pixels = (facts.raster?.width ?? 1920) * (facts.raster?.height ?? 1080) * (facts.length ?? 0);
+  const needed = Math.ceil(pixels * bytesPerPixel[codec]);
+  const { fits, usableInBytes } = roomAfter(needed, { ...room, headroomShare: defaultHeadroomShare });
+  if (fits) return;
+  throw new UserProblem(
+    'no-room',
+    507,
+    `The copy may need ${needed} bytes, but ${folder} has only ${usableInBytes} bytes free beside its headroom. Make room, or choose another drive.`,
+    { needed, usableInBytes },
   );
 }
 

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
+import { setTimeout as after } from 'node:timers/promises';
 import type { MediaFileId } from '@legame/core';
 import { FencedFolder } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
@@ -16,6 +17,7 @@ const waiting: (() => void)[] = [];
 /** The cache is measured after so many new pictures. */
 const trimEvery = 40;
 let madeSinceTrim = 0;
+const longestMs = 60_000;
 
 async function turn<T>(work: () => Promise<T>): Promise<T> {
   if (running >= atOnce) await new Promise<void>((go) => waiting.push(go));
@@ -78,6 +80,10 @@ async function readable({ db }: Context, id: MediaFileId) {
   return { file, place, facts: file.facts };
 }
 
+/** A share that hangs in the system itself would hold one of the few turns for ever. */
+const givenUp = (): Promise<PictureResult> =>
+  after(longestMs, { ok: false, detail: 'its drive does not answer' }, { ref: false });
+
 type ToKeep = {
   readonly file: MediaFileRecord;
   readonly place: PlaceRecord;
@@ -106,7 +112,7 @@ async function kept(
     if (await cache.has(name)) return cache.resolve(name);
     const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
     const opened = readLog.open({ what, placeId: place.id, mediaFileId: file.id, path });
-    const result = await make();
+    const result = await Promise.race([make(), givenUp()]);
     opened.close(result.ok ? 'ok' : 'failed', result.ok ? null : result.detail);
     if (!result.ok) throw new UserProblem('picture-not-made', 422, `No ${what} of "${file.name}": ${result.detail}.`);
     // Two requests may have made the same; the first to be named is kept.

@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Job, newTrialSchema, Reach, TrialView } from '@legame/core/contract';
 import { inOrderOfSuspicion, usesOf, type ClipId, type MediaFileId, type ProjectId } from '@legame/core';
 import { enqueue } from '../jobs/queue.ts';
+import { isThere } from '../places/presence.ts';
 import { UserProblem } from '../problems.ts';
 import { tryReading } from '../reading/trial.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
@@ -121,7 +122,9 @@ export async function runTrial({ db, signal, report, readLog }: JobContext, id: 
     await report({ done, of: all.length, unit: 'files', doing: `decoding ${file.name}` });
     const save = (state: TrialFile['state'], result: { frames: number | null; reason: TrialFile['reason'] }) =>
       trialStore.saveResult(db, id, entry.position, state, result);
-    if (!place?.there || file.gone) await save('skipped', { frames: null, reason: null });
+    // A drive that stalls is no fault of the file's; the others are tried all the same.
+    if (!place?.there || file.gone || !(await isThere(place.path)))
+      await save('skipped', { frames: null, reason: null });
     // What could not even be measured, or hung a decoder before, is a culprit without being opened again.
     else if (!file.facts || file.quarantined)
       await save(file.unreadable ? 'fails' : 'skipped', { frames: null, reason: file.unreadable });

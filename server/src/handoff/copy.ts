@@ -1,6 +1,7 @@
 import { constants } from 'node:fs';
 import { open, stat } from 'node:fs/promises';
 import { Xxh64 } from '@node-rs/xxhash';
+import { endureAsync } from '../places/conditions.ts';
 import { writeProblem, type FencedFolder } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
 
@@ -46,6 +47,7 @@ async function copyAside(
   { signal, onBytes }: CopyOptions,
 ): Promise<string> {
   const hasher = new Xxh64();
+  if (!(await endureAsync(sourcePath, { signal }))) throw noAnswer(sourcePath);
   const source = await open(sourcePath, constants.O_RDONLY).catch((error: unknown) => {
     throw new UserProblem(
       'not-found',
@@ -94,6 +96,14 @@ async function copyAside(
   }
   return hex(hasher.digest());
 }
+
+const noAnswer = (path: string) =>
+  new UserProblem(
+    'place-away',
+    504,
+    `"${path}" does not answer: its drive or share stalls. What was verified stays; continue when it answers again.`,
+    { path },
+  );
 
 async function writeAll(
   file: { write: (b: Uint8Array, o: number, l: number) => Promise<{ bytesWritten: number }> },

@@ -62,7 +62,7 @@ const index = async (folder = '') => {
 const longAgo = new Date('2026-03-02T10:00:00Z');
 
 beforeAll(async () => {
-  house = await openHouse({ bay: true });
+  house = await openHouse();
   const films = [
     ['day1/bowl.mov', '01'],
     ['day1/door.mov', '02'],

@@ -1,5 +1,5 @@
 import { readFileSync, statSync } from 'node:fs';
-import { join, relative, sep } from 'node:path';
+import { basename, join, relative, sep } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import { z } from 'zod';
 
@@ -16,6 +16,9 @@ const conditionSchema = z.object({
 export type Condition = z.infer<typeof conditionSchema>;
 export const bayStateSchema = z.object({ drives: z.record(z.string(), conditionSchema).default({}) });
 export const noCondition: Condition = { slow: false, stalling: false, readOnly: false, full: false };
+
+/** What a simulated drive holds at most; its room is what its files leave of that. */
+export const simulatedCapacityInBytes = 4_000_000_000;
 
 /** The file in the bay that says what its drives are like; hidden, so no walk lists it. */
 export const bayStateFile = '.drives.json';
@@ -36,17 +39,23 @@ export function useBay(path: string | null): void {
   known = { modifiedMs: -1, drives: {} };
 }
 
+/** The simulated drive that holds `path`, by where it lies; null for real storage. */
+export function simulatedDriveOf(path: string): string | null {
+  if (bay === null) return null;
+  const way = relative(bay, path);
+  return way === '' || way.startsWith('..') ? null : join(bay, way.split(sep)[0]!);
+}
+
 /** What the drive that holds `path` is like now. */
 export function conditionOf(path: string): Condition {
-  if (bay === null) return noCondition;
-  const way = relative(bay, path);
-  if (way === '' || way.startsWith('..')) return noCondition;
+  const drive = simulatedDriveOf(path);
+  if (bay === null || drive === null) return noCondition;
   const now = performance.now();
   if (now - lookedAt > lookEveryMs) {
     lookedAt = now;
     readState(join(bay, bayStateFile));
   }
-  return known.drives[way.split(sep)[0]!] ?? noCondition;
+  return known.drives[basename(drive)] ?? noCondition;
 }
 
 function readState(path: string): void {
@@ -68,12 +77,20 @@ export function endure(path: string): void {
   while (conditionOf(path).stalling) sleep(lookEveryMs * 2);
 }
 
-/** The same without blocking others. */
-export async function endureAsync(path: string, signal?: AbortSignal): Promise<void> {
+/** The same without blocking others; false when the drive did not answer in time. Throws when the signal fires. */
+export async function endureAsync(
+  path: string,
+  { signal, patienceMs = 10_000 }: { signal?: AbortSignal | undefined; patienceMs?: number } = {},
+): Promise<boolean> {
+  const options = { ref: false, ...(signal ? { signal } : {}) };
   const { slow } = conditionOf(path);
-  if (slow) await after(slowMs, undefined, { ref: false, ...(signal ? { signal } : {}) });
-  while (conditionOf(path).stalling)
-    await after(lookEveryMs * 2, undefined, { ref: false, ...(signal ? { signal } : {}) });
+  if (slow) await after(slowMs, undefined, options);
+  const until = performance.now() + patienceMs;
+  while (conditionOf(path).stalling) {
+    if (performance.now() > until) return false;
+    await after(lookEveryMs * 2, undefined, options);
+  }
+  return true;
 }
 
 const sleep = (ms: number) => void Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, ms);

@@ -29,7 +29,7 @@ async function look(path: string): Promise<Presence> {
   const begun = performance.now();
   const found = await stat(path).catch(() => null);
   if (!found?.isDirectory()) return { there: false, because: 'not-plugged-in' };
-  await endureAsync(path);
+  await endureAsync(path, { patienceMs: Infinity });
   const listed = await readdir(path).then(
     () => true,
     () => false,

@@ -56,7 +56,8 @@ export const decoderFence = [
 
 /** Facts of one file, whose path was found to be inside its place, by the fenced prober. */
 export async function askDecoder(path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
-  await endureAsync(path, signal);
+  const patienceMs = 10_000;
+  if (!(await endureAsync(path, { signal, patienceMs }))) return no({ code: 'no-answer', seconds: patienceMs / 1000 });
   const result = await runFenced(
     'ffprobe',
     [

@@ -25,7 +25,7 @@ export async function takePicture(
     : file.name;
   const path = await fileInsidePlace(placePath, file.folder === '' ? name : `${file.folder}/${name}`);
   if (!path) return { ok: false, detail: 'the file is not there' };
-  await endureAsync(path);
+  if (!(await endureAsync(path))) return { ok: false, detail: 'its drive does not answer' };
   const result = await runFenced(
     'ffmpeg',
     [

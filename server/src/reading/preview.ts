@@ -24,7 +24,7 @@ export async function makePreview(
   if (file.sequence || facts.kind === 'still') return { ok: false, detail: 'it is a still, which does not play' };
   const path = await fileInsidePlace(placePath, pathInPlace(file));
   if (!path) return { ok: false, detail: 'the file is not there' };
-  await endureAsync(path);
+  if (!(await endureAsync(path))) return { ok: false, detail: 'its drive does not answer' };
   const rate = facts.kind === 'sound' ? soundRate : facts.rate;
   if (!rate) return { ok: false, detail: 'its rate is not known' };
   const seconds = Math.min(longestInSeconds, Math.max(0.2, (frames * rate.den) / rate.num));

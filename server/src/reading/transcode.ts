@@ -67,7 +67,7 @@ export async function transcode(
   form: CopyForm,
   signal: AbortSignal,
 ): Promise<string | null> {
-  await endureAsync(source, signal);
+  if (!(await endureAsync(source, { signal }))) return 'its drive does not answer';
   const encoder = encoderFor(form, facts);
   const seconds = facts.rate && facts.length !== null ? (facts.length * facts.rate.den) / facts.rate.num : 600;
   const allowed = Math.ceil(60 + seconds * 30);

@@ -112,7 +112,9 @@ async function decode(
   sizeInBytes: number,
   signal: AbortSignal | undefined,
 ): Promise<TrialResult> {
-  await endureAsync(path, signal);
+  const patienceMs = 10_000;
+  if (!(await endureAsync(path, { signal, patienceMs })))
+    return { state: 'fails', reason: { code: 'no-answer', seconds: patienceMs / 1000 } };
   const isPicture = facts.kind !== 'sound';
   // Each decoded frame is counted by its checksum line; sound is only counted as decoded at all.
   const output = isPicture ? ['-map', '0:v:0', '-f', 'framecrc', '-'] : ['-map', '0:a:0', '-f', 'null', '-'];

@@ -33,8 +33,8 @@ const clusterUrl = () => {
   return url;
 };
 
-/** With `bay`, the folder is a bay of simulated drives as well. */
-export async function openHouse({ worker = true, bay = false } = {}): Promise<House> {
+/** Its folder is a bay of simulated drives: their room does not depend on the machine that the tests run on. */
+export async function openHouse({ worker = true } = {}): Promise<House> {
   const name = `test_${process.env.JEST_WORKER_ID ?? '0'}_${Date.now()}`;
   await onServer(`create database ${name}`);
   const databaseUrl = clusterUrl().replace(/\/[^/]*$/, `/${name}`);
@@ -43,7 +43,7 @@ export async function openHouse({ worker = true, bay = false } = {}): Promise<Ho
   await runMigrations({ connectionString: databaseUrl });
   const folder = await mkdtemp(join(tmpdir(), 'legame-'));
   const read = readConfig({ LEGAME_DATA: join(folder, '.data'), LEGAME_ROOTS: folder, LEGAME_DEMO: 'off' });
-  const config = { ...read, drives: bay ? folder : null };
+  const config = { ...read, drives: folder };
   useBay(config.drives);
   const log = pino({ level: 'silent' });
   const readLog = new ReadLog(db, 'test');
@@ -59,7 +59,7 @@ export async function openHouse({ worker = true, bay = false } = {}): Promise<Ho
     log,
     readLog,
     idle: async () => {
-      for (let i = 0; i < 300; i += 1) {
+      for (let i = 0; i < 1200; i += 1) {
         const busy = (await jobStore.listRecent(db)).some((job) => job.state === 'queued' || job.state === 'running');
         if (!busy) return;
         await after(50);
