@@ -1,6 +1,6 @@
 import { relative } from 'node:path';
 import type { z } from 'zod';
-import type { MediaUse, RoomMap, roomFileSchema, RoomShareView } from '@legame/core/contract';
+import { mediaUses, type MediaUse, type RoomMap, type roomFileSchema, type RoomShareView } from '@legame/core/contract';
 import {
   bytesByUse,
   defaultHeadroomShare,
@@ -15,14 +15,16 @@ import { isInside } from '../places/fence.ts';
 import { roomOf } from '../places/room.ts';
 import { FencedFolder } from '../places/writing.ts';
 import { clearedStore } from '../stores/cleared.ts';
-import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { mediaFileStore, type FileForRoom } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject } from './clipViews.ts';
 import type { Context } from './context.ts';
 
 const mostListed = 200;
-const mostInside = 60;
+/** More entries than this are too small to see; the rest is shown as one. */
+const mostEntries = 100;
+const mostInside = 40;
 const allUses: Record<MediaUse, number> = {
   'this-project': 0,
   'other-projects': 0,
@@ -71,12 +73,15 @@ export async function roomMap(
 ): Promise<RoomMap> {
   const place = await placeStore.getPlace(db, placeId);
   const [files, uses, cleared, copies] = await Promise.all([
-    mediaFileStore.listUnder(db, placeId, ''),
+    mediaFileStore.listForRoom(db, placeId),
     usesOfFiles(db, projectId),
     clearedStore.listHeld(db, placeId),
     mediaFileStore.listSharedFingerprints(db),
   ]);
-  const used = files.map((file) => ({ ...file, file, use: useOf(file, uses, copies) }));
+  const used = files.map((file) => {
+    const { folder: lies, name, sizeInBytes } = file;
+    return { folder: lies, name, sizeInBytes, file, use: useOf(file, uses, copies) };
+  });
   const held = cleared.map((c) => ({
     folder: c.holding.split('/').slice(0, -1).join('/'),
     name: c.holding.split('/').at(-1)!,
@@ -92,8 +97,8 @@ export async function roomMap(
       byUse: { ...allUses, ...share.byUse },
     }));
   const shown = firstParting(folder, sharesOf);
-  const under = all.filter((f) => folder === '' || f.folder === folder || f.folder.startsWith(`${folder}/`));
-  const media = used.filter((f) => under.includes(f)).sort((a, b) => b.sizeInBytes - a.sizeInBytes);
+  const isUnder = (f: { folder: string }) => folder === '' || f.folder === folder || f.folder.startsWith(`${folder}/`);
+  const media = used.filter(isUnder).sort((a, b) => b.sizeInBytes - a.sizeInBytes);
   const view = ({ file, use }: (typeof used)[number]): z.input<typeof roomFileSchema> => ({
     mediaFileId: file.id,
     folder: file.folder,
@@ -107,11 +112,11 @@ export async function roomMap(
     placeId,
     placeName: place.name,
     folder: shown,
-    entries: sharesOf(shown).map((share) => ({
+    entries: withRest(sharesOf(shown), mostEntries).map((share) => ({
       ...share,
-      inside: share.folder === null ? [] : sharesOf(share.folder).slice(0, mostInside),
+      inside: share.folder === null ? [] : withRest(sharesOf(share.folder), mostInside),
     })),
-    byUse: { ...allUses, ...bytesByUse(under) },
+    byUse: { ...allUses, ...bytesByUse(all.filter(isUnder)) },
     room: place.there ? await roomOf(place.path) : null,
     headroomShare: defaultHeadroomShare,
     largest: media.slice(0, mostListed).map(view),
@@ -120,6 +125,26 @@ export async function roomMap(
       .slice(0, mostListed)
       .map(view),
   };
+}
+
+/** The largest shares, and all the rest as one without a name of its own. */
+function withRest(shares: readonly RoomShareView[], most: number): RoomShareView[] {
+  if (shares.length <= most) return [...shares];
+  const rest = shares.slice(most);
+  const byUse = { ...allUses };
+  for (const share of rest) for (const use of mediaUses) byUse[use] += share.byUse[use];
+  const sum = (of: (share: RoomShareView) => number) => rest.reduce((total, share) => total + of(share), 0);
+  return [
+    ...shares.slice(0, most),
+    {
+      name: '',
+      folder: null,
+      mediaFileId: null,
+      files: sum((s) => s.files),
+      sizeInBytes: sum((s) => s.sizeInBytes),
+      byUse,
+    },
+  ];
 }
 
 /** Legame's own cache as one entry, where it lies inside the place; it is hidden from the index. */
@@ -142,10 +167,10 @@ function firstParting(folder: string, sharesOf: (folder: string) => readonly Roo
 }
 
 /** In use counts before all else; then what a dark clip may need; then whether the content lies elsewhere as well. */
-function useOf(file: MediaFileRecord, uses: Uses, copies: ReadonlySet<string>): MediaUse {
+function useOf(file: FileForRoom, uses: Uses, copies: ReadonlySet<string>): MediaUse {
   if (uses.here.has(file.id)) return 'this-project';
   if (uses.elsewhere.has(file.id)) return 'other-projects';
   if (uses.wanted.has(file.id)) return 'wanted';
-  if (file.unreadable?.code === 'not-media' || (file.wasRead && !file.facts && !file.unreadable)) return 'other';
+  if (file.isNoMedia) return 'other';
   return file.fingerprint !== null && copies.has(file.fingerprint) ? 'duplicate' : 'unused';
 }

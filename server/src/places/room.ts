@@ -15,20 +15,29 @@ export async function roomOf(path: string): Promise<RoomOf | null> {
 
 /** A simulated drive is as full as its files make it, and never roomier than the real one it lies on. */
 async function simulatedRoom(drive: string, real: RoomOf): Promise<RoomOf> {
-  const entries = await readdir(drive, { withFileTypes: true, recursive: true }).catch(() => []);
-  const sizes = await Promise.all(
-    entries
-      .filter((e) => e.isFile())
-      .map((e) =>
-        stat(join(e.parentPath, e.name)).then(
-          (s) => s.size,
-          () => 0,
-        ),
-      ),
-  );
-  const left = Math.max(0, simulatedCapacityInBytes - sizes.reduce((sum, size) => sum + size, 0));
+  const left = Math.max(0, simulatedCapacityInBytes - (await usedOf(drive)));
   return {
     freeInBytes: conditionOf(drive).full ? 0 : Math.min(left, real.freeInBytes),
     totalInBytes: simulatedCapacityInBytes,
   };
+}
+
+/** Adding up a drive's files takes a while where there are many, so the sum holds for some seconds. */
+const sumHoldsMs = 5000;
+const sums = new Map<string, { at: number; bytes: Promise<number> }>();
+
+function usedOf(drive: string): Promise<number> {
+  const known = sums.get(drive);
+  if (known && performance.now() - known.at < sumHoldsMs) return known.bytes;
+  const bytes = addUp(drive);
+  sums.set(drive, { at: performance.now(), bytes });
+  return bytes;
+}
+
+async function addUp(drive: string): Promise<number> {
+  const entries = await readdir(drive, { withFileTypes: true, recursive: true }).catch(() => []);
+  let sum = 0;
+  for (const entry of entries)
+    if (entry.isFile()) sum += (await stat(join(entry.parentPath, entry.name)).catch(() => null))?.size ?? 0;
+  return sum;
 }

@@ -25,6 +25,11 @@ export type MediaFileRecord = MediaFile & {
   readonly quarantined: boolean;
 };
 
+export type FileForRoom = Pick<MediaFile, 'id' | 'folder' | 'name' | 'sizeInBytes'> & {
+  readonly fingerprint: string | null;
+  readonly isNoMedia: boolean;
+};
+
 /** What a trial read, from end to end, found out about a file. Frames of picture, or samples of sound. */
 export type Trial =
   | { readonly state: 'whole'; readonly frames: number | null; readonly at: string }
@@ -107,6 +112,34 @@ export const mediaFileStore = {
       .where({ place_id: placeId, gone: false })
       .modify(fromFolderDown, folder)) as unknown[];
     return rows.map(toRecord);
+  },
+  /** All files of a place with what the map of its room needs of them; facts stay where they are. */
+  async listForRoom(db: Database | Transaction, placeId: PlaceId): Promise<FileForRoom[]> {
+    const rows = (await db('media_files')
+      .where({ place_id: placeId, gone: false })
+      .select(
+        'id',
+        'folder',
+        'name',
+        'size_in_bytes',
+        'fingerprint',
+        db.raw(`coalesce(unreadable->>'code' = 'not-media', false) as no_media`),
+      )) as {
+      id: MediaFileId;
+      folder: string;
+      name: string;
+      size_in_bytes: string;
+      fingerprint: string | null;
+      no_media: boolean;
+    }[];
+    return rows.map((r) => ({
+      id: r.id,
+      folder: r.folder,
+      name: r.name,
+      sizeInBytes: Number(r.size_in_bytes),
+      fingerprint: r.fingerprint,
+      isNoMedia: r.no_media,
+    }));
   },
   /** Files of a place that cannot be used, by folder and name. */
   async listTrouble(db: Database | Transaction, placeId: PlaceId): Promise<MediaFileRecord[]> {

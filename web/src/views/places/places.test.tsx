@@ -244,7 +244,7 @@ describe('the room map', () => {
       within(map)
         .getAllByRole('listitem')
         .map((i) => i.getAttribute('aria-label')),
-    ).toEqual(['day1, 3.0 MB', 'night, 1.0 MB']);
+    ).toEqual(['day1/, 3.0 MB', 'night/, 1.0 MB']);
     await userEvent.click(within(map).getByRole('listitem', { name: /^night/ }));
     await waitFor(() =>
       expect(screen.getByRole('navigation', { name: 'folder shown' }).textContent).toContain('KILN_A / night'),

@@ -5,6 +5,8 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes, count, when } from '../../words/numbers.ts';
 import { useWords } from '../../words/storage.ts';
 
+/** The server lists no more; the largest of them. */
+const listedAtMost = 200;
 type Tab = 'unused' | 'largest' | 'held';
 
 /** Lists of what could go, and the one act that moves it: into the holding folder of its place, with a way back. */
@@ -43,7 +45,7 @@ export function ClearPanel({
   return (
     <section className="flex h-full flex-col" aria-label="files of the place">
       <div className="line-b flex gap-3 px-3.5 pt-3">
-        {tabButton('unused', `Not used ${map.unused.length}`)}
+        {tabButton('unused', `Not used ${map.unused.length}${map.unused.length === listedAtMost ? '+' : ''}`)}
         {tabButton('largest', 'Largest')}
         {tabButton('held', `Holding folder ${held.data?.length ?? 0}`)}
       </div>

@@ -7,8 +7,6 @@ import { useFill } from './fills.ts';
 
 type Leaf = { readonly use: MediaUse; readonly size: number };
 type Node = { readonly entry?: RoomEntry; readonly leaf?: Leaf; readonly children?: Node[] };
-/** So many entries are drawn each by itself; the rest as one. */
-const mostEntries = 120;
 
 /** Folders and files of one level as areas by size, each parted by use. Free room is drawn beside, not among them. */
 export function Treemap({
@@ -37,7 +35,7 @@ export function Treemap({
   const fill = useFill();
   const freeWidth = free ? 74 : 0;
   const width = Math.max(0, size.width - freeWidth);
-  const tiles = layout(entries.slice(0, mostEntries), width, size.height);
+  const tiles = layout(entries, width, size.height);
   return (
     <div ref={box} className="h-full w-full">
       <svg width={size.width} height={size.height} role="list" aria-label="room map">
@@ -46,7 +44,7 @@ export function Treemap({
           <g
             key={`${entry.folder ?? ''}/${entry.name}`}
             role="listitem"
-            aria-label={`${entry.name}, ${bytes(entry.sizeInBytes)}`}
+            aria-label={`${nameOf(entry)}, ${bytes(entry.sizeInBytes)}`}
             tabIndex={0}
             className="cursor-pointer"
             onClick={() =>
@@ -86,7 +84,7 @@ export function Treemap({
               <foreignObject x={x + 4} y={y + 3} width={w - 8} height={h - 6} pointerEvents="none">
                 <div className="inline-block max-w-full rounded-[2px] bg-base-100/85 px-1 leading-tight">
                   <div className={`truncate font-mono ${entry.folder === null ? '' : 'font-semibold'}`}>
-                    {entry.folder === null ? entry.name : `${entry.name}/`}
+                    {nameOf(entry)}
                   </div>
                   <div className="font-mono text-[11px] text-quiet">{bytes(entry.sizeInBytes)}</div>
                 </div>
@@ -100,13 +98,19 @@ export function Treemap({
   );
 }
 
+/** The rest, too small to be drawn one by one, has no name. */
+function nameOf({ name, folder, files }: RoomEntry): string {
+  if (name === '') return count(files, 'smaller one');
+  return folder === null ? name : `${name}/`;
+}
+
 function tooltip(entry: RoomEntry): string {
   const uses = Object.entries(entry.byUse)
     .filter(([, size]) => size > 0)
     .map(([use, size]) => `${useWords[use as MediaUse]} ${bytes(size)}`);
   const what =
     entry.folder === null ? bytes(entry.sizeInBytes) : `${count(entry.files, 'file')}, ${bytes(entry.sizeInBytes)}`;
-  return [`${entry.name}: ${what}`, ...uses].join('\n');
+  return [`${nameOf(entry)}: ${what}`, ...uses].join('\n');
 }
 
 /** The whole drive as a column: what is taken, what is free, and the line below which it should not be filled. */
