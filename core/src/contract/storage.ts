@@ -16,6 +16,10 @@ const time = z.iso.datetime();
 const bytes = z.number().nonnegative();
 const pathInPlace = z.string().max(4096);
 
+/** Why a place is not there: nothing at its path, no answer from it, or another drive where it was. */
+export const awayReasons = ['not-plugged-in', 'no-answer', 'another-drive'] as const;
+export type AwayReason = (typeof awayReasons)[number];
+
 export const skippedSchema = z.object({
   hidden: z.int(),
   links: z.int(),
@@ -32,7 +36,7 @@ export const placeSchema = z.object({
   /** Those of the names that were learned from links. */
   learnedNames: z.array(z.string()),
   there: z.boolean(),
-  awayBecause: z.enum(['not-plugged-in', 'no-answer', 'another-drive']).nullable(),
+  awayBecause: z.enum(awayReasons).nullable(),
   readOnly: z.boolean(),
   slow: z.boolean(),
   /** Where it lay before it was recognised under its present path. */

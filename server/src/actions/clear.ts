@@ -42,7 +42,11 @@ export async function clearFiles(
             : null;
     if (why) skipped.push({ name: file.name, why });
     else if (file.sequence) skipped.push({ name: file.name, why: 'image sequences stay together where they are' });
-    else cleared.push(await moveToHolding(context, place, file, day));
+    else {
+      const moved = await moveToHolding(context, place, file, day);
+      if ('why' in moved) skipped.push({ name: file.name, why: moved.why });
+      else cleared.push(moved);
+    }
   }
   if (cleared.length > 0) await startIndexOf(db, place);
   await tell(db, 'places', placeId);
@@ -54,16 +58,27 @@ async function moveToHolding(
   place: PlaceRecord,
   file: MediaFileRecord,
   day: string,
-): Promise<Cleared> {
+): Promise<Cleared | { why: string }> {
   const original = file.folder === '' ? file.name : `${file.folder}/${file.name}`;
   // A file of the same name may have been cleared from here today already.
   const taken = new Set((await clearedStore.listHeld(db, place.id)).map((c) => c.holding));
   let holding = `${day}/${original}`;
   for (let n = 2; taken.has(holding); n += 1) holding = `${day} (${n})/${original}`;
-  const folder = await FencedFolder.own(place.path);
-  await FencedFolder.own(dirname(folder.resolve(holding)));
-  await moveInside(place.path, original, holding);
-  return clearedStore.insert(db, { placeId: place.id, original, holding, sizeInBytes: file.sizeInBytes });
+  // Noted before it is moved, so that whatever happens the way back is known.
+  const record = await clearedStore.insert(db, {
+    placeId: place.id,
+    original,
+    holding,
+    sizeInBytes: file.sizeInBytes,
+  });
+  try {
+    await moveInside(place.path, original, holding);
+    return record;
+  } catch (error) {
+    await clearedStore.remove(db, record.id);
+    if (error instanceof UserProblem) return { why: error.message };
+    throw error;
+  }
 }
 
 /** Moves a cleared file back to where it was. If that name is taken now, it comes back beside it under a new one. */
@@ -74,7 +89,6 @@ export async function restoreCleared(context: Context, id: string): Promise<{ pa
     throw new UserProblem('nothing-to-undo', 409, `"${file.original}" was restored already.`);
   const place = await writablePlace(context, file.placeId);
   const folder = await FencedFolder.own(place.path);
-  await FencedFolder.own(dirname(folder.resolve(file.original)));
   let path = file.original;
   for (let n = 1; await folder.has(path); n += 1) path = beside(file.original, n);
   await moveInside(place.path, file.holding, path);

@@ -11,7 +11,7 @@ import {
 } from '@legame/core/contract';
 import { enqueue } from '../jobs/queue.ts';
 import { bayStateFile, bayStateSchema, noCondition, type Condition } from '../places/conditions.ts';
-import { FencedFolder, moveInside, readOwnFile, replaceOwnFile } from '../places/writing.ts';
+import { moveInside, readOwnFile, replaceOwnFile } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { placeStore } from '../stores/places.ts';
@@ -76,14 +76,12 @@ export async function changeDrive(context: Context, name: string, change: DriveC
   const target = newName ?? name;
   delete state[name];
   state[target] = wanted;
-  await replaceOwnFile(join(bay, bayStateFile), JSON.stringify(bayStateSchema.parse({ drives: state })));
   const isPlugged = plugged ?? drive.plugged;
   const where = (at: string, isIn: boolean) => (isIn ? at : `${unpluggedFolder}/${at}`);
   const [from, to] = [where(name, drive.plugged), where(target, isPlugged)];
-  if (from !== to) {
-    await FencedFolder.own(join(bay, unpluggedFolder));
-    await moveInside(bay, from, to);
-  }
+  // First what can be refused, as a name that is taken.
+  if (from !== to) await moveInside(bay, from, to);
+  await replaceOwnFile(join(bay, bayStateFile), JSON.stringify(bayStateSchema.parse({ drives: state })));
   // Not waited for: a drive that was made to stall would hold its own switch up.
   sweepPlaces(context).catch((error: unknown) => context.log.warn(error, 'places were not looked at'));
   await tell(context.db, 'places');
@@ -115,7 +113,6 @@ export async function fetchShelved(job: JobContext, subject: string): Promise<vo
     await after(fetchMs / steps, undefined, { signal });
   }
   const target = (await foldersIn(bay)).includes(drive) ? path : `${unpluggedFolder}/${path}`;
-  await FencedFolder.own(join(bay, dirname(target)));
   await moveInside(bay, `${shelfFolder}/${subject}`, target);
   const place = await placeStore.findPlaceByPath(db, join(bay, drive));
   const folder = dirname(parts.slice(1).join('/'));

@@ -17,6 +17,7 @@ export type ToOpen = {
 const flushEveryMs = 400;
 /** What is open for longer is shown while it is open; what was shorter and went well is only counted. */
 const worthShowingMs = 250;
+const pruneEvery = 5000;
 
 type Entry = ToOpen & {
   readonly begunAt: Date;
@@ -35,6 +36,7 @@ export class ReadLog {
   readonly #worker: string;
   readonly #open = new Set<Entry>();
   #ended: Entry[] = [];
+  #sincePruned = 0;
   readonly #timer: NodeJS.Timeout;
   #flushing: Promise<void> = Promise.resolve();
 
@@ -87,6 +89,11 @@ export class ReadLog {
     );
     stuck.forEach((entry, i) => (entry.id = ids[shown.length + i]!));
     for (const e of ended) if (e.id !== null) await readLogStore.close(this.#db, e.id, e.outcome!, e.detail);
+    this.#sincePruned += ended.length;
+    if (this.#sincePruned > pruneEvery) {
+      this.#sincePruned = 0;
+      await readLogStore.prune(this.#db);
+    }
     await readLogStore.append(
       this.#db,
       together(quick).map(({ entry, files }) => this.#row(entry, files)),

@@ -44,8 +44,7 @@ export async function reread(context: Context, request: z.infer<typeof rereadSch
 /** The files that a clip is tied to, or could be. */
 async function filesOf({ db }: Context, clipIds: readonly ClipId[]): Promise<MediaFileId[]> {
   const ids = new Set<MediaFileId>();
-  for (const clipId of clipIds) {
-    const { link, proposal } = await clipStore.getClip(db, clipId);
+  for (const { link, proposal } of await clipStore.listByIds(db, clipIds)) {
     for (const id of [
       link?.mediaFileId,
       proposal?.whereRemembered,

@@ -25,16 +25,7 @@ const mostListed = 200;
 /** More entries than this are too small to see; the rest is shown as one. */
 const mostEntries = 100;
 const mostInside = 40;
-const allUses: Record<MediaUse, number> = {
-  'this-project': 0,
-  'other-projects': 0,
-  wanted: 0,
-  duplicate: 0,
-  unused: 0,
-  holding: 0,
-  cache: 0,
-  other: 0,
-};
+const allUses = Object.fromEntries(mediaUses.map((use) => [use, 0])) as Record<MediaUse, number>;
 
 /** What uses each file: names of clips of this project, names of other projects, dark clips that may need it. */
 export type Uses = {

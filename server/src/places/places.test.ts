@@ -1,11 +1,20 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  realpathSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileInsidePlace, folderInsideRoots, isInside } from './fence.ts';
 import { walkPlace, type Walked } from './walk.ts';
-import { FencedFolder, writeProblem } from './writing.ts';
+import { FencedFolder, moveInside, writeProblem } from './writing.ts';
 
 let root: string;
 let outside: string;
@@ -142,6 +151,21 @@ describe('writing', () => {
     await folder.writeWhole('new/b.txt', 'whole');
     expect(readFileSync(join(root, 'handoff/new/b.txt'), 'utf8')).toBe('whole');
     expect(await folder.list('new')).toEqual(['b.txt']);
+  });
+
+  test('a file is moved inside its root only, to a name that is free, with the folders above it made', async () => {
+    put('day1/a.mov', 'theirs');
+    put('day1/taken.mov', 'another');
+    await moveInside(root, 'day1/a.mov', 'Legame holding/today/day1/a.mov');
+    expect(readFileSync(join(root, 'Legame holding/today/day1/a.mov'), 'utf8')).toBe('theirs');
+    await expect(moveInside(root, 'Legame holding/today/day1/a.mov', 'day1/taken.mov')).rejects.toMatchObject({
+      code: 'target-exists',
+    });
+    expect(readFileSync(join(root, 'day1/taken.mov'), 'utf8')).toBe('another');
+    symlinkSync(outside, join(root, 'trap'));
+    for (const to of ['trap/new/a.mov', '../a.mov'])
+      await expect(moveInside(root, 'day1/taken.mov', to)).rejects.toMatchObject({ code: 'outside-roots' });
+    expect(readdirSync(outside)).toEqual(['canary.txt']);
   });
 
   test.each([

@@ -175,16 +175,14 @@ export class FencedFolder {
 }
 
 /**
- * Moves a file or folder inside one root to a name that is free; the folders above it must be there. This is the only
- * way in which a file of the user's is ever moved, and it can be moved back the same way.
+ * Moves a file or folder inside one root to a name that is free; the folders above it are made. This is the only way in
+ * which a file of the user's is ever moved, and it can be moved back the same way.
  */
 export async function moveInside(root: string, from: string, to: string): Promise<void> {
   const real = await realpath(root);
   const [source, target] = [join(real, ...from.split('/')), join(real, ...to.split('/'))];
-  const parents = await Promise.all([source, target].map((path) => realpath(dirname(path)))).catch((error: unknown) => {
-    throw writeProblem(error, target);
-  });
-  if (!parents.every((parent) => isInside(real, parent)))
+  const above = await Promise.all([source, target].map(nearestFolder));
+  if (![source, target, ...above].every((path) => isInside(real, path)))
     throw new UserProblem('outside-roots', 400, `"${to}" would lie outside ${root}.`);
   const refusal = writeRefusal(target);
   if (refusal) throw writeProblem(refusal, target);
@@ -193,6 +191,7 @@ export async function moveInside(root: string, from: string, to: string): Promis
       path: target,
     });
   try {
+    await mkdir(dirname(target), { recursive: true });
     // A hard link cannot replace anything that appeared in the meantime; folders have none, and cannot replace files.
     if ((await lstat(source)).isFile()) {
       await link(source, target);
@@ -204,6 +203,12 @@ export async function moveInside(root: string, from: string, to: string): Promis
       throw writeProblem(failure, target);
     });
   }
+}
+
+/** Where the nearest folder above a path really lies, links followed. */
+async function nearestFolder(path: string): Promise<string> {
+  const above = dirname(path);
+  return realpath(above).catch(() => (above === path ? above : nearestFolder(above)));
 }
 
 /** Writes a small file of Legame's own anew: aside, then in the place of the one before. */

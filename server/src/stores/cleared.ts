@@ -51,6 +51,10 @@ export const clearedStore = {
       .orderBy('cleared_at', 'desc');
     return (rows as Row[]).map(toRecord);
   },
+  /** For a file that was not moved after all. */
+  async remove(db: Database | Transaction, id: string): Promise<void> {
+    await db('cleared_files').where({ id }).delete();
+  },
   async markRestored(db: Database | Transaction, id: string): Promise<void> {
     await db('cleared_files').where({ id }).update({ restored_at: new Date() });
   },

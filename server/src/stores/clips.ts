@@ -100,6 +100,11 @@ export const clipStore = {
       .orderBy('clips.ordinal')) as { retired: boolean }[];
     return rows.map((row) => ({ ...toRecord(row), retired: row.retired }));
   },
+  async listByIds(db: Database | Transaction, ids: readonly ClipId[]): Promise<ClipRecord[]> {
+    return ids.length
+      ? ((await query(db).whereRaw('clips.id = any(?::uuid[])', listBindings([...ids]))) as unknown[]).map(toRecord)
+      : [];
+  },
   async getClip(db: Database | Transaction, id: ClipId): Promise<ClipRecord> {
     const row: unknown = await query(db).where({ 'clips.id': id }).first();
     if (!row) throw notFound('clip');

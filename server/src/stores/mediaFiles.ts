@@ -89,7 +89,9 @@ export const mediaFileStore = {
     return ((await db('media_files').where({ gone: false })) as unknown[]).map(toRecord);
   },
   async listByIds(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<MediaFileRecord[]> {
-    return ids.length ? ((await db('media_files').whereIn('id', [...ids])) as unknown[]).map(toRecord) : [];
+    return ids.length
+      ? ((await db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]))) as unknown[]).map(toRecord)
+      : [];
   },
   async listInFolder(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<MediaFileRecord[]> {
     return (

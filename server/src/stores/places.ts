@@ -1,12 +1,9 @@
 import { z } from 'zod';
+import { awayReasons, skippedSchema, type AwayReason } from '@legame/core/contract';
 import type { PlaceId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import type { Skipped } from '../places/walk.ts';
 import { notFound } from '../problems.ts';
-
-/** Why a place is not there: nothing at its path, no answer from it, or another drive where it was. */
-export const awayReasons = ['not-plugged-in', 'no-answer', 'another-drive'] as const;
-export type AwayReason = (typeof awayReasons)[number];
 
 export type PlaceRecord = {
   readonly id: PlaceId;
@@ -27,14 +24,6 @@ export type PlaceRecord = {
   readonly indexedAt: Date | null;
 };
 
-const skippedSchema = z.object({
-  hidden: z.int(),
-  links: z.int(),
-  excluded: z.int(),
-  special: z.int(),
-  unlisted: z.array(z.string()),
-  unnameable: z.array(z.string()),
-});
 const rowSchema = z.object({
   id: z.custom<PlaceId>(),
   name: z.string(),

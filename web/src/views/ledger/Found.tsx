@@ -1,5 +1,5 @@
 import { Film, Play } from 'lucide-react';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { pictureUrl, previewUrl } from '../../api/legame.ts';
 import { timecode } from '../../words/numbers.ts';
@@ -78,32 +78,55 @@ export function Found({ clip, weighed }: { clip: ClipDetail; weighed: WeighedFil
             </span>
           )}
           {moves && (
-            <button
-              type="button"
-              className="btn btn-plain btn-xs px-1.5"
-              aria-pressed={mode === 'strip'}
+            <ModeButton
+              name="strip"
               title="A strip of frames over what is used"
-              aria-label="strip"
-              onClick={() => setMode(mode === 'strip' ? 'still' : 'strip')}
+              isOn={mode === 'strip'}
+              onSwitch={(isOn) => setMode(isOn ? 'strip' : 'still')}
             >
               <Film size={12} aria-hidden />
-            </button>
+            </ModeButton>
           )}
           {plays && (
-            <button
-              type="button"
-              className="btn btn-plain btn-xs px-1.5"
-              aria-pressed={mode === 'play'}
+            <ModeButton
+              name="play"
               title="Play what is used, 20 seconds at most"
-              aria-label="play"
-              onClick={() => setMode(mode === 'play' ? 'still' : 'play')}
+              isOn={mode === 'play'}
+              onSwitch={(isOn) => setMode(isOn ? 'play' : 'still')}
             >
               <Play size={12} aria-hidden />
-            </button>
+            </ModeButton>
           )}
         </span>
       </figcaption>
     </figure>
+  );
+}
+
+function ModeButton({
+  name,
+  title,
+  isOn,
+  onSwitch,
+  children,
+}: {
+  name: string;
+  title: string;
+  isOn: boolean;
+  onSwitch: (isOn: boolean) => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      className="btn btn-plain btn-xs px-1.5"
+      aria-pressed={isOn}
+      aria-label={name}
+      title={title}
+      onClick={() => onSwitch(!isOn)}
+    >
+      {children}
+    </button>
   );
 }
 

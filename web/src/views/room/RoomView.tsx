@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
-import type { MediaUse, RoomMap } from '@legame/core/contract';
+import { mediaUses, type RoomMap } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { bytes, count } from '../../words/numbers.ts';
@@ -107,22 +107,11 @@ function toggled(before: ReadonlySet<string>, id: string): Set<string> {
   return after;
 }
 
-const order: readonly MediaUse[] = [
-  'this-project',
-  'other-projects',
-  'wanted',
-  'duplicate',
-  'unused',
-  'holding',
-  'cache',
-  'other',
-];
-
 function Legend({ byUse, room, headroomShare }: Pick<RoomMap, 'byUse' | 'room' | 'headroomShare'>) {
   const fill = useFill();
   return (
     <ul className="flex flex-wrap gap-x-4 gap-y-1 py-2" aria-label="uses">
-      {order
+      {mediaUses
         .filter((use) => byUse[use] > 0)
         .map((use) => (
           <li key={use} className="flex items-center gap-1.5">
@@ -139,7 +128,7 @@ function Legend({ byUse, room, headroomShare }: Pick<RoomMap, 'byUse' | 'room' |
           <span className="font-mono">{bytes(room.totalInBytes * headroomShare)}</span> headroom
         </li>
       )}
-      {order.every((use) => byUse[use] === 0) && <li className="text-quiet">{count(0, 'file')}</li>}
+      {mediaUses.every((use) => byUse[use] === 0) && <li className="text-quiet">{count(0, 'file')}</li>}
     </ul>
   );
 }
