@@ -38,6 +38,15 @@ export {
 // Model: what an edit says, what storage holds.
 export type { Bin, Clip, Edit, EditEvent, MediaKind, Raster, Timeline, TransitionIn } from './model/edit.ts';
 export { acceptsAll, refusalOf, type AcceptanceProfile } from './model/acceptance.ts';
+export { knownFromMetadata, nothingKnown, type Known } from './model/known.ts';
+export {
+  addressAt,
+  rangeReadAs,
+  readAs,
+  thenReadAs,
+  type Counted,
+  type Interpretation,
+} from './model/interpretation.ts';
 export { splitRecordings, type Recording } from './model/recordings.ts';
 export { byTrack, tracksOf } from './model/tracks.ts';
 export { usesOf, withUsedRanges, type ClipUse, type UseStep } from './model/uses.ts';
@@ -116,12 +125,23 @@ export { decodePercent, folderOf, parseRememberedPath, type RememberedPath } fro
 export { learnedName } from './paths/learned.ts';
 export { commonTail, displace, displacementOf, type Displacement } from './paths/displacement.ts';
 export { nameKey, nameTokens, reelKey, safeName, shortReelKey, splitExtension } from './paths/names.ts';
+export { isRenamed, rename, renamingKey, renamingOf, type Renaming, type StemChange } from './paths/renaming.ts';
 export { findSequences, frameName, leastSequenceLength, sequenceName } from './paths/sequence.ts';
 
 // Match: retrieve → weigh → decide → explain, and what follows from one decision.
 export { match, prepareFiles, type MatchInput, type MatchResult } from './match/match.ts';
-export { attributes, defaultRules, type Attribute, type MatchRules, type RuleWeight } from './match/rules.ts';
-export type { Evidence, Finding, Verdict } from './match/evidence/evidence.ts';
+export {
+  attributes,
+  attributesInShort,
+  defaultRules,
+  shippedRuleSets,
+  type Attribute,
+  type MatchRules,
+  type RuleSet,
+  type RuleWeight,
+  type SearchedFolder,
+} from './match/rules.ts';
+export type { Evidence, Finding, SoundForm, Verdict } from './match/evidence/evidence.ts';
 export {
   alignedRange,
   prepareClip,
@@ -131,18 +151,35 @@ export {
   type PreparedFile,
 } from './match/prepare.ts';
 export { CandidateIndex } from './match/retrieve.ts';
-export { closeness, verdictOf, weigh, type Candidate } from './match/weigh.ts';
+export { verdictIn, verdictsIn, verdictUnder, type Marks } from './match/marks.ts';
+export { closeness, evidenceOf, weigh, type Candidate, type FileInHand } from './match/weigh.ts';
 export {
   decide,
   groundsOf,
+  inOrderOfCloseness,
+  isSearched,
   isWorthShowing,
   refusedFor,
   type AskReason,
+  type Claim,
+  type ClipInHand,
   type Decided,
   type Decision,
   type Grounds,
+  type Margin,
+  type Weighed,
 } from './match/decide.ts';
 export { contradicts, explain, type Why } from './match/explain.ts';
+export { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './match/displacement.ts';
+export {
+  findCauses,
+  type Cause,
+  type CauseKind,
+  type CauseLink,
+  type DarkClip,
+  type TimecodeCause,
+} from './match/causes.ts';
+export { findRenditions, forms, type Form, type Rendition } from './match/renditions.ts';
 export { whereRemembered } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
 export { deriveStatus, isDark, uncoveredUse, type Status, type StatusInput, type StatusName } from './match/status.ts';

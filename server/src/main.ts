@@ -1,5 +1,6 @@
 import { pino } from 'pino';
 import { readOutdated } from './actions/bringIn.ts';
+import { matchUnmatched } from './actions/matchProject.ts';
 import { sweepPlaces } from './actions/placeStates.ts';
 import { ReadLog } from './actions/readLog.ts';
 import { readConfig } from './config/config.ts';
@@ -20,6 +21,7 @@ await changes.start();
 useBay(config.drives);
 const context = { db, config, log, readLog: new ReadLog(db, 'server') };
 await readOutdated(context);
+await matchUnmatched(db);
 
 const app = makeApp(context, changes);
 const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {

@@ -1,4 +1,7 @@
 import { z } from 'zod';
+import { actSchema, foundSchema, memberSchema, renditionSchema } from './acts.ts';
+import type { TimecodeDisplacement } from '../match/displacement.ts';
+import type { Renaming } from '../paths/renaming.ts';
 import {
   attributeSchema,
   clipIdSchema,
@@ -12,6 +15,7 @@ import {
   factsSchema,
   formatSchema,
   handoffIdSchema,
+  interpretationSchema,
   jobIdSchema,
   kindSchema,
   mediaFileIdSchema,
@@ -25,6 +29,7 @@ import {
   rulesSchema,
   sequenceSchema,
   statusSchema,
+  union,
   unreadableSchema,
   verdictSchema,
   whySchema,
@@ -48,7 +53,9 @@ export const projectSummarySchema = projectSchema.extend({
   /** Screen time of the top timelines that is dark, and their length in all, in seconds rounded for display. */
   darkSeconds: z.number(),
   cutSeconds: z.number(),
-  lastAct: z.object({ id: z.int(), verb: z.string(), count: z.int(), madeAt: time }).nullable(),
+  lastAct: actSchema.omit({ skipped: true }).nullable(),
+  /** The act that redo would do again. */
+  redoable: actSchema.omit({ skipped: true }).nullable(),
 });
 export type ProjectSummary = z.infer<typeof projectSummarySchema>;
 export type Project = z.infer<typeof projectSchema>;
@@ -149,16 +156,7 @@ export const mediaFileSchema = z.object({
 });
 export type MediaFileView = z.infer<typeof mediaFileSchema>;
 
-export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry']);
-
-const foundSchema = z.object({
-  mediaFileId: mediaFileIdSchema,
-  /** Part of the address of its pictures. */
-  version: z.string(),
-  name: z.string(),
-  placeName: z.string(),
-  folder: z.string(),
-});
+export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry', 'cause']);
 
 export const clipRowSchema = z.object({
   id: clipIdSchema,
@@ -178,6 +176,9 @@ export const clipRowSchema = z.object({
   tied: foundSchema.extend({ by: linkMakerSchema }).nullable(),
   candidate: foundSchema.nullable(),
   candidates: z.int(),
+  pinned: z.boolean(),
+  /** Its addresses are read otherwise than the edit states them. */
+  interpreted: z.boolean(),
   /** Of the tied file, else of the closest candidate; in the order of `attributes`. */
   verdicts: z.array(verdictSchema).nullable(),
   uses: z.int(),
@@ -214,7 +215,10 @@ export const clipDetailSchema = clipRowSchema.extend({
   used: z.array(rangeSchema),
   metadata: z.record(z.string(), z.string()),
   usesInFull: z.array(clipUseSchema),
+  interpretation: interpretationSchema.nullable(),
   fullDecision: decisionSchema.nullable(),
+  /** The forms in which the recording of the tied file lies on the storage. */
+  renditions: z.array(renditionSchema),
   tiedFile: weighedFileSchema.nullable(),
   candidatesInFull: z.array(weighedFileSchema),
 });
@@ -265,6 +269,7 @@ export const jobKinds = [
   'accepted-copy',
   'fetch-shelved',
   'hash-files',
+  'put-back',
 ] as const;
 export const jobSchema = z.object({
   id: jobIdSchema,
@@ -299,37 +304,20 @@ export type PlaceDocuments = z.infer<typeof placeDocumentsSchema>;
 /** What the columns of a log with these headers last meant; null when no such log was mapped. */
 export const logMappingSchema = z.object({ roles: z.array(columnRoleSchema).nullable() });
 
-export const carriedSchema = z.object({
-  clipId: clipIdSchema,
-  clipName: z.string(),
-  fits: z.boolean(),
-  differs: z.array(attributeSchema),
-  file: foundSchema,
-  verdicts: z.array(verdictSchema),
-});
 export const carryPreviewSchema = z.object({
   /** Null when this decision reveals nothing that could be carried. */
   pattern: z
     .object({
       from: z.string(),
       to: z.string(),
-      before: z.string(),
-      after: z.string(),
-      extension: z.string().nullable(),
+      renaming: z.custom<Renaming>((v) => typeof v === 'object' && v !== null && 'stem' in v),
+      timecode: union<TimecodeDisplacement>('kind').nullable(),
     })
     .nullable(),
-  carried: z.array(carriedSchema),
+  /** How many other dark clips lie where the pattern could reach. */
+  members: z.array(memberSchema),
 });
 export type CarryPreview = z.infer<typeof carryPreviewSchema>;
-
-export const actSchema = z.object({
-  id: z.int(),
-  verb: z.string(),
-  count: z.int(),
-  madeAt: time,
-  skipped: z.array(z.object({ clipId: clipIdSchema, why: z.string() })),
-});
-export type Act = z.infer<typeof actSchema>;
 
 export const plannedFileSchema = z.object({
   mediaFileId: mediaFileIdSchema,

@@ -1,4 +1,5 @@
 export * from './model.ts';
 export * from './requests.ts';
 export * from './answers.ts';
+export * from './acts.ts';
 export * from './storage.ts';

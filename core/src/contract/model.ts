@@ -20,7 +20,7 @@ export const handoffIdSchema = id<HandoffId>();
 export const jobIdSchema = id<JobId>();
 
 /** A closed union of core that carries a `code` or another tag: made by core, so only its being one is checked. */
-const union = <T>(tag: string) =>
+export const union = <T>(tag: string) =>
   z.custom<T>(
     (value) =>
       typeof value === 'object' && value !== null && typeof (value as Record<string, unknown>)[tag] === 'string',
@@ -168,7 +168,7 @@ export const sequenceSchema: z.ZodType<SequenceFrames, SequenceFrames> = z.objec
 });
 
 const weightSchema = z.enum(['must', 'counts', 'ignored']);
-export const rulesSchema = z.object({
+export const weightsSchema = z.object({
   name: weightSchema,
   folder: weightSchema,
   reel: weightSchema,
@@ -176,7 +176,29 @@ export const rulesSchema = z.object({
   length: weightSchema,
   rate: weightSchema,
   raster: weightSchema,
+  content: weightSchema,
+  kind: weightSchema,
+  codec: weightSchema,
+  sound: weightSchema,
+  size: weightSchema,
+  date: weightSchema,
 });
+export const rulesSchema = z.object({
+  weights: weightsSchema,
+  ignoreCase: z.boolean(),
+  ignoreExtension: z.boolean(),
+  acrossRates: z.boolean(),
+  within: z
+    .array(z.object({ placeId: placeIdSchema, folder: z.string().max(4096) }))
+    .max(200)
+    .readonly()
+    .nullable(),
+  kinds: z.array(kindSchema).max(4).readonly().nullable(),
+});
+export const ruleSetSchema = z.object({ name: z.string().trim().min(1).max(60), rules: rulesSchema });
 
-export const candidateSchema = z.object({ mediaFileId: mediaFileIdSchema, evidence: z.array(evidenceSchema) });
+export const interpretationSchema = z.object({ countedAt: rateSchema.nullable(), shiftInFrames: frames });
+
+/** A candidate in short: its evidence as marks (see `match/marks.ts`), and how many folder levels agree. */
+export const candidateSchema = z.object({ mediaFileId: mediaFileIdSchema, marks: z.int(), levels: z.int() });
 export type CandidateRecord = z.infer<typeof candidateSchema>;

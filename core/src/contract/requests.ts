@@ -4,10 +4,12 @@ import {
   clipIdSchema,
   documentIdSchema,
   formatSchema,
+  interpretationSchema,
   mediaFileIdSchema,
   placeIdSchema,
   readingSchema,
   rulesSchema,
+  ruleSetSchema,
 } from './model.ts';
 
 export const newProjectSchema = z.object({ name: z.string().trim().min(1).max(200) });
@@ -104,10 +106,17 @@ export const pullQuerySchema = z.object({
 });
 
 export const linkRequestSchema = z.object({
-  by: z.enum(['rule', 'hand', 'carry']),
+  by: z.enum(['rule', 'hand', 'carry', 'swap']),
   /** A null file takes the link away. */
   links: z
-    .array(z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema.nullable() }))
+    .array(
+      z.object({
+        clipId: clipIdSchema,
+        mediaFileId: mediaFileIdSchema.nullable(),
+        /** How the clip is read from then on, for its timecode to be the file's. */
+        interpretation: interpretationSchema.optional(),
+      }),
+    )
     .min(1)
     .max(100_000),
 });
@@ -119,6 +128,9 @@ export const setAsideRequestSchema = z.object({
 });
 export const carryRequestSchema = z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema });
 export const rulesRequestSchema = rulesSchema;
+export const ruleSetsRequestSchema = z.array(ruleSetSchema).max(50);
+/** Only these clips; all when absent. */
+export const certainRequestSchema = z.object({ clipIds: z.array(clipIdSchema).max(100_000).optional() });
 export const newHandoffSchema = z.object({
   /** An existing folder inside the allowed roots; the handoff makes a new folder in it. */
   targetFolder: z.string().min(1).max(4096),

@@ -20,7 +20,7 @@ export function whereRemembered(
       const own = file.folderKeys;
       // The first of a file's folders is its place's name.
       if (
-        file.file.placeId === place.place.id &&
+        file.placeId === place.place.id &&
         own.length === folders.length + 1 &&
         folders.every((key, i) => key === own[i + 1])
       ) {

@@ -1,53 +1,43 @@
+import { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
+import type { Interpretation } from '../model/interpretation.ts';
 import type { ClipId } from '../model/ids.ts';
 import { displace, displacementOf, type Displacement } from '../paths/displacement.ts';
-import { nameKey, splitExtension } from '../paths/names.ts';
+import { nameKey } from '../paths/names.ts';
+import { rename, renamingOf, type Renaming } from '../paths/renaming.ts';
 import { refusedFor } from './decide.ts';
-import type { Evidence } from './evidence/evidence.ts';
+import { verdictIn } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import type { Attribute, MatchRules } from './rules.ts';
-import { weigh } from './weigh.ts';
+import { weigh, type Candidate } from './weigh.ts';
 
-/** What one decision reveals: where its folder went, and how its name changed. */
+/** What one decision reveals: where its folder went, how its name changed, how its timecode stands apart. */
 export type CarryPattern = {
   readonly displacement: Displacement;
-  readonly name: { readonly before: string; readonly after: string; readonly extension: string | null };
+  readonly renaming: Renaming;
+  readonly timecode: TimecodeDisplacement | null;
 };
 
-export type Carried =
-  | {
-      readonly clipId: ClipId;
-      readonly fits: true;
-      readonly file: PreparedFile;
-      readonly evidence: readonly Evidence[];
-    }
-  | {
-      readonly clipId: ClipId;
-      readonly fits: false;
-      readonly file: PreparedFile;
-      readonly evidence: readonly Evidence[];
-      readonly differs: readonly Attribute[];
-    };
+export type Carried = Candidate & {
+  readonly clipId: ClipId;
+  readonly interpretation: Interpretation | null;
+} & ({ readonly fits: true } | { readonly fits: false; readonly differs: readonly Attribute[] });
 
-/** The pattern of tying this clip to this file; null when the edit remembers no path for it, or the name says nothing. */
+/** The pattern of tying this clip to this file; null when the edit remembers no path for it, or the names share nothing. */
 export function carryPattern(clip: PreparedClip, file: PreparedFile): CarryPattern | null {
   if (clip.folders.length === 0) return null;
-  const at = file.stemKey.indexOf(clip.stemKey);
-  const wasNamedAfresh = at < 0;
-  if (wasNamedAfresh) return null;
-  const [own, found] = [splitExtension(clip.name).extension, splitExtension(file.file.name).extension];
+  const renaming = renamingOf(clip.name, file.file.name);
+  if (!renaming) return null;
   return {
     displacement: displacementOf(clip.folders, file.folders),
-    name: {
-      before: file.stem.slice(0, at),
-      after: file.stem.slice(at + clip.stemKey.length),
-      extension: own.toLowerCase() === found.toLowerCase() ? null : found,
-    },
+    renaming,
+    timecode: timecodeDisplacement(clip, file),
   };
 }
 
 /**
- * Finds, for every other clip, the file to which the same displacement and renaming lead. Each is weighed like any
- * candidate: what must agree and differs does not fit, and says why. Clips that the pattern does not reach are absent.
+ * Finds, for every other clip, the file to which the same displacement and renaming lead, in any folder and of any
+ * kind. Each is weighed like any candidate: what must agree and differs does not fit, and says why; a timecode that
+ * stands apart as the first one does is no difference. Clips that the pattern does not reach are absent.
  */
 export function carry(
   pattern: CarryPattern,
@@ -58,19 +48,32 @@ export function carry(
   const carried: Carried[] = [];
   for (const clip of clips) {
     const folders = clip.folders.length ? displace(clip.folders, pattern.displacement) : null;
-    if (!folders) continue;
-    const { stem, extension } = splitExtension(clip.name);
-    const ending = pattern.name.extension ?? extension;
-    const name = `${pattern.name.before}${stem}${pattern.name.after}${ending ? `.${ending}` : ''}`;
-    const file = files.get(pathKey(folders, name));
+    const name = folders && rename(clip.name, pattern.renaming);
+    const file = folders && name ? files.get(pathKey(folders, name)) : undefined;
     if (!file) continue;
-    const { evidence } = weigh(clip, file);
-    const differs = refusedFor({ evidence }, rules);
-    if (differs.length === 0 && !file.file.unreadable)
-      carried.push({ clipId: clip.clip.id, fits: true, file, evidence });
-    else carried.push({ clipId: clip.clip.id, fits: false, file, evidence, differs });
+    const candidate = weigh(clip, file);
+    const shared = sharedShift(pattern.timecode, clip, candidate);
+    const excused = shared?.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : shared ? ['timecode'] : [];
+    const differs = refusedFor(candidate.marks, rules).filter((a) => !excused.includes(a));
+    const interpretation = shared && interpretationOf(shared);
+    const found = { ...candidate, clipId: clip.id, interpretation };
+    carried.push(
+      differs.length === 0 && file.state !== 'unusable' ? { ...found, fits: true } : { ...found, fits: false, differs },
+    );
   }
   return carried;
+}
+
+/** The clip's own displacement, where it is of the kind that the first decision revealed. */
+function sharedShift(
+  first: TimecodeDisplacement | null,
+  clip: PreparedClip,
+  { file, marks }: Candidate,
+): TimecodeDisplacement | null {
+  if (!first || verdictIn(marks, 'timecode') === 'agrees') return null;
+  const own = timecodeDisplacement(clip, file);
+  if (own?.kind === 'shifted' && first.kind === 'shifted') return own.byFrames === first.byFrames ? own : null;
+  return own?.kind === first.kind ? own : null;
 }
 
 /** Files by place name, folders and name, for `carry`. */

@@ -3,9 +3,9 @@ import type { PlaceId } from '../model/ids.ts';
 import { nameKey } from '../paths/names.ts';
 import { displacementOf } from '../paths/displacement.ts';
 import type { AskReason, Decided } from './decide.ts';
-import type { PreparedFile } from './prepare.ts';
+import type { PreparedClip, PreparedFile } from './prepare.ts';
 import type { Attribute } from './rules.ts';
-import { verdictOf } from './weigh.ts';
+import { verdictIn, type Marks } from './marks.ts';
 
 /** Why a clip is dark, in one line. Parts of paths, so that the screen can mark what changed. */
 export type Why =
@@ -27,21 +27,24 @@ export type Why =
   | { readonly code: 'gone' };
 
 /** Explains one decided clip. A place that is away comes first: what it holds may be the very file. */
-export function explain({ clip, candidates, decision }: Decided, places: readonly PlaceNames[]): Why {
+export function explain(
+  { clip, candidates, decision }: Decided<PreparedClip, PreparedFile>,
+  places: readonly PlaceNames[],
+): Why {
   const keys = clip.pathKeys;
   const home =
     keys && keys.form !== 'relative' ? places.find((place) => foldersInPlace(keys, place))?.place : undefined;
   switch (decision.kind) {
     case 'certain':
-      return displaced(clip, candidates.find((c) => c.file.file.id === decision.mediaFileId)!.file);
+      return displaced(clip, candidates.find((c) => c.file.id === decision.mediaFileId)!.file);
     case 'ask':
       return asked(decision.reason, decision.mediaFileIds.length, () => {
-        const best = candidates.find((c) => c.file.file.id === decision.mediaFileIds[0])!;
+        const best = candidates.find((c) => c.file.id === decision.mediaFileIds[0])!;
         return { file: best.file, why: displaced(clip, best.file) };
       });
     case 'refused': {
       if (home && !home.there) return { code: 'place-away', placeId: home.id, placeName: home.name };
-      const { file } = candidates.find((c) => c.file.file.id === decision.mediaFileId)!;
+      const { file } = candidates.find((c) => c.file.id === decision.mediaFileId)!;
       return { code: 'other-content', name: file.file.name, folder: file.folders.join('/'), differs: decision.differs };
     }
     case 'nothing':
@@ -65,7 +68,7 @@ function asked(reason: AskReason, count: number, best: () => { file: PreparedFil
 }
 
 /** How the found file's path differs from the remembered one. */
-function displaced(clip: Decided['clip'], file: PreparedFile): Why {
+function displaced(clip: PreparedClip, file: PreparedFile): Why {
   const sameName = nameKey(clip.name) === file.nameKey;
   const to = file.folders.join('/');
   if (clip.folders.length === 0) return { code: 'found', to, name: file.file.name };
@@ -78,6 +81,6 @@ function displaced(clip: Decided['clip'], file: PreparedFile): Why {
     : { code: 'moved-and-renamed', from, to: now, name: file.file.name };
 }
 
-/** Whether the evidence of a link that stands speaks against it: the file is there and is not the one remembered. */
-export const contradicts = (evidence: Decided['candidates'][number]['evidence']): Attribute[] =>
-  (['timecode', 'length', 'rate'] as const).filter((attribute) => verdictOf(evidence, attribute) === 'differs');
+/** What speaks against a tie that stands: the file is there and is not the one remembered. */
+export const contradicts = (marks: Marks): Attribute[] =>
+  (['timecode', 'length', 'rate', 'content'] as const).filter((attribute) => verdictIn(marks, attribute) === 'differs');

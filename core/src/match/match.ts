@@ -2,9 +2,9 @@ import type { MediaFileId } from '../model/ids.ts';
 import type { MediaFile } from '../model/media.ts';
 import { placeNames, type Place } from '../model/place.ts';
 import { whereRemembered } from './arrive.ts';
-import { decide, type Decided } from './decide.ts';
+import { decide, inOrderOfCloseness, type Decided } from './decide.ts';
 import { contradicts, explain, type Why } from './explain.ts';
-import { FilePreparer, prepareClip, type MatchClip, type PreparedFile } from './prepare.ts';
+import { FilePreparer, prepareClip, type MatchClip, type PreparedClip, type PreparedFile } from './prepare.ts';
 import { CandidateIndex } from './retrieve.ts';
 import type { MatchRules } from './rules.ts';
 import { weigh } from './weigh.ts';
@@ -21,7 +21,7 @@ export type MatchInput = {
   readonly rules: MatchRules;
 };
 
-export type MatchResult = Decided & {
+export type MatchResult = Decided<PreparedClip, PreparedFile> & {
   /** The file that lies exactly where the edit says, be it the right one or not. */
   readonly whereRemembered: MediaFileId | null;
   readonly why: Why;
@@ -44,21 +44,23 @@ export function match({ clips, files, places, rules }: MatchInput): MatchResult[
   const claims = prepared.flatMap(({ clip, prepared: p }) => {
     if (clip.linkedTo) return [{ clip: p, mediaFileId: clip.linkedTo }];
     const spot = spots.get(p) ?? null;
-    return spot && contradicts(weigh(p, spot).evidence).length === 0 ? [{ clip: p, mediaFileId: spot.file.id }] : [];
+    return spot && contradicts(weigh(p, spot).marks).length === 0 ? [{ clip: p, mediaFileId: spot.id }] : [];
   });
   const weighed = prepared.map(({ clip, prepared: p }) => {
     const declined = new Set(clip.declined);
     return {
       clip: p,
-      candidates: index
-        .candidatesOf(p)
-        .filter((f) => there.has(f.file.placeId) && !declined.has(f.file.id))
-        .map((f) => weigh(p, f)),
+      candidates: inOrderOfCloseness(
+        index
+          .candidatesOf(p)
+          .filter((f) => there.has(f.placeId) && !declined.has(f.id))
+          .map((f) => weigh(p, f)),
+      ),
     };
   });
   return decide(weighed, rules, claims).map((decided) => ({
     ...decided,
-    whereRemembered: spots.get(decided.clip)?.file.id ?? null,
+    whereRemembered: spots.get(decided.clip)?.id ?? null,
     why: explain(decided, names),
   }));
 }

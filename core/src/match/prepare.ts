@@ -1,16 +1,20 @@
-import type { Clip } from '../model/edit.ts';
-import type { ClipId } from '../model/ids.ts';
+import type { Clip, MediaKind } from '../model/edit.ts';
+import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
+import { knownFromMetadata, type Known } from '../model/known.ts';
 import { sourceRange, type MediaFile } from '../model/media.ts';
 import { pathKeys, type PathKeys } from '../model/place.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelKey, splitExtension } from '../paths/names.ts';
 import { uniteRanges, type FrameRange } from '../time/range.ts';
 
-export type MatchClip = Clip & { readonly id: ClipId };
+/** A clip whose addresses are as its file counts them (`readAs`), with what was learned of its media by an earlier link. */
+export type MatchClip = Clip & { readonly id: ClipId; readonly known?: Known | null };
 
 /** A clip with all that comparisons ask for again and again, worked out once. */
 export type PreparedClip = {
+  readonly id: ClipId;
   readonly clip: MatchClip;
+  readonly known: Known | null;
   readonly path: RememberedPath | null;
   readonly pathKeys: PathKeys | null;
   /** The name to look for: that of the remembered file, else the clip's. */
@@ -19,16 +23,28 @@ export type PreparedClip = {
   readonly stem: string;
   readonly stemKey: string;
   readonly tokens: readonly string[];
+  /** The stem of the clip's own name, where its file had another. */
+  readonly clipStemKey: string;
   /** Remembered volume and folders, top first; empty when the edit knows no path. */
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
+  /** The folder that the file lay in; null when the edit knows no path. */
+  readonly parentKey: string | null;
   readonly reelKey: string;
   /** From the first to the last frame used; what the edit says is available when nothing is used. */
   readonly wanted: FrameRange | null;
 };
 
 export type PreparedFile = {
+  readonly id: MediaFileId;
+  readonly placeId: PlaceId;
+  /** Its folder inside its place. */
+  readonly folder: string;
+  readonly kind: MediaKind | null;
+  readonly state: 'readable' | 'unread' | 'unusable';
+  /** The same for the same bytes; null where nothing was measured. */
+  readonly bytes: string | null;
   readonly file: MediaFile;
   readonly nameKey: string;
   readonly stem: string;
@@ -47,8 +63,11 @@ export function prepareClip(clip: MatchClip): PreparedClip {
   const keys = path && pathKeys(path);
   const used = uniteRanges(clip.used);
   const folders = path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders] : [];
+  const folderKeys = keys?.fromVolume ?? [];
   return {
+    id: clip.id,
     clip,
+    known: clip.known ?? knownFromMetadata(clip.metadata),
     path,
     pathKeys: keys,
     name,
@@ -56,8 +75,10 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     stem,
     stemKey: nameKey(stem),
     tokens: nameTokens(stem),
+    clipStemKey: nameKey(splitExtension(clip.name).stem),
     folders,
-    folderKeys: keys?.fromVolume ?? [],
+    folderKeys,
+    parentKey: folderKeys.at(-1) ?? null,
     folderText: folders.join('/'),
     reelKey: clip.reel ? reelKey(clip.reel) : '',
     wanted: used.length ? { start: used[0]!.start, end: used.at(-1)!.end } : clip.available,
@@ -75,6 +96,12 @@ export class FilePreparer {
   prepare(file: MediaFile, placeName: string): PreparedFile {
     const { stem } = splitExtension(file.name);
     return {
+      id: file.id,
+      placeId: file.placeId,
+      folder: file.folder,
+      kind: file.facts?.kind ?? null,
+      state: file.unreadable ? 'unusable' : file.facts ? 'readable' : 'unread',
+      bytes: file.fullHash ?? file.fingerprint,
       file,
       nameKey: nameKey(file.name),
       stem,

@@ -13,7 +13,7 @@ const neighboursOnReel = 8;
 
 /**
  * The files of all places under the keys by which these clips may find them: stem, pairs of words, reel with address,
- * start with length. What no clip asks for is not kept. Building it costs one pass over clips and one over files;
+ * start with length, bytes. What no clip asks for is not kept. Building it costs one pass over clips and one over files;
  * asking it costs no pass at all.
  */
 export class CandidateIndex {
@@ -21,6 +21,10 @@ export class CandidateIndex {
   readonly #byWords = new Map<string, PreparedFile[]>();
   readonly #byStart = new Map<number, PreparedFile[]>();
   readonly #byReel = new Map<string, OnReel[]>();
+  readonly #byBytes = new Map<string, PreparedFile[]>();
+  readonly #bySize = new Map<number, PreparedFile[]>();
+  /** By the beginnings of words: where a letter was mistyped, or a word shortened. */
+  readonly #byOutline = new Map<string, PreparedFile[]>();
 
   constructor(files: Iterable<PreparedFile>, clips: readonly PreparedClip[]) {
     for (const clip of clips) {
@@ -29,6 +33,11 @@ export class CandidateIndex {
       const { available, rate, reel } = clip.clip;
       if (available) this.#byStart.set(startKey(available.start, available.end - available.start, rate), []);
       if (reel) this.#byReel.set(shortReelKey(reel), []);
+      this.#byOutline.set(outline(clip.tokens), []);
+      const { known } = clip;
+      if (known?.fingerprint) this.#byBytes.set(known.fingerprint, []);
+      if (known?.fullHash) this.#byBytes.set(known.fullHash, []);
+      if (known?.sizeInBytes) this.#bySize.set(known.sizeInBytes, []);
     }
     const someAskByOneWord = clips.some((clip) => clip.tokens.length === 1);
     for (const file of files) {
@@ -38,7 +47,13 @@ export class CandidateIndex {
         if (someAskByOneWord) addFew(this.#byWords.get(token), file);
         if (i > 0) addFew(this.#byWords.get(`${tokens[i - 1]} ${token}`), file);
       });
-      const { facts } = file.file;
+      addFew(this.#byOutline.get(outline(tokens)), file);
+      const { facts, fingerprint, fullHash, sizeInBytes } = file.file;
+      if (this.#byBytes.size > 0) {
+        if (fingerprint !== null) addFew(this.#byBytes.get(fingerprint), file);
+        if (fullHash !== null) addFew(this.#byBytes.get(fullHash), file);
+      }
+      if (this.#bySize.size > 0) addFew(this.#bySize.get(sizeInBytes), file);
       const rate = facts ? countingRate(facts) : null;
       if (!facts || !rate || facts.length === null || facts.timecodeSource === 'none') continue;
       addFew(this.#byStart.get(startKey(facts.start, facts.length, rate)), file);
@@ -59,13 +74,17 @@ export class CandidateIndex {
 
   /** The few files worth weighing for a clip. Never all of them; possibly none. */
   candidatesOf(clip: PreparedClip): PreparedFile[] {
-    const found = new Set<PreparedFile>();
+    // A list, not a set: it is short, and a set would give each file of a large storage a hash of its own.
+    const found: PreparedFile[] = [];
+    const add = (file: PreparedFile) => {
+      if (!found.includes(file)) found.push(file);
+    };
     const take = (files: readonly PreparedFile[] | undefined) => {
-      if (files && files.length <= mostPerKey) for (const file of files) found.add(file);
+      if (files && files.length <= mostPerKey) for (const file of files) add(file);
     };
     // Equal names are always looked at, however many: leaving one out could make another look unrivalled.
     const sameStem = this.#byStem.get(clip.stemKey);
-    if (sameStem && sameStem.length > mostPerKey) for (const file of this.named(clip.nameKey)) found.add(file);
+    if (sameStem && sameStem.length > mostPerKey) for (const file of this.named(clip.nameKey)) add(file);
     else take(sameStem);
     const { available, rate, reel } = clip.clip;
     if (available) take(this.#byStart.get(startKey(available.start, available.end - available.start, rate)));
@@ -75,11 +94,16 @@ export class CandidateIndex {
       // Files of a reel follow one another; a few before the address are looked at, for lengths overlap now and then.
       const at = lastAtOrBefore(list, from);
       for (let i = Math.max(0, at - neighboursOnReel); i < list.length && list[i]!.start <= to; i += 1) {
-        if (list[i]!.end >= from && found.size < mostPerKey) found.add(list[i]!.file);
+        if (list[i]!.end >= from && found.length < mostPerKey) add(list[i]!.file);
       }
     }
-    for (const file of this.#withAdditions(clip)) found.add(file);
-    return [...found];
+    if (clip.known?.fingerprint) take(this.#byBytes.get(clip.known.fingerprint));
+    if (clip.known?.fullHash) take(this.#byBytes.get(clip.known.fullHash));
+    for (const file of this.#withAdditions(clip)) add(file);
+    // What is merely alike is worth a look only where nothing better was found.
+    if (found.length === 0) take(this.#byOutline.get(outline(clip.tokens)));
+    if (found.length === 0 && clip.known?.sizeInBytes) take(this.#bySize.get(clip.known.sizeInBytes));
+    return found;
   }
 
   /** Files whose stem contains the clip's, found by the rarest of its word pairs: names with something added. */
@@ -94,6 +118,13 @@ export class CandidateIndex {
     if (!rarest || rarest.length > mostPerKey) return [];
     return rarest.filter((file) => file.stemKey.includes(clip.stemKey));
   }
+}
+
+/** Numbers whole, of words their first letter: what a slip of the hand leaves of a name. */
+function outline(tokens: readonly string[]): string {
+  let text = '';
+  for (const token of tokens) text += (token.charCodeAt(0) <= 57 ? token : token[0]!) + ' ';
+  return text;
 }
 
 /** What a clip asks by: its pairs of neighbouring words, or its only word. */

@@ -1,8 +1,8 @@
 import type { Clip } from '../model/edit.ts';
 import type { MediaFile, Refusal, Unreadable } from '../model/media.ts';
 import { uncoveredFrames } from '../time/range.ts';
-import type { Evidence } from './evidence/evidence.ts';
 import { contradicts } from './explain.ts';
+import type { Marks } from './marks.ts';
 import { alignedRange } from './prepare.ts';
 import type { Attribute } from './rules.ts';
 
@@ -26,7 +26,7 @@ export type StatusInput = {
     readonly placeThere: boolean;
     /** The file was not found when its place was last walked. */
     readonly gone: boolean;
-    readonly evidence: readonly Evidence[];
+    readonly marks: Marks;
     /** A person chose this file knowing what differs, so differing from the edit's memory is not a change. */
     readonly chosen: boolean;
     /** Why the project does not accept media of this kind, if it does not. */
@@ -51,7 +51,7 @@ function statusOfTie(clip: StatusInput['clip'], tied: StatusInput['tied']): Stat
   if (tied.file.unreadable) return { status: 'unreadable', reason: tied.file.unreadable };
   if (tied.refusal) return { status: 'unreadable', reason: { code: 'not-accepted', refusal: tied.refusal } };
   if (!tied.file.facts) return { status: 'missing', because: 'not-read-yet' };
-  const differs = contradicts(tied.evidence);
+  const differs = contradicts(tied.marks);
   if (tied.replaced || (differs.length > 0 && !tied.chosen)) return { status: 'changed', differs };
   const uncoveredInFrames = uncoveredUse(clip, tied.file);
   return uncoveredInFrames > 0 ? { status: 'short', uncoveredInFrames } : { status: 'linked' };

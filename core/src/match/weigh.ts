@@ -1,29 +1,34 @@
+import { commonTailOfKeys } from '../paths/displacement.ts';
 import { checks } from './evidence/index.ts';
 import type { Evidence, Verdict } from './evidence/evidence.ts';
+import { packMarks, verdictIn, type Marks } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import { attributes, type Attribute } from './rules.ts';
 
-/** A media file that may be the right one, with the evidence for and against, in the order of `attributes`. */
-export type Candidate = { readonly file: PreparedFile; readonly evidence: readonly Evidence[] };
+/**
+ * A media file that may be the right one: `marks` is the evidence in short, `levels` how many folder levels agree. A
+ * decision needs no more of the file than `FileInHand`, so that it can be made where the files are not.
+ */
+export type Candidate<F extends FileInHand = PreparedFile> = {
+  readonly file: F;
+  readonly marks: Marks;
+  readonly levels: number;
+};
+export type FileInHand = Pick<PreparedFile, 'id' | 'placeId' | 'folder' | 'kind' | 'state' | 'bytes' | 'nameKey'>;
 
-/** Weighs one file for one clip, attribute by attribute. Rules have no say here. */
+/** Weighs one file for one clip, attribute by attribute, in short. Rules have no say here. */
 export const weigh = (clip: PreparedClip, file: PreparedFile): Candidate => ({
   file,
-  evidence: checks.map((check) => {
-    const { verdict, finding } = check.weigh(clip, file);
-    return { attribute: check.attribute, verdict, finding };
-  }),
+  marks: packMarks(checks.map((check) => check.weigh(clip, file))),
+  levels: commonTailOfKeys(clip.folderKeys, file.folderKeys),
 });
 
-const positions = Object.fromEntries(attributes.map((attribute, i) => [attribute, i])) as Readonly<
-  Record<Attribute, number>
->;
-
-/** Evidence always stands in the order of `attributes`. */
-export const evidenceFor = (evidence: readonly Evidence[], attribute: Attribute): Evidence =>
-  evidence[positions[attribute]]!;
-export const verdictOf = (evidence: readonly Evidence[], attribute: Attribute): Verdict =>
-  evidenceFor(evidence, attribute).verdict;
+/** The same in full: what was compared, and what came out, in the order of `attributes`. */
+export const evidenceOf = (clip: PreparedClip, file: PreparedFile): Evidence[] =>
+  checks.map((check) => {
+    const { verdict, finding } = check.weigh(clip, file);
+    return { attribute: check.attribute, verdict, finding };
+  });
 
 const importance: Readonly<Record<Attribute, number>> = {
   name: 6,
@@ -33,18 +38,18 @@ const importance: Readonly<Record<Attribute, number>> = {
   length: 3,
   rate: 1,
   raster: 1,
+  content: 12,
+  kind: 1,
+  codec: 1,
+  sound: 1,
+  size: 2,
+  date: 1,
 };
 const worth: Readonly<Record<Verdict, number>> = { agrees: 2, nearly: 1, unknown: 0, differs: -2 };
 
 /** Only for the order in which candidates are shown; decisions never rest on this sum. */
-export function closeness(evidence: readonly Evidence[]): number {
-  let sum = 0;
-  for (const { attribute, verdict } of evidence) sum += importance[attribute] * worth[verdict];
-  return sum + folderLevels(evidence) / 8;
-}
-
-/** Folder levels in common, for telling apart candidates that are alike in all else. */
-export function folderLevels(evidence: readonly Evidence[]): number {
-  const { finding } = evidenceFor(evidence, 'folder');
-  return finding.code === 'folder-levels' ? finding.levels : 0;
+export function closeness({ marks, levels }: Pick<Candidate, 'marks' | 'levels'>): number {
+  let sum = levels / 8;
+  for (const attribute of attributes) sum += importance[attribute] * worth[verdictIn(marks, attribute)];
+  return sum;
 }

@@ -97,6 +97,11 @@ export type MediaFile = {
   readonly folder: string;
   readonly name: string;
   readonly sizeInBytes: number;
+  /** When its content was last written, in milliseconds since 1970, as the directory tells. */
+  readonly modifiedMs: number;
+  /** Content identity from sampled blocks, and the xxh64 of all of it; null until worked out. */
+  readonly fingerprint: string | null;
+  readonly fullHash: string | null;
   /** Null until the file has been read. */
   readonly facts: Facts | null;
   readonly unreadable: Unreadable | null;

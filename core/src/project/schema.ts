@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { formatIds } from '../formats/format.ts';
 import { textEncodings } from '../formats/text.ts';
-import { readingSchema, rulesSchema } from '../contract/model.ts';
+import { interpretationSchema, readingSchema, ruleSetSchema, rulesSchema } from '../contract/model.ts';
 
 /** A media file as another Legame may know it: by its place's names, its path there, and what was measured of it. */
 const packedFileSchema = z.object({
@@ -11,6 +11,8 @@ const packedFileSchema = z.object({
   sizeInBytes: z.number(),
   start: z.number().nullable(),
   length: z.number().nullable(),
+  fingerprint: z.string().nullable().default(null),
+  fullHash: z.string().nullable().default(null),
 });
 export type PackedFile = z.infer<typeof packedFileSchema>;
 
@@ -20,9 +22,11 @@ const packedClipSchema = z.object({
   name: z.string(),
   reel: z.string().nullable(),
   remembered: z.string().nullable(),
-  link: packedFileSchema.extend({ by: z.enum(['rule', 'hand', 'carry']) }).nullable(),
+  link: packedFileSchema.extend({ by: z.enum(['rule', 'hand', 'carry', 'cause']) }).nullable(),
   setAside: z.object({ as: z.enum(['parked', 'waived']), reason: z.string() }).nullable(),
   declined: z.array(packedFileSchema),
+  interpretation: interpretationSchema.nullable().default(null),
+  pinned: z.boolean().default(false),
 });
 export type PackedClip = z.infer<typeof packedClipSchema>;
 
@@ -43,6 +47,7 @@ export const packageSchema = z.object({
   version: z.literal(1),
   name: z.string(),
   rules: rulesSchema,
+  ruleSets: z.array(ruleSetSchema).default([]),
   documents: z.array(packedDocumentSchema),
 });
 export type ProjectPackage = z.infer<typeof packageSchema>;

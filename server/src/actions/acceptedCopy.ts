@@ -172,7 +172,7 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
   const links = states
     .filter((s) => s.tied?.file.id === file.id)
     .map((s) => ({ clipId: s.clip.id, mediaFileId: record.id }));
-  if (links.length > 0) await linkClips({ db }, copy.projectId, 'hand', links);
+  if (links.length > 0) await linkClips({ db }, copy.projectId, { by: 'hand' }, links);
 }
 
 /** Frames, rate, start and reel of the copy must be those of the original. */

@@ -12,7 +12,7 @@ import {
 import { unpackBytes, type BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
-import { clipStore } from '../stores/clips.ts';
+import { clipStore, type ClipRecord } from '../stores/clips.ts';
 import { documentStore, type ReadDocument } from '../stores/documents.ts';
 import { logMappingStore } from '../stores/logMappings.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -192,9 +192,9 @@ async function replaceDocument(
 }
 
 /** The clip as its document has it, without what was decided of it. */
-export function bodyOf(clip: Clip): Clip {
-  const { key, name, reel, remembered, kind, rate, counting, available, raster, used, binKey, addresses, metadata } =
-    clip;
+export function bodyOf(clip: ClipRecord): Clip {
+  const { key, name, reel, remembered, kind, raster, binKey, addresses, metadata } = clip;
+  const { rate, counting, available, used } = clip.asStated;
   return { key, name, reel, remembered, kind, rate, counting, available, raster, used, binKey, addresses, metadata };
 }
 

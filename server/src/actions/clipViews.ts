@@ -1,9 +1,7 @@
-import type { ClipDetail, ClipRow, Cut, MediaFileView, ProjectSummary, WeighedFile } from '@legame/core/contract';
+import type { ClipRow, Cut, MediaFileView, Member, ProjectSummary } from '@legame/core/contract';
 import {
-  alignedRange,
   darkFrames,
   darkRanges,
-  defaultRules,
   deriveStatus,
   isDark,
   parseRememberedPath,
@@ -11,14 +9,12 @@ import {
   prepareFile,
   rangeLength,
   refusalOf,
-  refusedFor,
-  uncoveredUse,
   usesOf,
+  verdictsIn,
   weigh,
   type AcceptanceProfile,
-  type ClipId,
   type DocumentId,
-  type Evidence,
+  type Marks,
   type MatchRules,
   type MediaFileId,
   type PlaceId,
@@ -28,7 +24,7 @@ import {
 import type { Database, Transaction } from '../db/database.ts';
 import { clipStore, type ClipRecord, type Seen } from '../stores/clips.ts';
 import { documentStore, type DocumentRecord } from '../stores/documents.ts';
-import { journalStore } from '../stores/journal.ts';
+import { journalStore, type JournalEntry } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -40,7 +36,7 @@ export type ClipState = {
   readonly tied: {
     readonly file: MediaFileRecord;
     readonly place: PlaceRecord;
-    readonly evidence: readonly Evidence[];
+    readonly marks: Marks;
     readonly by: NonNullable<ClipRow['tied']>['by'];
   } | null;
 };
@@ -99,14 +95,21 @@ export const seenOf = (file: MediaFileRecord): Seen => ({
   sizeInBytes: file.sizeInBytes,
   start: file.facts?.start ?? null,
   length: file.facts?.length ?? null,
+  writtenMs: file.modifiedMs,
+  fingerprint: file.fingerprint,
+  fullHash: file.fullHash,
+  codec: file.facts?.codec ?? null,
+  channels: file.facts?.channels ?? null,
+  sampleRate: file.facts?.sampleRate ?? null,
 });
 
 function wasReplaced(seen: Seen, file: MediaFileRecord): boolean {
   const now = seenOf(file);
+  if (seen.fingerprint && now.fingerprint && seen.fingerprint !== now.fingerprint) return true;
   return file.facts !== null && seen.length !== null && (now.length !== seen.length || now.start !== seen.start);
 }
 
-function stateOf(
+export function stateOf(
   clip: ClipRecord,
   files: ReadonlyMap<MediaFileId, MediaFileRecord>,
   places: ReadonlyMap<PlaceId, PlaceRecord>,
@@ -116,12 +119,12 @@ function stateOf(
   const file = id ? files.get(id) : undefined;
   const place = file && places.get(file.placeId);
   if (!file || !place) return { clip, status: deriveStatus({ clip, tied: null, setAside: clip.setAside }), tied: null };
-  const { evidence } = weigh(prepareClip(clip), prepareFile(file, place.name));
+  const { marks } = weigh(prepareClip(clip), prepareFile(file, place.name));
   const tie = {
     file,
     placeThere: place.there,
     gone: file.gone,
-    evidence,
+    marks,
     chosen: clip.link !== null,
     refusal: acceptance && file.facts ? refusalOf(file.facts, acceptance) : null,
     replaced: clip.link ? wasReplaced(clip.link.seen, file) : false,
@@ -129,14 +132,14 @@ function stateOf(
   return {
     clip,
     status: deriveStatus({ clip, tied: tie, setAside: clip.setAside }),
-    tied: { file, place, evidence, by: clip.link?.by ?? 'remembered' },
+    tied: { file, place, marks, by: clip.link?.by ?? 'remembered' },
   };
 }
 
 /** Changes when a file changes or is read anew, and its pictures with it. */
 const versionOf = (file: MediaFileRecord): string => `${file.modifiedMs}-${file.readAt ?? 0}`;
 
-const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({
+export const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({
   mediaFileId: file.id,
   version: versionOf(file),
   name: file.name,
@@ -147,7 +150,8 @@ const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({
 type Uses = ReadonlyMap<string, { count: number; seconds: number }>;
 const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
 
-function countUses(documents: readonly DocumentRecord[], rates: Rates): Uses {
+/** How often each clip is used in its document's top timelines, and for how long it shows. */
+export function countUses(documents: readonly DocumentRecord[], rates: Rates): Uses {
   const uses = new Map<string, { count: number; seconds: number }>();
   for (const document of documents) {
     const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
@@ -163,20 +167,25 @@ function countUses(documents: readonly DocumentRecord[], rates: Rates): Uses {
   return uses;
 }
 
+/** Timelines count as the documents state it, whatever interpretation a clip has. */
 type Rates = ReadonlyMap<DocumentId, readonly Pick<ClipRecord, 'key' | 'rate'>[]>;
-const withRates = ({ id, timelines }: DocumentRecord, rates: Rates) => ({ timelines, clips: rates.get(id) ?? [] });
-function ratesOf(clips: readonly ClipRecord[]): Rates {
-  const rates = new Map<DocumentId, ClipRecord[]>();
-  for (const clip of clips) {
-    const list = rates.get(clip.documentId);
-    if (list) list.push(clip);
-    else rates.set(clip.documentId, [clip]);
+export const withRates = ({ id, timelines }: DocumentRecord, rates: Rates) => ({
+  timelines,
+  clips: rates.get(id) ?? [],
+});
+export function ratesOf(clips: readonly ClipRecord[]): Rates {
+  const rates = new Map<DocumentId, Pick<ClipRecord, 'key' | 'rate'>[]>();
+  for (const { documentId, key, asStated } of clips) {
+    const list = rates.get(documentId);
+    const stated = { key, rate: asStated.rate };
+    if (list) list.push(stated);
+    else rates.set(documentId, [stated]);
   }
   return rates;
 }
 
 /** Names of bins by document and key. */
-const binsOf = (documents: readonly DocumentRecord[]): Map<string, string> =>
+export const binsOf = (documents: readonly DocumentRecord[]): Map<string, string> =>
   new Map(documents.flatMap(({ id, bins }) => bins.map((b) => [useKey(id, b.key), b.name] as const)));
 
 /** One row of the ledger. */
@@ -191,7 +200,7 @@ export function clipRow(
   const wanted = decidedFile(clip);
   const shown = wanted && clip.proposal?.candidates.find((c) => c.mediaFileId === wanted);
   const best = shown && project.files.get(shown.mediaFileId);
-  const evidence = tied?.evidence ?? shown?.evidence ?? null;
+  const marks = tied?.marks ?? shown?.marks ?? null;
   const use = uses.get(useKey(clip.documentId, clip.key));
   return {
     id: clip.id,
@@ -212,7 +221,9 @@ export function clipRow(
     tied: tied ? { ...found(tied.file, tied.place), by: tied.by } : null,
     candidate: best ? found(best, project.places.get(best.placeId)) : null,
     candidates: clip.proposal?.candidates.length ?? 0,
-    verdicts: evidence ? evidence.map((e) => e.verdict) : null,
+    pinned: clip.pinned,
+    interpreted: clip.interpretation !== null,
+    verdicts: marks === null ? null : verdictsIn(marks),
     uses: use?.count ?? 0,
     usedSeconds: use?.seconds ?? 0,
   };
@@ -253,71 +264,6 @@ export function viewMediaFile(file: MediaFileRecord, place: PlaceRecord | undefi
   };
 }
 
-/** One clip in full: every use, every candidate with its evidence in words to be. */
-export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDetail> {
-  const clip = await clipStore.getClip(db, clipId);
-  const [project, documents, placeList] = await Promise.all([
-    projectStore.getProject(db, clip.projectId),
-    documentStore.listDocuments(db, clip.projectId),
-    placeStore.listPlaces(db),
-  ]);
-  const places = new Map(placeList.map((p) => [p.id, p]));
-  const tiedId = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered;
-  const ids = [...(clip.proposal?.candidates.map((c) => c.mediaFileId) ?? []), ...(tiedId ? [tiedId] : [])];
-  const files = new Map((await mediaFileStore.listByIds(db, ids)).map((f) => [f.id, f]));
-  const state = stateOf(clip, files, places, project.acceptance);
-  const inFull = (file: MediaFileRecord): WeighedFile =>
-    weighInFull(clip, file, places.get(file.placeId), project.rules);
-  const document = documents.find((d) => d.id === clip.documentId)!;
-  const siblings = await clipStore.listOfDocument(db, clip.documentId);
-  const names = new Map(document.timelines.map((t) => [t.key, t]));
-  const rates = ratesOf(siblings.filter((s) => !s.retired));
-  const uses = usesOf(withRates(document, rates)).filter((use) => use.clipKey === clip.key);
-  return {
-    ...clipRow(state, { files, places, bins: binsOf([document]) }, countUses([document], rates)),
-    rate: clip.rate,
-    counting: clip.counting,
-    available: clip.available,
-    raster: clip.raster,
-    used: [...clip.used],
-    metadata: { ...clip.metadata },
-    usesInFull: uses.map(({ record, source, steps }) => {
-      const { name, rate, counting } = names.get(steps[0]!.timelineKey)!;
-      return {
-        timeline: name,
-        rate,
-        counting,
-        record,
-        source,
-        steps: steps.map((s) => ({ timeline: names.get(s.timelineKey)!.name, event: s.event })),
-      };
-    }),
-    fullDecision: clip.proposal?.decision ?? null,
-    tiedFile: state.tied ? inFull(state.tied.file) : null,
-    candidatesInFull: (clip.proposal?.candidates ?? []).flatMap((c) => {
-      const file = files.get(c.mediaFileId);
-      return file ? [inFull(file)] : [];
-    }),
-  };
-}
-
-/** Weighs any file for a clip, for looking at them side by side. */
-export function weighInFull(
-  clip: ClipRecord,
-  file: MediaFileRecord,
-  place: PlaceRecord | undefined,
-  rules: MatchRules = defaultRules,
-): WeighedFile {
-  const { evidence } = weigh(prepareClip(clip), prepareFile(file, place?.name ?? ''));
-  return {
-    file: viewMediaFile(file, place),
-    evidence: [...evidence],
-    refusedFor: refusedFor({ evidence }, rules),
-    holds: alignedRange(clip, file),
-    uncoveredInFrames: uncoveredUse(clip, file),
-  };
-}
-
 export async function viewCut(db: Database, projectId: ProjectId): Promise<Cut> {
   const { states, documents } = await loadProject(db, projectId);
   const byKey = new Map(states.map((state) => [useKey(state.clip.documentId, state.clip.key), state]));
@@ -352,12 +298,20 @@ export async function viewCut(db: Database, projectId: ProjectId): Promise<Cut> 
   });
 }
 
+const actInShort = ({ id, verb, clips, madeAt }: JournalEntry) => ({
+  id,
+  verb,
+  count: clips,
+  madeAt: madeAt.toISOString(),
+});
+
 export async function summarize(db: Database, projectId: ProjectId): Promise<ProjectSummary> {
   const record = await projectStore.getProject(db, projectId);
-  const [{ states }, cut, last] = await Promise.all([
+  const [{ states }, cut, last, redoable] = await Promise.all([
     loadProject(db, projectId),
     viewCut(db, projectId),
     journalStore.findLast(db, projectId),
+    journalStore.findRedoable(db, projectId),
   ]);
   const statuses = { linked: 0, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 };
   for (const { status } of states) statuses[status.status] += 1;
@@ -374,6 +328,36 @@ export async function summarize(db: Database, projectId: ProjectId): Promise<Pro
     statuses,
     darkSeconds: top.reduce((sum, t) => sum + seconds(t.darkInFrames, t.rate), 0),
     cutSeconds: top.reduce((sum, t) => sum + seconds(t.length, t.rate), 0),
-    lastAct: last ? { id: last.id, verb: last.verb, count: last.clips, madeAt: last.madeAt.toISOString() } : null,
+    lastAct: last && actInShort(last),
+    redoable: redoable && actInShort(redoable),
   };
+}
+
+/** One clip of a preview: the file it would get, with the evidence in short. */
+export function member(
+  { clip }: Pick<ClipState, 'clip'>,
+  screenSeconds: number,
+  file: MediaFileRecord | null,
+  place: PlaceRecord | undefined,
+  more: Partial<Pick<Member, 'fits' | 'certain' | 'differs' | 'interpretation'>> & { readonly marks?: Marks },
+): Member {
+  const { marks, ...rest } = more;
+  return {
+    clipId: clip.id,
+    clipName: clip.name,
+    screenSeconds,
+    file: file && found(file, place),
+    verdicts: marks === undefined ? null : verdictsIn(marks),
+    fits: false,
+    certain: false,
+    differs: [],
+    interpretation: null,
+    ...rest,
+  };
+}
+
+/** For how long each clip shows in the top timelines, in seconds for display. */
+export function screenSeconds(project: ProjectState): (clip: Pick<ClipRecord, 'documentId' | 'key'>) => number {
+  const uses = countUses(project.documents, ratesOf(project.states.map((s) => s.clip)));
+  return (clip) => uses.get(useKey(clip.documentId, clip.key))?.seconds ?? 0;
 }

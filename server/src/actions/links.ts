@@ -1,85 +1,76 @@
-import type { Act, CarryPreview } from '@legame/core/contract';
+import type { About, Act } from '@legame/core/contract';
 import {
-  carry,
-  carryPattern,
-  filesByPath,
-  isDark,
   learnedName,
   nameKey,
   prepareClip,
   prepareFile,
-  prepareFiles,
   refusedFor,
+  thenReadAs,
   weigh,
   type ClipId,
+  type Interpretation,
   type MediaFileId,
   type ProjectId,
 } from '@legame/core';
-import type { Transaction } from '../db/database.ts';
-import { notFound, UserProblem } from '../problems.ts';
-import { clipStore, type LinkMaker, type LinkRecord } from '../stores/clips.ts';
-import {
-  journalStore,
-  type Change,
-  type ClipChange,
-  type JournalEntry,
-  type NameLearned,
-  type Verb,
-} from '../stores/journal.ts';
+import { notFound } from '../problems.ts';
+import { clipStore, type LinkMaker } from '../stores/clips.ts';
+import { type ClipChange, type NameLearned, type Verb } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { placeStore } from '../stores/places.ts';
-import { projectStore } from '../stores/projects.ts';
 import { certainFile, loadProject, seenOf, type ProjectState } from './clipViews.ts';
 import type { Context } from './context.ts';
-import { startMatch } from './matchProject.ts';
-import { tell } from './tell.ts';
+import { act } from './journal.ts';
 
-type Skipped = Act['skipped'];
-const verbs: Readonly<Record<LinkMaker, Verb>> = { rule: 'link-by-rule', hand: 'link', carry: 'carry' };
+const verbs: Readonly<Record<LinkMaker, Verb>> = { rule: 'link-by-rule', hand: 'link', carry: 'carry', cause: 'mend' };
+
+export type WantedLink = {
+  readonly clipId: ClipId;
+  /** Null takes the link away. */
+  readonly mediaFileId: MediaFileId | null;
+  /** How the clip is read from then on, on top of how it is read now. */
+  readonly interpretation?: Interpretation | null | undefined;
+};
+type How = { readonly by: LinkMaker; readonly verb?: Verb; readonly about?: About | null };
 
 /**
  * Ties clips to files, or unties them, as one journal entry. What a rule or a carry asks for is judged again here, on
- * what is known now: a link that is no longer certain, or differs in what must agree, is skipped and says so.
+ * what is known now: a link that is no longer certain, or differs in what must agree, is skipped and says so. Pinned
+ * clips are changed by a hand alone.
  */
 export async function linkClips(
   { db }: Pick<Context, 'db'>,
   projectId: ProjectId,
-  by: LinkMaker,
-  links: readonly { clipId: ClipId; mediaFileId: MediaFileId | null }[],
+  { by, verb, about = null }: How,
+  links: readonly WantedLink[],
 ): Promise<Act> {
   return db.transaction(async (trx) => {
     const project = await loadProject(trx, projectId);
     const states = new Map(project.states.map((s) => [s.clip.id, s]));
-    const files = new Map(
-      (
-        await mediaFileStore.listByIds(
-          trx,
-          links.flatMap((l) => l.mediaFileId ?? []),
-        )
-      ).map((f) => [f.id, f]),
-    );
+    const wanted = links.flatMap((l) => l.mediaFileId ?? []);
+    const files = new Map((await mediaFileStore.listByIds(trx, wanted)).map((f) => [f.id, f]));
     const changes: ClipChange[] = [];
-    const skipped: Skipped = [];
-    for (const { clipId, mediaFileId } of new Map(links.map((l) => [l.clipId, l])).values()) {
+    const skipped: Act['skipped'] = [];
+    for (const { clipId, mediaFileId, interpretation } of new Map(links.map((l) => [l.clipId, l])).values()) {
       const state = states.get(clipId);
       if (!state) throw notFound('clip');
-      const before = state.clip.link;
+      const { clip } = state;
+      const skip = (why: string) => skipped.push({ clipId, why });
+      if (clip.pinned && by !== 'hand') {
+        skip('it is pinned');
+        continue;
+      }
+      const before = clip.link;
       if (mediaFileId === null) {
         if (before) changes.push({ what: 'link', clipId, before, after: null });
         continue;
       }
       const file = files.get(mediaFileId);
       if (!file) throw notFound('media file');
-      const place = project.places.get(file.placeId);
-      const skip = (why: string) => skipped.push({ clipId, why });
+      const read = interpretation ? thenReadAs(clip.interpretation, interpretation) : clip.interpretation;
       if (by === 'rule' && certainFile(state) !== mediaFileId) {
         skip('it is not certain any more');
         continue;
       }
-      if (
-        by === 'carry' &&
-        refusedFor(weigh(prepareClip(state.clip), prepareFile(file, place?.name ?? '')), project.rules).length > 0
-      ) {
+      if (by === 'carry' && differing(project, state, file, interpretation).length > 0) {
         skip('the file differs in what must agree');
         continue;
       }
@@ -87,21 +78,37 @@ export async function linkClips(
         skip('the file is not there any more');
         continue;
       }
+      if (interpretation) changes.push({ what: 'interpret', clipId, before: clip.interpretation, after: read });
       changes.push({ what: 'link', clipId, before, after: { mediaFileId, by, seen: seenOf(file) } });
     }
-    const verb = links.every((l) => l.mediaFileId === null) ? 'unlink' : verbs[by];
-    return act(trx, projectId, verb, [...changes, ...namesLearned(project, changes, files)], skipped);
+    const all = [...changes, ...namesLearned(project, changes, files)];
+    const isUnlink = links.every((l) => l.mediaFileId === null);
+    return act(trx, projectId, verb ?? (isUnlink ? 'unlink' : verbs[by]), all, { skipped, about });
   });
 }
 
-/** Links every clip that has one certain, unrivalled candidate. */
-export async function linkCertain(context: Context, projectId: ProjectId): Promise<Act> {
+/** What must agree and differs; what an interpretation accounts for is no difference. */
+function differing(
+  project: ProjectState,
+  state: ProjectState['states'][number],
+  file: MediaFileRecord,
+  interpretation: Interpretation | null | undefined,
+) {
+  const place = project.places.get(file.placeId);
+  const { marks } = weigh(prepareClip(state.clip), prepareFile(file, place?.name ?? ''));
+  const excused = !interpretation ? [] : interpretation.countedAt ? ['timecode', 'rate', 'length'] : ['timecode'];
+  return refusedFor(marks, project.rules).filter((a) => !excused.includes(a));
+}
+
+/** Links every clip, or every one of these, that has one certain, unrivalled candidate. */
+export async function linkCertain(context: Context, projectId: ProjectId, clipIds?: readonly ClipId[]): Promise<Act> {
   const { states } = await loadProject(context.db, projectId);
+  const chosen = clipIds && new Set(clipIds);
   const links = states.flatMap((state) => {
-    const mediaFileId = certainFile(state);
+    const mediaFileId = chosen && !chosen.has(state.clip.id) ? null : certainFile(state);
     return mediaFileId ? [{ clipId: state.clip.id, mediaFileId }] : [];
   });
-  return linkClips(context, projectId, 'rule', links);
+  return linkClips(context, projectId, { by: 'rule' }, links);
 }
 
 /** Sets clips aside (for later, or for good), or takes them up again. */
@@ -113,17 +120,51 @@ export async function setAside(
   reason: string,
 ): Promise<Act> {
   return db.transaction(async (trx) => {
-    const { states } = await loadProject(trx, projectId);
+    const clips = await clipStore.listClips(trx, projectId);
     const chosen = new Set(clipIds);
-    const changes = states
-      .filter((s) => chosen.has(s.clip.id))
-      .map((s): ClipChange => ({
+    const changes = clips
+      .filter((clip) => chosen.has(clip.id))
+      .map((clip): ClipChange => ({
         what: 'set-aside',
-        clipId: s.clip.id,
-        before: s.clip.setAside,
+        clipId: clip.id,
+        before: clip.setAside,
         after: as ? { as, reason } : null,
       }));
-    return act(trx, projectId, as === 'parked' ? 'park' : as === 'waived' ? 'waive' : 'take-up', changes, []);
+    const verb = as === 'parked' ? 'park' : as === 'waived' ? 'waive' : 'take-up';
+    return act(trx, projectId, verb, changes, { about: reason ? { code: 'reason', text: reason } : null });
+  });
+}
+
+/** Protects links from every rule, carry and cause, or frees them again. */
+export async function setPinned(
+  { db }: Context,
+  projectId: ProjectId,
+  clipIds: readonly ClipId[],
+  pinned: boolean,
+): Promise<Act> {
+  return db.transaction(async (trx) => {
+    const chosen = new Set(clipIds);
+    const clips = (await clipStore.listClips(trx, projectId)).filter((c) => chosen.has(c.id) && c.pinned !== pinned);
+    const changes = clips.map((c): ClipChange => ({ what: 'pin', clipId: c.id, before: c.pinned, after: pinned }));
+    return act(trx, projectId, pinned ? 'pin' : 'unpin', changes);
+  });
+}
+
+/** Says how clips are read where the edit counts otherwise than their files. Neither edit nor files change. */
+export async function interpretClips(
+  { db }: Context,
+  projectId: ProjectId,
+  wanted: readonly { readonly clipId: ClipId; readonly interpretation: Interpretation | null }[],
+): Promise<Act> {
+  return db.transaction(async (trx) => {
+    const after = new Map(wanted.map((w) => [w.clipId, w.interpretation]));
+    const clips = (await clipStore.listClips(trx, projectId)).filter((c) => after.has(c.id));
+    const changes = clips.flatMap((c): ClipChange[] => {
+      const then = after.get(c.id) ?? null;
+      const isSame = JSON.stringify(c.interpretation) === JSON.stringify(then);
+      return isSame ? [] : [{ what: 'interpret', clipId: c.id, before: c.interpretation, after: then }];
+    });
+    return act(trx, projectId, 'interpret', changes);
   });
 }
 
@@ -131,53 +172,7 @@ export async function setAside(
 export async function declineCandidate({ db }: Context, clipId: ClipId, mediaFileId: MediaFileId): Promise<Act> {
   const clip = await clipStore.getClip(db, clipId);
   await mediaFileStore.getMediaFile(db, mediaFileId);
-  return db.transaction((trx) => act(trx, clip.projectId, 'decline', [{ what: 'decline', clipId, mediaFileId }], []));
-}
-
-/** What tying this clip to this file would carry to the project's other dark clips. Nothing is changed. */
-export async function previewCarry(
-  { db }: Context,
-  projectId: ProjectId,
-  clipId: ClipId,
-  mediaFileId: MediaFileId,
-): Promise<CarryPreview> {
-  const [project, files] = await Promise.all([loadProject(db, projectId), mediaFileStore.listPresent(db)]);
-  const state = project.states.find((s) => s.clip.id === clipId);
-  const file = files.find((f) => f.id === mediaFileId);
-  if (!state) throw notFound('clip');
-  if (!file) throw notFound('media file');
-  const places = [...project.places.values()];
-  const pattern = carryPattern(
-    prepareClip(state.clip),
-    prepareFile(file, project.places.get(file.placeId)?.name ?? ''),
-  );
-  if (!pattern) return { pattern: null, carried: [] };
-  const there = files.filter((f) => project.places.get(f.placeId)?.there);
-  const others = project.states.filter((s) => s.clip.id !== clipId && isDark(s.status.status));
-  const names = new Map(others.map((s) => [s.clip.id, s.clip.name]));
-  const carried = carry(
-    pattern,
-    others.map((s) => prepareClip(s.clip)),
-    filesByPath(prepareFiles(there, places)),
-    project.rules,
-  );
-  return {
-    pattern: { from: pattern.displacement.from.join('/'), to: pattern.displacement.to.join('/'), ...pattern.name },
-    carried: carried.map((c) => ({
-      clipId: c.clipId,
-      clipName: names.get(c.clipId) ?? '',
-      fits: c.fits,
-      differs: c.fits ? [] : [...c.differs],
-      file: {
-        mediaFileId: c.file.file.id,
-        version: '',
-        name: c.file.file.name,
-        placeName: c.file.folders[0] ?? '',
-        folder: c.file.file.folder,
-      },
-      verdicts: c.evidence.map((e) => e.verdict),
-    })),
-  };
+  return db.transaction((trx) => act(trx, clip.projectId, 'decline', [{ what: 'decline', clipId, mediaFileId }]));
 }
 
 /**
@@ -203,98 +198,4 @@ function namesLearned(
     learned.push({ what: 'learn', placeId: place.id, name });
   }
   return learned;
-}
-
-/** Takes back the newest act of a project that was not taken back yet, if nothing has come over it since. */
-export async function undo({ db }: Context, projectId: ProjectId): Promise<Act> {
-  return db.transaction(async (trx) => {
-    const entry = await journalStore.findLast(trx, projectId);
-    if (!entry)
-      throw new UserProblem('nothing-to-undo', 409, 'There is nothing to undo: no link was changed in this project.');
-    await apply(trx, entry.changes, 'before');
-    await journalStore.markUndone(trx, entry.id);
-    const project = await projectStore.getProject(trx, projectId);
-    await startMatch(trx, projectId, project.name);
-    await tell(trx, 'project', projectId);
-    return viewAct(entry, []);
-  });
-}
-
-async function act(
-  trx: Transaction,
-  projectId: ProjectId,
-  verb: Verb,
-  changes: readonly Change[],
-  skipped: Skipped,
-): Promise<Act> {
-  if (changes.length === 0) return { id: 0, verb, count: 0, madeAt: new Date().toISOString(), skipped };
-  await apply(trx, changes, 'after');
-  const entry = await journalStore.append(trx, projectId, verb, changes);
-  const project = await projectStore.getProject(trx, projectId);
-  await startMatch(trx, projectId, project.name);
-  await tell(trx, 'project', projectId);
-  return viewAct(entry, skipped);
-}
-
-const viewAct = (entry: JournalEntry, skipped: Skipped): Act => ({
-  id: entry.id,
-  verb: entry.verb,
-  count: entry.clips,
-  madeAt: entry.madeAt.toISOString(),
-  skipped,
-});
-
-/** Puts clips into the state on one side of an act. A file whose record is gone for good cannot be linked to again. */
-async function apply(trx: Transaction, changes: readonly Change[], side: 'before' | 'after'): Promise<void> {
-  const links: ({ clipId: ClipId } & LinkRecord)[] = [];
-  const unlinked: ClipId[] = [];
-  const aside: Parameters<typeof clipStore.setAside>[1][number][] = [];
-  for (const change of changes) {
-    switch (change.what) {
-      case 'link': {
-        const link = change[side];
-        if (link) links.push({ clipId: change.clipId, ...link });
-        else unlinked.push(change.clipId);
-        break;
-      }
-      case 'set-aside':
-        aside.push({ clipId: change.clipId, setAside: change[side] });
-        break;
-      case 'decline':
-        if (side === 'after') await clipStore.decline(trx, change.clipId, change.mediaFileId);
-        else await clipStore.undecline(trx, change.clipId, change.mediaFileId);
-        break;
-      case 'learn':
-        await setLearned(trx, change, side === 'after');
-        break;
-      default:
-        change satisfies never;
-    }
-  }
-  const known = new Set(
-    (
-      await mediaFileStore.listByIds(
-        trx,
-        links.map((l) => l.mediaFileId),
-      )
-    ).map((f) => f.id),
-  );
-  const lost = links.find((l) => !known.has(l.mediaFileId));
-  if (lost)
-    throw new UserProblem(
-      'undo-overtaken',
-      409,
-      'This cannot be undone: the place that held the files of before was forgotten. Add the place again and link by rule.',
-    );
-  await clipStore.deleteLinks(trx, unlinked);
-  await clipStore.putLinks(trx, links);
-  if (aside.length) await clipStore.setAside(trx, aside);
-}
-
-async function setLearned(trx: Transaction, { placeId, name }: NameLearned, isLearned: boolean): Promise<void> {
-  const place = (await placeStore.listPlaces(trx)).find((p) => p.id === placeId);
-  if (!place) return;
-  const others = place.learnedNames.filter((n) => n !== name);
-  await placeStore.updatePlace(trx, placeId, { learnedNames: isLearned ? [...others, name] : others });
-  await tell(trx, 'places', placeId);
 }

@@ -1,4 +1,4 @@
-import { isWorthShowing, match, type ProjectId } from '@legame/core';
+import { match, type ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { clipStore } from '../stores/clips.ts';
@@ -38,14 +38,13 @@ export async function matchProject(
     await clipStore.saveProposals(
       trx,
       results.map((result) => ({
-        clipId: result.clip.clip.id,
+        clipId: result.clip.id,
         whereRemembered: result.whereRemembered,
         decision: result.decision,
         why: result.why,
         candidates: result.candidates
-          .filter((c) => isWorthShowing(c, project.rules))
           .slice(0, candidatesKept)
-          .map((c) => ({ mediaFileId: c.file.file.id, evidence: [...c.evidence] })),
+          .map(({ file, marks, levels }) => ({ mediaFileId: file.id, marks, levels })),
       })),
     );
     await tell(trx, 'project', projectId);
@@ -55,6 +54,11 @@ export async function matchProject(
 
 export async function startMatch(db: Database | Transaction, projectId: ProjectId, projectName: string) {
   return enqueue(db, 'match-project', projectId, `Match ${projectName}`);
+}
+
+/** Matches projects whose proposals are of another shape, after an update. */
+export async function matchUnmatched(db: Database): Promise<void> {
+  for (const project of await projectStore.listUnmatched(db)) await startMatch(db, project.id, project.name);
 }
 
 export async function matchAllProjects(db: Database | Transaction): Promise<void> {

@@ -1,6 +1,7 @@
 import {
   decodeText,
   encodeText,
+  nothingKnown,
   packProject,
   safeName,
   unpackProject,
@@ -12,7 +13,7 @@ import {
 } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
-import { clipStore, type ClipRecord, type LinkRecord } from '../stores/clips.ts';
+import { clipStore, type ClipRecord, type LinkRecord, type Seen } from '../stores/clips.ts';
 import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
@@ -40,7 +41,7 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
     const place = file && placesById.get(file.placeId);
     if (!file || !place) return null;
     const { folder, name } = file;
-    return { place: { name: place.name, knownAs: [...place.knownAs] }, folder, name, ...seenOf(file) };
+    return { place: { name: place.name, knownAs: [...place.knownAs] }, folder, name, ...measured(seenOf(file)) };
   };
   const packClip = (clip: ClipRecord): PackedClip => {
     const file = clip.link && packFile(clip.link.mediaFileId);
@@ -50,11 +51,21 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
       name,
       reel,
       remembered,
-      link: clip.link && file ? { ...file, ...clip.link.seen, by: clip.link.by } : (awaited.get(clip.id) ?? null),
+      link:
+        clip.link && file ? { ...file, ...measured(clip.link.seen), by: clip.link.by } : (awaited.get(clip.id) ?? null),
       setAside,
       declined: clip.declined.flatMap((d) => packFile(d) ?? []),
+      interpretation: clip.interpretation,
+      pinned: clip.pinned,
     };
   };
+  const isDecided = (c: ClipRecord) =>
+    c.link !== null ||
+    c.setAside !== null ||
+    c.interpretation !== null ||
+    c.pinned ||
+    c.declined.length > 0 ||
+    awaited.has(c.id);
   const toPack = await Promise.all(
     documents.map(async (document): Promise<DocumentToPack> => {
       const decoded = decodeText(await documentStore.getContent(db, document.id))!;
@@ -66,13 +77,16 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
         encoding: decoded.encoding,
         reading: { ...reading, columns: reading.columns && [...reading.columns] },
         folder,
-        clips: own.filter((c) => c.link ?? c.setAside ?? (c.declined.length > 0 || awaited.has(c.id))).map(packClip),
+        clips: own.filter(isDecided).map(packClip),
         text: decoded.text,
         edit: { title, bins, timelines, clips: own.map(bodyOf) },
       };
     }),
   );
-  const content = packProject({ kind: 'project', version: 1, name: project.name, rules: project.rules }, toPack);
+  const content = packProject(
+    { kind: 'project', version: 1, name: project.name, rules: project.rules, ruleSets: [...project.ruleSets] },
+    toPack,
+  );
   return { name: `${safeName(project.name)}.otio`, content };
 }
 
@@ -91,6 +105,7 @@ export async function importProject(context: Context, bytes: Uint8Array, fileNam
   return context.db.transaction(async (trx) => {
     const project = await projectStore.createProject(trx, pack.name);
     await projectStore.setRules(trx, project.id, pack.rules);
+    await projectStore.setRuleSets(trx, project.id, pack.ruleSets);
     for (const [i, document] of pack.documents.entries()) {
       const id = await bringIn({ ...context, db: trx }, project.id, {
         name: document.name,
@@ -124,6 +139,9 @@ async function decideAgain(
       clips.find((c) => c.key === decided.key && isSame(decided, c)) ?? clips.find((c) => isSame(decided, c));
     if (!clip) continue;
     if (decided.setAside) await clipStore.setAside(trx, [{ clipId: clip.id, setAside: decided.setAside }]);
+    if (decided.interpretation)
+      await clipStore.setInterpretations(trx, [{ clipId: clip.id, interpretation: decided.interpretation }]);
+    if (decided.pinned) await clipStore.setPinned(trx, [{ clipId: clip.id, pinned: true }]);
     if (decided.link) await clipStore.setAwaited(trx, [{ clipId: clip.id, awaited: decided.link }]);
     for (const declined of decided.declined) {
       const file = finder(declined);
@@ -132,6 +150,15 @@ async function decideAgain(
   }
 }
 
+/** What of the measures travels with a project. */
+const measured = ({ sizeInBytes, start, length, fingerprint, fullHash }: Seen) => ({
+  sizeInBytes,
+  start,
+  length,
+  fingerprint,
+  fullHash,
+});
+
 /** Ties clips that wait for their file to it, where a place now holds it. Returns whether any was tied. */
 export async function settleAwaited(db: Database | Transaction): Promise<boolean> {
   const waiting = await clipStore.listAwaiting(db);
@@ -139,8 +166,9 @@ export async function settleAwaited(db: Database | Transaction): Promise<boolean
   const finder = await fileFinder(db);
   const links = waiting.flatMap(({ clipId, awaited }) => {
     const file = finder(awaited);
-    const { by, sizeInBytes, start, length } = awaited;
-    const link: LinkRecord | null = file && { mediaFileId: file.id, by, seen: { sizeInBytes, start, length } };
+    const { by, sizeInBytes, start, length, fingerprint, fullHash } = awaited;
+    const seen = { ...nothingKnown, sizeInBytes, start, length, fingerprint, fullHash };
+    const link: LinkRecord | null = file && { mediaFileId: file.id, by, seen };
     return link ? [{ clipId, ...link }] : [];
   });
   await clipStore.putLinks(db, links);

@@ -2,10 +2,13 @@ import { dirname, isAbsolute, join, relative } from 'node:path';
 import type { ExportQuery } from '@legame/core/contract';
 import {
   formatOf,
+  rangeReadAs,
+  readAs,
   relinkDocument,
   splitExtension,
   type DocumentId,
   type Edit,
+  type EditEvent,
   type NewReference,
   type Relinked,
 } from '@legame/core';
@@ -38,7 +41,10 @@ export async function relinkedContent(
   return { ...relinkDocument(content, document.format, changes, document.reading), relinked };
 }
 
-/** The edit of a document with its clips remembering what `referenceTo` says, for writing it in another format. */
+/**
+ * The edit of a document with its clips remembering what `referenceTo` says, for writing it in another format. Clips that
+ * are read otherwise than the document states them are written as their files count: the same frames, rightly named.
+ */
 export function relinkedEdit(
   document: DocumentRecord,
   states: readonly ClipState[],
@@ -48,13 +54,24 @@ export function relinkedEdit(
   const clips = states
     .filter((s) => s.clip.documentId === document.id)
     .map((state) => {
-      const clip = bodyOf(state.clip);
+      const body = bodyOf(state.clip);
+      const clip = { ...body, ...readAs(body, state.clip.interpretation) };
       const reference = referenceTo(state);
       if (!reference) return clip;
       relinked += 1;
       return { ...clip, remembered: reference.path, reel: reference.reel ?? clip.reel };
     });
-  const { title, bins, timelines } = document;
+  const read = new Map(
+    states
+      .filter((s) => s.clip.documentId === document.id && s.clip.interpretation)
+      .map(({ clip }) => [clip.key, { clip: { ...clip, ...clip.asStated }, interpretation: clip.interpretation! }]),
+  );
+  const asRead = (event: EditEvent): EditEvent => {
+    const how = event.clipKey !== null && event.source ? read.get(event.clipKey) : undefined;
+    return how ? { ...event, source: rangeReadAs(event.source!, how.clip, how.interpretation) } : event;
+  };
+  const { title, bins } = document;
+  const timelines = document.timelines.map((t) => (read.size ? { ...t, events: t.events.map(asRead) } : t));
   return { edit: { title, bins, timelines, clips }, relinked };
 }
 

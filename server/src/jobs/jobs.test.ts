@@ -51,7 +51,7 @@ beforeAll(async () => {
   await linkClips(
     context(),
     projectId,
-    'hand',
+    { by: 'hand' },
     states.map((s, i) => ({ clipId: s.clip.id, mediaFileId: files[i]!.id })),
   );
   // Nothing here is about indexing or matching.

@@ -42,6 +42,9 @@ export const acceptedCopyStore = {
       madePath: r.made_path,
     };
   },
+  async listMadePaths(db: Database | Transaction): Promise<string[]> {
+    return (await db('accepted_copies').whereNotNull('made_path').pluck('made_path')) as string[];
+  },
   async setMade(db: Database | Transaction, id: string, madePath: string): Promise<void> {
     await db('accepted_copies').where({ id }).update({ made_path: madePath });
   },

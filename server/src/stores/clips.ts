@@ -1,18 +1,52 @@
 import { z } from 'zod';
-import { candidateSchema, clipSchema, decisionSchema, whySchema, type CandidateRecord } from '@legame/core/contract';
-import type { Clip, ClipId, Decision, DocumentId, MediaFileId, PackedClip, ProjectId, Why } from '@legame/core';
+import {
+  candidateSchema,
+  clipSchema,
+  decisionSchema,
+  interpretationSchema,
+  whySchema,
+  type CandidateRecord,
+} from '@legame/core/contract';
+import {
+  nothingKnown,
+  readAs,
+  type Clip,
+  type ClipId,
+  type Counted,
+  type Decision,
+  type DocumentId,
+  type Interpretation,
+  type Known,
+  type MediaFileId,
+  type PackedClip,
+  type ProjectId,
+  type Why,
+} from '@legame/core';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
-export type LinkMaker = 'rule' | 'hand' | 'carry';
-export type Seen = { readonly sizeInBytes: number; readonly start: number | null; readonly length: number | null };
+export type LinkMaker = 'rule' | 'hand' | 'carry' | 'cause';
+/** What was measured of a file when a link to it was made: it is recognised by this wherever it turns up later. */
+export type Seen = Known & {
+  readonly sizeInBytes: number;
+  readonly start: number | null;
+  readonly length: number | null;
+};
 export type LinkRecord = { readonly mediaFileId: MediaFileId; readonly by: LinkMaker; readonly seen: Seen };
 /** A link of a project that was brought in, to a file that no place here holds yet. */
 export type AwaitedLink = NonNullable<PackedClip['link']>;
 export type SetAside = { readonly as: 'parked' | 'waived'; readonly reason: string };
 
-/** A clip with its link, what a person decided about it, and what matching last proposed. */
+/**
+ * A clip with its link, what a person decided about it, and what matching last proposed. Its addresses are as its
+ * interpretation reads them; `asStated` is how the document counts.
+ */
 export type ClipRecord = Clip & {
+  readonly asStated: Counted;
+  readonly interpretation: Interpretation | null;
+  /** No rule, carry or cause may change its link. */
+  readonly pinned: boolean;
+  readonly known: Known | null;
   readonly id: ClipId;
   readonly projectId: ProjectId;
   readonly documentId: DocumentId;
@@ -30,7 +64,19 @@ export type ClipRecord = Clip & {
 /** A clip that the present version of its document has no more is retired: out of sight, with all that was decided of it. */
 export type Retirable = { readonly retired: boolean };
 
-const seenSchema = z.object({ sizeInBytes: z.number(), start: z.number().nullable(), length: z.number().nullable() });
+const number = z.number().nullable().default(null);
+const text = z.string().nullable().default(null);
+const seenSchema = z.object({
+  sizeInBytes: z.number(),
+  start: number,
+  length: number,
+  writtenMs: number,
+  fingerprint: text,
+  fullHash: text,
+  codec: text,
+  channels: number,
+  sampleRate: number,
+});
 const rowSchema = z.object({
   id: z.custom<ClipId>(),
   project_id: z.custom<ProjectId>(),
@@ -38,7 +84,9 @@ const rowSchema = z.object({
   body: clipSchema,
   set_aside: z.object({ as: z.enum(['parked', 'waived']), reason: z.string() }).nullable(),
   media_file_id: z.custom<MediaFileId>().nullable(),
-  made_by: z.enum(['rule', 'hand', 'carry']).nullable(),
+  interpretation: interpretationSchema.nullable(),
+  pinned: z.boolean(),
+  made_by: z.enum(['rule', 'hand', 'carry', 'cause']).nullable(),
   seen: seenSchema.nullable(),
   declined: z.array(z.custom<MediaFileId>()).nullable(),
   where_remembered: z.custom<MediaFileId>().nullable(),
@@ -49,8 +97,13 @@ const rowSchema = z.object({
 
 function toRecord(row: unknown): ClipRecord {
   const r = rowSchema.parse(row);
+  const { rate, counting, available, used } = r.body;
   return {
-    ...r.body,
+    ...readAs(r.body, r.interpretation),
+    asStated: { rate, counting, available, used },
+    interpretation: r.interpretation,
+    pinned: r.pinned,
+    known: r.seen && { ...nothingKnown, ...r.seen },
     id: r.id,
     projectId: r.project_id,
     documentId: r.document_id,
@@ -74,6 +127,8 @@ const query = (db: Database | Transaction) =>
       'clips.document_id',
       'clips.body',
       'clips.set_aside',
+      'clips.interpretation',
+      'clips.pinned',
       'links.media_file_id',
       'links.made_by',
       'links.seen',
@@ -229,6 +284,27 @@ export const clipStore = {
       listBindings(
         values.map((v) => v.clipId),
         values.map((v) => (v.setAside ? JSON.stringify(v.setAside) : null)),
+      ),
+    );
+  },
+  async setInterpretations(
+    db: Database | Transaction,
+    values: readonly { clipId: ClipId; interpretation: Interpretation | null }[],
+  ): Promise<void> {
+    await db.raw(
+      `update clips set interpretation = given.value from unnest(?::uuid[], ?::jsonb[]) as given(id, value) where clips.id = given.id`,
+      listBindings(
+        values.map((v) => v.clipId),
+        values.map((v) => (v.interpretation ? JSON.stringify(v.interpretation) : null)),
+      ),
+    );
+  },
+  async setPinned(db: Database | Transaction, values: readonly { clipId: ClipId; pinned: boolean }[]): Promise<void> {
+    await db.raw(
+      `update clips set pinned = given.value from unnest(?::uuid[], ?::boolean[]) as given(id, value) where clips.id = given.id`,
+      listBindings(
+        values.map((v) => v.clipId),
+        values.map((v) => v.pinned),
       ),
     );
   },

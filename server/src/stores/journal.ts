@@ -1,25 +1,38 @@
 import { z } from 'zod';
-import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core';
+import { aboutSchema, type About } from '@legame/core/contract';
+import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import type { LinkRecord, SetAside } from './clips.ts';
 
-export type Verb = 'link' | 'link-by-rule' | 'carry' | 'unlink' | 'park' | 'waive' | 'take-up' | 'decline';
+export type Verb =
+  | 'link'
+  | 'link-by-rule'
+  | 'carry'
+  | 'mend'
+  | 'unlink'
+  | 'swap'
+  | 'change-folder'
+  | 'switch-form'
+  | 'put-back'
+  | 'park'
+  | 'waive'
+  | 'take-up'
+  | 'decline'
+  | 'pin'
+  | 'unpin'
+  | 'interpret'
+  | 'return';
+
+type BeforeAndAfter<T> = { readonly clipId: ClipId; readonly before: T; readonly after: T };
 
 /** One clip's part of an act: what was before and what is after, enough to go either way. */
 export type ClipChange =
-  | {
-      readonly what: 'link';
-      readonly clipId: ClipId;
-      readonly before: LinkRecord | null;
-      readonly after: LinkRecord | null;
-    }
-  | {
-      readonly what: 'set-aside';
-      readonly clipId: ClipId;
-      readonly before: SetAside | null;
-      readonly after: SetAside | null;
-    }
-  | { readonly what: 'decline'; readonly clipId: ClipId; readonly mediaFileId: MediaFileId };
+  | ({ readonly what: 'link' } & BeforeAndAfter<LinkRecord | null>)
+  | ({ readonly what: 'set-aside' } & BeforeAndAfter<SetAside | null>)
+  | ({ readonly what: 'pin' } & BeforeAndAfter<boolean>)
+  | ({ readonly what: 'interpret' } & BeforeAndAfter<Interpretation | null>)
+  /** Absent `back`, the file was declined; else a decline was taken back. */
+  | { readonly what: 'decline'; readonly clipId: ClipId; readonly mediaFileId: MediaFileId; readonly back?: true };
 
 /** A name under which the edit knows a place, learned from the links of an act; it goes when they go. */
 export type NameLearned = { readonly what: 'learn'; readonly placeId: PlaceId; readonly name: string };
@@ -29,34 +42,59 @@ export type JournalEntry = {
   readonly id: number;
   readonly verb: Verb;
   readonly changes: readonly Change[];
+  readonly about: About | null;
   /** How many clips it changed. */
   readonly clips: number;
   readonly undone: boolean;
+  /** Undone, and another act came after: it cannot be done again. */
+  readonly overtaken: boolean;
   readonly madeAt: Date;
 };
+
+/** What had been decided of one clip when a checkpoint was set. */
+export type DecidedThen = {
+  readonly clipId: ClipId;
+  readonly link: LinkRecord | null;
+  readonly setAside: SetAside | null;
+  readonly pinned: boolean;
+  readonly interpretation: Interpretation | null;
+  readonly declined: readonly MediaFileId[];
+};
+export type Checkpoint = { readonly id: number; readonly name: string; readonly madeAt: Date };
 
 const rowSchema = z.object({
   id: z.coerce.number(),
   verb: z.custom<Verb>(),
   changes: z.array(z.custom<Change>((v) => typeof v === 'object' && v !== null && 'what' in v)),
+  about: aboutSchema.nullable(),
   undone: z.boolean(),
+  overtaken: z.boolean(),
   made_at: z.date(),
 });
 function toEntry(row: unknown): JournalEntry {
-  const r = rowSchema.parse(row);
-  const clips = r.changes.filter((c) => c.what !== 'learn').length;
-  return { id: r.id, verb: r.verb, changes: r.changes, clips, undone: r.undone, madeAt: r.made_at };
+  const { id, verb, changes, about, undone, overtaken, made_at: madeAt } = rowSchema.parse(row);
+  const clips = new Set(changes.flatMap((c) => (c.what === 'learn' ? [] : [c.clipId]))).size;
+  return { id, verb, changes, about, clips, undone, overtaken, madeAt };
 }
+type CheckpointRow = { id: string; name: string; state: DecidedThen[]; made_at: Date };
+const toCheckpoint = (row: CheckpointRow): Checkpoint => ({ id: Number(row.id), name: row.name, madeAt: row.made_at });
 
+/** The acts of each project. Nothing is ever taken out: undone acts stay, marked. */
 export const journalStore = {
+  /** Adds an act. What was undone before it cannot be done again from now on. */
   async append(
     db: Database | Transaction,
     projectId: ProjectId,
-    verb: Verb,
-    changes: readonly Change[],
+    act: { verb: Verb; changes: readonly Change[]; about: About | null },
   ): Promise<JournalEntry> {
+    await db('journal').where({ project_id: projectId, undone: true }).update({ overtaken: true });
     const [row] = (await db('journal')
-      .insert({ project_id: projectId, verb, changes: JSON.stringify(changes) })
+      .insert({
+        project_id: projectId,
+        verb: act.verb,
+        changes: JSON.stringify(act.changes),
+        about: act.about && JSON.stringify(act.about),
+      })
       .returning('*')) as unknown[];
     return toEntry(row);
   },
@@ -68,12 +106,50 @@ export const journalStore = {
       .first();
     return row ? toEntry(row) : null;
   },
+  /** The act that was undone last, if nothing has come after it. */
+  async findRedoable(db: Database | Transaction, projectId: ProjectId): Promise<JournalEntry | null> {
+    const row: unknown = await db('journal')
+      .where({ project_id: projectId, undone: true, overtaken: false })
+      .orderBy('id', 'asc')
+      .first();
+    return row ? toEntry(row) : null;
+  },
+  async findEntry(db: Database | Transaction, projectId: ProjectId, id: number): Promise<JournalEntry | null> {
+    const row: unknown = await db('journal').where({ project_id: projectId, id }).first();
+    return row ? toEntry(row) : null;
+  },
   async listEntries(db: Database | Transaction, projectId: ProjectId): Promise<JournalEntry[]> {
     return ((await db('journal').where({ project_id: projectId }).orderBy('id', 'desc').limit(500)) as unknown[]).map(
       toEntry,
     );
   },
-  async markUndone(db: Database | Transaction, id: number): Promise<void> {
-    await db('journal').where({ id }).update({ undone: true });
+  async setUndone(db: Database | Transaction, id: number, undone: boolean): Promise<void> {
+    await db('journal').where({ id }).update({ undone });
+  },
+  async addCheckpoint(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    name: string,
+    state: readonly DecidedThen[],
+  ): Promise<Checkpoint> {
+    const [row] = (await db('checkpoints')
+      .insert({ project_id: projectId, name, state: JSON.stringify(state) })
+      .returning('*')) as [CheckpointRow];
+    return toCheckpoint(row);
+  },
+  async listCheckpoints(db: Database | Transaction, projectId: ProjectId): Promise<Checkpoint[]> {
+    const rows = (await db('checkpoints')
+      .where({ project_id: projectId })
+      .select('id', 'name', 'made_at')
+      .orderBy('id', 'desc')) as CheckpointRow[];
+    return rows.map(toCheckpoint);
+  },
+  async findCheckpoint(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    id: number,
+  ): Promise<(Checkpoint & { readonly state: readonly DecidedThen[] }) | null> {
+    const row = (await db('checkpoints').where({ project_id: projectId, id }).first()) as CheckpointRow | undefined;
+    return row ? { ...toCheckpoint(row), state: row.state } : null;
   },
 };

@@ -88,6 +88,19 @@ export const mediaFileStore = {
   async listPresent(db: Database | Transaction): Promise<MediaFileRecord[]> {
     return ((await db('media_files').where({ gone: false })) as unknown[]).map(toRecord);
   },
+  /** Files that start at this address and are this long, in their own counting: the forms of one recording are among them. */
+  async listOfExtent(db: Database | Transaction, start: number, length: number): Promise<MediaFileRecord[]> {
+    const rows = (await db('media_files')
+      .where({ gone: false })
+      .whereRaw(`facts @> ?::jsonb`, [JSON.stringify({ start, length })])) as unknown[];
+    return rows.map(toRecord);
+  },
+  async countPresent(db: Database | Transaction): Promise<number> {
+    const [row] = (await db('media_files').where({ gone: false }).count({ count: '*' })) as {
+      count: string | number;
+    }[];
+    return Number(row!.count);
+  },
   async listByIds(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<MediaFileRecord[]> {
     return ids.length
       ? ((await db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]))) as unknown[]).map(toRecord)

@@ -1,5 +1,12 @@
-import { acceptanceSchema, rulesSchema } from '@legame/core/contract';
-import { defaultRules, type AcceptanceProfile, type MatchRules, type ProjectId } from '@legame/core';
+import { acceptanceSchema, ruleSetSchema, rulesSchema } from '@legame/core/contract';
+import {
+  defaultRules,
+  type AcceptanceProfile,
+  type Form,
+  type MatchRules,
+  type ProjectId,
+  type RuleSet,
+} from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
@@ -7,16 +14,30 @@ export type ProjectRecord = {
   readonly id: ProjectId;
   readonly name: string;
   readonly rules: MatchRules;
+  /** Sets of rules that were kept under a name, beside those that every project has. */
+  readonly ruleSets: readonly RuleSet[];
+  /** Which form of a recording the project works with; null where nobody said. */
+  readonly preferredForm: Form | null;
   /** What the project accepts as media; null accepts everything. */
   readonly acceptance: AcceptanceProfile | null;
   readonly createdAt: Date;
 };
 
-type Row = { id: ProjectId; name: string; rules: unknown; acceptance: unknown; created_at: Date };
+type Row = {
+  id: ProjectId;
+  name: string;
+  rules: unknown;
+  acceptance: unknown;
+  rule_sets: unknown;
+  preferred_form: Form | null;
+  created_at: Date;
+};
 const toRecord = (row: Row): ProjectRecord => ({
   id: row.id,
   name: row.name,
   rules: rulesSchema.parse(row.rules),
+  ruleSets: ruleSetSchema.array().parse(row.rule_sets),
+  preferredForm: row.preferred_form,
   acceptance: acceptanceSchema.nullable().parse(row.acceptance),
   createdAt: row.created_at,
 });
@@ -24,6 +45,14 @@ const toRecord = (row: Row): ProjectRecord => ({
 export const projectStore = {
   async listProjects(db: Database | Transaction): Promise<ProjectRecord[]> {
     return (await db<Row>('projects').orderBy('created_at')).map((row) => toRecord(row));
+  },
+  /** Projects with clips none of which was ever matched, or matched by an older Legame. */
+  async listUnmatched(db: Database | Transaction): Promise<ProjectRecord[]> {
+    const rows = await db<Row>('projects').whereRaw(
+      `exists (select 1 from clips where clips.project_id = projects.id) and not exists
+       (select 1 from clips join proposals on proposals.clip_id = clips.id where clips.project_id = projects.id)`,
+    );
+    return rows.map((row) => toRecord(row));
   },
   async getProject(db: Database | Transaction, id: ProjectId): Promise<ProjectRecord> {
     const row = await db<Row>('projects')
@@ -42,6 +71,14 @@ export const projectStore = {
     await db('projects')
       .where({ id })
       .update({ acceptance: JSON.stringify(acceptance) });
+  },
+  async setRuleSets(db: Database | Transaction, id: ProjectId, sets: readonly RuleSet[]): Promise<void> {
+    await db('projects')
+      .where({ id })
+      .update({ rule_sets: JSON.stringify(sets) });
+  },
+  async setPreferredForm(db: Database | Transaction, id: ProjectId, form: Form | null): Promise<void> {
+    await db('projects').where({ id }).update({ preferred_form: form });
   },
   async setRules(db: Database | Transaction, id: ProjectId, rules: MatchRules): Promise<void> {
     await db('projects')

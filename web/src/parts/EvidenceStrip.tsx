@@ -1,8 +1,17 @@
-import { attributes, type Evidence, type Verdict } from '@legame/core';
+import { attributesInShort, type Attribute, type Evidence, type Verdict } from '@legame/core';
 import { attributeWords, verdictWords } from '../words/statuses.ts';
 
 /** One letter an attribute; H for the rate, that is Hertz, for R is the reel's. */
-const letters = { name: 'N', folder: 'F', reel: 'R', timecode: 'T', length: 'L', rate: 'H', raster: 'S' } as const;
+const letters: Partial<Record<Attribute, string>> = {
+  name: 'N',
+  folder: 'F',
+  reel: 'R',
+  timecode: 'T',
+  length: 'L',
+  rate: 'H',
+  raster: 'S',
+  content: 'C',
+};
 
 const fills: Readonly<Record<Verdict, string>> = {
   agrees: 'bg-primary border-primary text-primary-content',
@@ -25,7 +34,7 @@ export function EvidenceStrip({
 }) {
   return (
     <span className="inline-flex gap-[2px]" role="list" aria-label="evidence">
-      {attributes.map((attribute, i) => {
+      {attributesInShort.map((attribute, i) => {
         const verdict = verdicts[i] ?? 'unknown';
         const said = sentences?.[i];
         const label = `${attributeWords[attribute]}: ${said ?? verdictWords[verdict]}`;
@@ -49,7 +58,7 @@ export function EvidenceStrip({
 export function EvidenceLegend() {
   return (
     <p className="text-[11.5px] text-quiet">
-      {attributes.map((a) => `${letters[a]} ${attributeWords[a]}`).join(' · ')}. Filled agrees, dashed nearly agrees,
+      {attributesInShort.map((a) => `${letters[a]} ${attributeWords[a]}`).join(' · ')}. Filled agrees, dashed nearly agrees,
       hatched differs, empty is not known.
     </p>
   );

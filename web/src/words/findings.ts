@@ -6,12 +6,16 @@ import {
   type FrameRange,
   type Rate,
   type Raster,
+  type SoundForm,
 } from '@legame/core';
 import { count, timecode } from './numbers.ts';
 
 type Clip = { readonly rate: Rate; readonly counting: Counting };
 const span = (r: FrameRange, { rate, counting }: Clip) =>
   `${timecode(r.start, rate, counting)}–${timecode(r.end, rate, counting)}`;
+const soundForm = ({ channels, sampleRate }: SoundForm) =>
+  [channels !== null && count(channels, 'channel'), sampleRate !== null && `${sampleRate} Hz`].filter(Boolean).join(', ');
+const day = (ms: number) => new Date(ms).toISOString().slice(0, 19).replace('T', ' ');
 const raster = (r: Raster) => `${r.width} × ${r.height}`;
 
 export type Compared = { readonly edit: string; readonly file: string; readonly sentence: string };
@@ -33,8 +37,20 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
       return say(
         f.edit,
         f.file,
-        `${[f.before && `“${f.before}” added in front`, f.after && `“${f.after}” added behind`].filter(Boolean).join(', ')}`,
+        [
+          f.before && `“${f.before}” added in front`,
+          f.between && `“${f.between}” put in between`,
+          f.after && `“${f.after}” added behind`,
+        ]
+          .filter(Boolean)
+          .join(', '),
       );
+    case 'name-copy':
+      return say(f.edit, f.file, `“${f.mark}” behind the name, as second copies get`);
+    case 'name-inside':
+      return say(f.edit, f.file, `the ${f.of === 'clip' ? "clip's own name" : 'reel'} stands in the file's name`);
+    case 'name-similar':
+      return say(f.edit, f.file, `a similar name: ${f.hundredths} of 100 letters stay`);
     case 'name-differs':
       return say(f.edit, f.file, 'another name');
     case 'folder-levels':
@@ -49,12 +65,14 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
       );
     case 'reel-equal':
       return say(f.edit, f.file, 'the same reel');
+    case 'reel-case':
+      return say(f.edit, f.file, 'the same reel but for capital letters');
     case 'reel-spelling':
-      return say(f.edit, f.file, 'the same reel, spelt otherwise');
+      return say(f.edit, f.file, 'the same reel but for punctuation');
     case 'reel-truncated':
       return say(f.edit, f.file, 'the same reel, cut to 8 characters');
     case 'reel-in-path':
-      return say(f.edit, f.file, `the file states no reel, but “${f.file}” in its path names it`);
+      return say(f.edit, f.file, `the file states no reel, but its ${f.where === 'file' ? 'name' : 'folder'} “${f.file}” names it`);
     case 'reel-differs':
       return say(f.edit, f.file, 'another reel');
     case 'start-equal':
@@ -76,7 +94,11 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
         `${count(f.uncoveredInFrames, 'frame')} of the used range lie outside the file`,
       );
     case 'used-outside':
-      return say(span(f.edit, clip), span(f.file, clip), 'the used range lies outside the file');
+      return say(
+        span(f.edit, clip),
+        span(f.file, clip),
+        `all ${count(f.uncoveredInFrames, 'used frame')} lie outside the file`,
+      );
     case 'length-equal':
       return say(count(f.inFrames, 'frame'), count(f.inFrames, 'frame'), 'the same length');
     case 'length-within-a-frame':
@@ -99,6 +121,36 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
       return say(raster(f.edit), raster(f.file), 'the same shape at another size: perhaps a small copy');
     case 'raster-differs':
       return say(raster(f.edit), raster(f.file), 'another shape');
+    case 'content-equal':
+      return say(f.edit, f.file, f.by === 'hash' ? 'the same bytes, all of them' : 'the same bytes, by fingerprint');
+    case 'content-differs':
+      return say(f.edit, f.file, 'other bytes');
+    case 'kind-equal':
+      return say(f.edit, f.file, 'the same kind of media');
+    case 'kind-sequence':
+      return say(f.edit, f.file, 'another kind that can show or sound the same');
+    case 'kind-differs':
+      return say(f.edit, f.file, 'another kind of media');
+    case 'codec-equal':
+      return say(f.edit, f.file, 'the same codec');
+    case 'codec-differs':
+      return say(f.edit, f.file, 'another codec');
+    case 'sound-equal':
+      return say(soundForm(f.edit), soundForm(f.file), 'the same channels and sample rate');
+    case 'sound-partly':
+      return say(soundForm(f.edit), soundForm(f.file), 'the same, as far as both are known');
+    case 'sound-differs':
+      return say(soundForm(f.edit), soundForm(f.file), 'other channels or another sample rate');
+    case 'size-equal':
+      return say(bytes(f.edit), bytes(f.file), 'the same size, to the byte');
+    case 'size-differs':
+      return say(bytes(f.edit), bytes(f.file), `${count(Math.abs(f.edit - f.file), 'byte')} ${f.file < f.edit ? 'smaller' : 'larger'}`);
+    case 'date-equal':
+      return say(day(f.edit), day(f.file), 'written at the same time');
+    case 'date-within-two-seconds':
+      return say(day(f.edit), day(f.file), 'written at the same time, within two seconds');
+    case 'date-differs':
+      return say(day(f.edit), day(f.file), 'written at another time');
     case 'edit-says-nothing':
       return say('not stated', '', `the edit states no ${attribute}`);
     case 'file-says-nothing':

@@ -1,4 +1,4 @@
-import type { Raster } from '../../model/edit.ts';
+import type { MediaKind, Raster } from '../../model/edit.ts';
 import type { Rate } from '../../time/rate.ts';
 import type { FrameRange } from '../../time/range.ts';
 import type { Attribute } from '../rules.ts';
@@ -6,57 +6,52 @@ import type { PreparedClip, PreparedFile } from '../prepare.ts';
 
 export type Verdict = 'agrees' | 'nearly' | 'differs' | 'unknown';
 
+type Two<T> = { readonly edit: T; readonly file: T };
+
 /** What was compared and what came out, as fields; sentences are made of these at the edge. */
 export type Finding =
-  | {
-      readonly code: 'name-equal' | 'name-case' | 'name-unicode' | 'name-extension' | 'name-differs';
-      readonly edit: string;
-      readonly file: string;
-    }
-  | {
+  | ({ readonly code: 'name-equal' | 'name-case' | 'name-unicode' | 'name-extension' | 'name-differs' } & Two<string>)
+  /** Something in front, behind, or between the words. */
+  | ({
       readonly code: 'name-added';
-      readonly edit: string;
-      readonly file: string;
       readonly before: string;
+      readonly between: string;
       readonly after: string;
-    }
-  | {
-      readonly code: 'folder-levels';
-      readonly edit: string;
-      readonly file: string;
-      readonly levels: number;
-      readonly of: number;
-    }
-  | {
-      readonly code: 'reel-equal' | 'reel-spelling' | 'reel-truncated' | 'reel-differs';
-      readonly edit: string;
-      readonly file: string;
-    }
-  | { readonly code: 'reel-in-path'; readonly edit: string; readonly file: string }
-  | {
-      readonly code: 'start-equal' | 'start-within-a-frame' | 'both-count-from-zero';
-      readonly edit: FrameRange;
-      readonly file: FrameRange;
-    }
-  | { readonly code: 'used-inside' | 'used-outside'; readonly edit: FrameRange; readonly file: FrameRange }
-  | {
-      readonly code: 'used-partly';
-      readonly edit: FrameRange;
-      readonly file: FrameRange;
-      readonly uncoveredInFrames: number;
-    }
+    } & Two<string>)
+  /** What cameras and desktops add to a second file of one name. */
+  | ({ readonly code: 'name-copy'; readonly mark: string } & Two<string>)
+  /** The clip's or the reel's name stands in the file's. */
+  | ({ readonly code: 'name-inside'; readonly of: 'clip' | 'reel' } & Two<string>)
+  /** Alike but for a few letters; the figure is the share of letters that stay, in hundredths. */
+  | ({ readonly code: 'name-similar'; readonly hundredths: number } & Two<string>)
+  | ({ readonly code: 'folder-levels'; readonly levels: number; readonly of: number } & Two<string>)
+  | ({ readonly code: 'reel-equal' | 'reel-case' | 'reel-spelling' | 'reel-truncated' | 'reel-differs' } & Two<string>)
+  | ({ readonly code: 'reel-in-path'; readonly where: 'file' | 'folder' } & Two<string>)
+  | ({ readonly code: 'start-equal' | 'start-within-a-frame' | 'both-count-from-zero' } & Two<FrameRange>)
+  | ({ readonly code: 'used-inside' } & Two<FrameRange>)
+  | ({ readonly code: 'used-partly' | 'used-outside'; readonly uncoveredInFrames: number } & Two<FrameRange>)
   | { readonly code: 'length-equal' | 'length-within-a-frame'; readonly inFrames: number }
-  | { readonly code: 'length-differs'; readonly edit: number; readonly file: number }
-  | { readonly code: 'rate-equal' | 'rate-nominal' | 'rate-differs'; readonly edit: Rate; readonly file: Rate }
-  | { readonly code: 'raster-equal' | 'raster-scaled' | 'raster-differs'; readonly edit: Raster; readonly file: Raster }
+  | ({ readonly code: 'length-differs' } & Two<number>)
+  | ({ readonly code: 'rate-equal' | 'rate-nominal' | 'rate-differs' } & Two<Rate>)
+  | ({ readonly code: 'raster-equal' | 'raster-scaled' | 'raster-differs' } & Two<Raster>)
+  /** By all bytes, or by sampled blocks. */
+  | ({ readonly code: 'content-equal' | 'content-differs'; readonly by: 'hash' | 'fingerprint' } & Two<string>)
+  | ({ readonly code: 'kind-equal' | 'kind-sequence' | 'kind-differs' } & Two<MediaKind>)
+  | ({ readonly code: 'codec-equal' | 'codec-differs' } & Two<string>)
+  | ({ readonly code: 'sound-equal' | 'sound-partly' | 'sound-differs' } & Two<SoundForm>)
+  | ({ readonly code: 'size-equal' | 'size-differs' } & Two<number>)
+  | ({ readonly code: 'date-equal' | 'date-within-two-seconds' | 'date-differs' } & Two<number>)
   | { readonly code: 'edit-says-nothing' | 'file-says-nothing' | 'not-read-yet' | 'does-not-apply' };
 
+export type SoundForm = { readonly channels: number | null; readonly sampleRate: number | null };
+
 export type Evidence = { readonly attribute: Attribute; readonly verdict: Verdict; readonly finding: Finding };
+export type Weighing = { readonly verdict: Verdict; readonly finding: Finding };
 
 /** One attribute, one file, one signature. */
 export type AttributeCheck = {
   readonly attribute: Attribute;
-  readonly weigh: (clip: PreparedClip, file: PreparedFile) => { readonly verdict: Verdict; readonly finding: Finding };
+  readonly weigh: (clip: PreparedClip, file: PreparedFile) => Weighing;
 };
 
 const unknown = (code: 'edit-says-nothing' | 'file-says-nothing' | 'not-read-yet' | 'does-not-apply') =>

@@ -1,7 +1,17 @@
-import { splitExtension } from '../../paths/names.ts';
-import type { AttributeCheck } from './evidence.ts';
+import { distance } from 'fastest-levenshtein';
+import { reelKey, splitExtension } from '../../paths/names.ts';
+import type { PreparedClip, PreparedFile } from '../prepare.ts';
+import type { AttributeCheck, Finding, Weighing } from './evidence.ts';
 
-/** Equal; equal but for case or Unicode form; same stem with another extension; something added in front or behind. */
+/** Below this share of letters that stay, two names are not called similar. */
+const leastSimilarity = 0.75;
+/** Shorter names are alike by chance. */
+const shortestContained = 3;
+
+/**
+ * The names, from equal down: but for case or Unicode form; same stem with another extension; a copy's mark; something
+ * added; the clip's or reel's name inside; similar; different. Each is a finding of its own.
+ */
 export const nameCheck: AttributeCheck = {
   attribute: 'name',
   weigh(clip, file) {
@@ -16,15 +26,76 @@ export const nameCheck: AttributeCheck = {
       const bare = splitExtension(clip.name).extension === '';
       return { verdict: bare ? 'agrees' : 'nearly', finding: { code: 'name-extension', ...names } };
     }
-    const at = clip.stemKey.length >= 3 ? file.stemKey.indexOf(clip.stemKey) : -1;
-    if (at >= 0 && standsAlone(file.stemKey, at, clip.stemKey.length)) {
-      const before = file.stemKey.slice(0, at);
-      const after = file.stemKey.slice(at + clip.stemKey.length);
-      return { verdict: 'nearly', finding: { code: 'name-added', ...names, before, after } };
-    }
-    return { verdict: 'differs', finding: { code: 'name-differs', ...names } };
+    return added(clip, file, names) ?? inside(clip, file, names) ?? similar(clip, file, names);
   },
 };
+
+type Names = { readonly edit: string; readonly file: string };
+const nearly = (finding: Finding): Weighing => ({ verdict: 'nearly', finding });
+
+function added(clip: PreparedClip, file: PreparedFile, names: Names): Weighing | null {
+  if (clip.stemKey.length < shortestContained || file.stemKey.length <= clip.stemKey.length) return null;
+  const at = file.stemKey.indexOf(clip.stemKey);
+  if (at >= 0 && standsAlone(file.stemKey, at, clip.stemKey.length)) {
+    const before = file.stemKey.slice(0, at);
+    const after = file.stemKey.slice(at + clip.stemKey.length);
+    if (before === '' && isCopyMark(after)) return nearly({ code: 'name-copy', ...names, mark: after });
+    return nearly({ code: 'name-added', ...names, before, between: '', after });
+  }
+  const between = addedBetween(clip.stemKey, file.stemKey);
+  return between === null ? null : nearly({ code: 'name-added', ...names, before: '', between, after: '' });
+}
+
+/** What stands between the words of one stem in another that begins and ends alike; whole words only. */
+function addedBetween(stem: string, longer: string): string | null {
+  let head = 0;
+  while (head < stem.length && stem[head] === longer[head]) head += 1;
+  const more = longer.length - stem.length;
+  for (; head > 0; head -= 1) {
+    if (!longer.endsWith(stem.slice(head))) return null;
+    const cut = isSeparator(stem[head - 1]!) || isSeparator(stem[head] ?? '');
+    if (cut && head < stem.length) return longer.slice(head, head + more);
+  }
+  return null;
+}
+const isSeparator = (c: string): boolean => /[ ._-]/.test(c);
+
+/** " (1)", "_1", " copy", "-copy 2": what a second copy gets behind its name. */
+export const isCopyMark = (text: string): boolean =>
+  /^(?:[ _-]?\(\d{1,3}\)|[_-]\d|[ _-]+copy(?:[ _-]*\(?\d{1,3}\)?)?)$/.test(text);
+
+function inside(clip: PreparedClip, file: PreparedFile, names: Names): Weighing | null {
+  const { clipStemKey } = clip;
+  if (clipStemKey !== clip.stemKey && clipStemKey.length >= shortestContained) {
+    if (clipStemKey === file.stemKey)
+      return nearly({ code: 'name-inside', of: 'clip', ...names, edit: clip.clip.name });
+    const at = file.stemKey.indexOf(clipStemKey);
+    if (at >= 0 && standsAlone(file.stemKey, at, clipStemKey.length))
+      return nearly({ code: 'name-inside', of: 'clip', ...names, edit: clip.clip.name });
+  }
+  if (
+    clip.reelKey.length >= 4 &&
+    reelKey(file.stem).includes(clip.reelKey) &&
+    !reelKey(clip.stem).includes(clip.reelKey)
+  )
+    return nearly({ code: 'name-inside', of: 'reel', ...names, edit: clip.clip.reel! });
+  return null;
+}
+
+function similar(clip: PreparedClip, file: PreparedFile, names: Names): Weighing {
+  const longest = Math.max(clip.stemKey.length, file.stemKey.length);
+  const apart = Math.abs(clip.stemKey.length - file.stemKey.length);
+  // Takes differ in their numbers alone, so names with other numbers are no spelling of one another.
+  const worthIt =
+    longest >= 5 && apart <= longest * (1 - leastSimilarity) && numbersOf(clip.stemKey) === numbersOf(file.stemKey);
+  if (worthIt) {
+    const share = 1 - distance(clip.stemKey, file.stemKey) / longest;
+    if (share >= leastSimilarity)
+      return nearly({ code: 'name-similar', ...names, hundredths: Math.floor(share * 100) });
+  }
+  return { verdict: 'differs', finding: { code: 'name-differs', ...names } };
+}
+const numbersOf = (text: string): string => (text.match(/\d+/g) ?? []).join(' ');
 
 /** "pipe_1" is not contained in "pipe_12": what was added must not go on with a digit or letter of the same run. */
 function standsAlone(text: string, at: number, length: number): boolean {

@@ -39,6 +39,9 @@ export const timecodeCheck: AttributeCheck = {
         finding: { code: 'used-partly', edit: wanted, file: held, uncoveredInFrames: uncovered },
       };
     }
-    return { verdict: 'differs', finding: { code: 'used-outside', edit: wanted, file: held } };
+    return {
+      verdict: 'differs',
+      finding: { code: 'used-outside', edit: wanted, file: held, uncoveredInFrames: uncovered },
+    };
   },
 };

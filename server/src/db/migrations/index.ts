@@ -1,6 +1,7 @@
+import { causes } from './004-causes.ts';
 import { storage } from './003-storage.ts';
 import { first } from './001-first.ts';
 import { reading } from './002-reading.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading, storage] as const;
+export const migrations = [first, reading, storage, causes] as const;

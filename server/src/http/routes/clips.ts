@@ -9,7 +9,8 @@ import {
   placeIdSchema,
   weighedFileSchema,
 } from '@legame/core/contract';
-import { clipDetail, viewMediaFile, weighInFull } from '../../actions/clipViews.ts';
+import { clipDetail, weighInFull } from '../../actions/clipDetail.ts';
+import { viewMediaFile } from '../../actions/clipViews.ts';
 import { declineCandidate } from '../../actions/links.ts';
 import { picture, preview } from '../../actions/pictures.ts';
 import { clipStore } from '../../stores/clips.ts';

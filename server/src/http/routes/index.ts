@@ -1,4 +1,5 @@
 import type { Route } from '../route.ts';
+import { actRoutes } from './acts.ts';
 import { clipRoutes } from './clips.ts';
 import { documentRoutes } from './documents.ts';
 import { handoffRoutes } from './handoffs.ts';
@@ -6,11 +7,14 @@ import { jobRoutes } from './jobs.ts';
 import { placeRoutes } from './places.ts';
 import { projectRoutes } from './projects.ts';
 import { reportRoutes } from './reports.ts';
+import { ruleRoutes } from './rules.ts';
 import { storageRoutes } from './storage.ts';
 
 /** Every route of the HTTP interface, by noun. */
 export const routes: readonly Route[] = [
   ...projectRoutes,
+  ...actRoutes,
+  ...ruleRoutes,
   ...reportRoutes,
   ...documentRoutes,
   ...clipRoutes,

@@ -1,21 +1,14 @@
 import { z } from 'zod';
 import {
-  actSchema,
-  carryPreviewSchema,
-  carryRequestSchema,
   clipRowSchema,
   cutSchema,
   jobSchema,
-  linkRequestSchema,
   newProjectSchema,
   projectIdSchema,
   projectSchema,
   projectSummarySchema,
-  rulesRequestSchema,
-  setAsideRequestSchema,
 } from '@legame/core/contract';
 import { listClipRows, summarize, viewCut } from '../../actions/clipViews.ts';
-import { linkCertain, linkClips, previewCarry, setAside, undo } from '../../actions/links.ts';
 import { startMatch } from '../../actions/matchProject.ts';
 import { tell } from '../../actions/tell.ts';
 import { projectStore, type ProjectRecord } from '../../stores/projects.ts';
@@ -80,62 +73,5 @@ export const projectRoutes = [
       const project = await projectStore.getProject(db, p.projectId);
       return startMatch(db, project.id, project.name);
     },
-  }),
-  route({
-    method: 'put',
-    path: '/projects/:projectId/rules',
-    summary: 'Set the match rules; clips are matched anew, nothing is linked',
-    params,
-    body: rulesRequestSchema,
-    answer: jobSchema,
-    status: 202,
-    handle: async ({ params: p, body }, { db }) => {
-      const project = await projectStore.getProject(db, p.projectId);
-      await projectStore.setRules(db, p.projectId, body);
-      return startMatch(db, project.id, project.name);
-    },
-  }),
-  route({
-    method: 'post',
-    path: '/projects/:projectId/links',
-    summary: 'Link or unlink clips, as one act',
-    params,
-    body: linkRequestSchema,
-    answer: actSchema,
-    handle: ({ params: p, body }, context) => linkClips(context, p.projectId, body.by, body.links),
-  }),
-  route({
-    method: 'post',
-    path: '/projects/:projectId/links/certain',
-    summary: 'Run the rules: link every clip that has one certain candidate',
-    params,
-    answer: actSchema,
-    handle: ({ params: p }, context) => linkCertain(context, p.projectId),
-  }),
-  route({
-    method: 'post',
-    path: '/projects/:projectId/carry',
-    summary: 'What one decision would carry to other dark clips; changes nothing',
-    params,
-    body: carryRequestSchema,
-    answer: carryPreviewSchema,
-    handle: ({ params: p, body }, context) => previewCarry(context, p.projectId, body.clipId, body.mediaFileId),
-  }),
-  route({
-    method: 'post',
-    path: '/projects/:projectId/set-aside',
-    summary: 'Park or waive clips, or take them up again',
-    params,
-    body: setAsideRequestSchema,
-    answer: actSchema,
-    handle: ({ params: p, body }, context) => setAside(context, p.projectId, body.clipIds, body.as, body.reason),
-  }),
-  route({
-    method: 'post',
-    path: '/projects/:projectId/undo',
-    summary: 'Take the newest act back',
-    params,
-    answer: actSchema,
-    handle: ({ params: p }, context) => undo(context, p.projectId),
   }),
 ];

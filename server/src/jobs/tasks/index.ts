@@ -6,6 +6,7 @@ import { hashFile } from '../../actions/hashFiles.ts';
 import type { JobContext } from '../../actions/context.ts';
 import { indexPlace } from '../../actions/indexPlace.ts';
 import { matchProject } from '../../actions/matchProject.ts';
+import { putBack } from '../../actions/putBack.ts';
 import { runHandoff } from '../../actions/runHandoff.ts';
 import { runTrial } from '../../actions/trialReads.ts';
 import { unpackBundle } from '../../actions/unpackBundle.ts';
@@ -20,4 +21,5 @@ export const tasks: Readonly<Record<Job['kind'], (job: JobContext, subject: stri
   'accepted-copy': makeAcceptedCopy,
   'fetch-shelved': fetchShelved,
   'hash-files': hashFile,
+  'put-back': putBack,
 };

@@ -1,0 +1,106 @@
+import { countingRate, type MediaFile } from '../model/media.ts';
+import type { MediaFileId } from '../model/ids.ts';
+import { nameKey, reelKey, splitExtension } from '../paths/names.ts';
+import { nominalRate } from '../time/rate.ts';
+
+/**
+ * The forms in which one recording lies on the storage. `original`: the largest raster there is. `small`: the same
+ * shape, smaller. `accepted`: an accepted copy that Legame made. `other`: as large, in another container or codec.
+ */
+export const forms = ['original', 'small', 'accepted', 'other'] as const;
+export type Form = (typeof forms)[number];
+
+export type Rendition = { readonly mediaFileId: MediaFileId; readonly form: Form };
+
+/**
+ * Files that are one recording in several forms: the same reel, start and length, or where no reel is known the same
+ * stem; same shape of picture. Only files that carry timecode can be told so; what differs in any of these, or in its
+ * content at the same form, is a recording of its own. `accepted` are known accepted copies. By each file's id.
+ */
+export function findRenditions(
+  files: Iterable<MediaFile>,
+  accepted: ReadonlySet<MediaFileId> = new Set(),
+): Map<MediaFileId, readonly Rendition[]> {
+  const groups = new Map<string, MediaFile[]>();
+  for (const file of files) {
+    const key = recordingKey(file);
+    if (key === null) continue;
+    const group = groups.get(key);
+    if (group) group.push(file);
+    else groups.set(key, [file]);
+  }
+  const renditions = new Map<MediaFileId, readonly Rendition[]>();
+  for (const group of groups.values()) {
+    for (const alike of byShape(group)) {
+      if (alike.length < 2) continue;
+      const list = formsOf(alike, accepted);
+      // Several of one form with different bytes are not forms of one recording: which is which is not known.
+      if (list && new Set(list.map((r) => r.form)).size > 1)
+        for (const { mediaFileId } of list) renditions.set(mediaFileId, list);
+    }
+  }
+  return renditions;
+}
+
+function recordingKey({ name, facts, unreadable }: MediaFile): string | null {
+  if (!facts || unreadable || facts.kind !== 'picture' || facts.length === null || facts.timecodeSource === 'none')
+    return null;
+  const rate = countingRate(facts);
+  if (!rate) return null;
+  const who = facts.reel ? `reel ${reelKey(facts.reel).slice(0, 8)}` : `stem ${nameKey(splitExtension(name).stem)}`;
+  return [who, facts.start, facts.length, nominalRate(rate)].join('\u0000');
+}
+
+/** Rasters of one shape lie together; one pixel of rounding is what scaling an odd size costs. */
+function byShape(files: readonly MediaFile[]): MediaFile[][] {
+  const shapes: MediaFile[][] = [];
+  for (const file of files) {
+    const raster = file.facts!.raster;
+    const shape = shapes.find(([first]) => {
+      const other = first!.facts!.raster;
+      if (!raster || !other) return raster === other;
+      return Math.abs(raster.width * other.height - other.width * raster.height) <= Math.max(raster.width, other.width);
+    });
+    if (shape) shape.push(file);
+    else shapes.push([file]);
+  }
+  return shapes;
+}
+
+function formsOf(files: readonly MediaFile[], accepted: ReadonlySet<MediaFileId>): Rendition[] | null {
+  const width = (file: MediaFile) => file.facts!.raster?.width ?? 0;
+  const own = files.filter((f) => !accepted.has(f.id));
+  const widest = Math.max(...own.map(width));
+  const first = own.filter((f) => width(f) === widest);
+  // Of several as large, the one that is largest in bytes is nearest to what the camera wrote.
+  const original = first.reduce((a, b) => (b.sizeInBytes > a.sizeInBytes ? b : a), first[0]!);
+  if (!original) return null;
+  const list = files.map((file): Rendition & { file: MediaFile } => ({
+    file,
+    mediaFileId: file.id,
+    form: accepted.has(file.id)
+      ? 'accepted'
+      : isAlike(file, original)
+        ? 'original'
+        : width(file) < widest
+          ? 'small'
+          : 'other',
+  }));
+  for (const form of forms) {
+    const bytes = list.filter((r) => r.form === form).map((r) => r.file.fullHash ?? r.file.fingerprint);
+    if (bytes.length > 1 && (form === 'original' || form === 'other') && new Set(bytes).size > 1) return null;
+  }
+  return list.map(({ mediaFileId, form }) => ({ mediaFileId, form }));
+}
+
+/** The same technical form: another such file is a copy of the original, or another recording, never a rendition of it. */
+function isAlike(a: MediaFile, b: MediaFile): boolean {
+  if (a === b) return true;
+  const [x, y] = [a.facts!, b.facts!];
+  return (
+    x.codec === y.codec &&
+    x.container === y.container &&
+    x.raster?.width === y.raster?.width &&
+    x.bitDepth === y.bitDepth
+  );
+}

@@ -1,0 +1,103 @@
+import type { CarryPreview, FolderPreview } from '@legame/core/contract';
+import {
+  carry,
+  carryPattern,
+  filesByPath,
+  isDark,
+  nameKey,
+  parseRememberedPath,
+  prepareClip,
+  prepareFile,
+  prepareFiles,
+  type Carried,
+  type CarryPattern,
+  type ClipId,
+  type MediaFileId,
+  type ProjectId,
+} from '@legame/core';
+import { notFound } from '../problems.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { loadProject, member, screenSeconds, type ClipState, type ProjectState } from './clipViews.ts';
+import type { Context } from './context.ts';
+
+/** What tying this clip to this file would carry to the project's other dark clips. Nothing is changed. */
+export async function previewCarry(
+  { db }: Pick<Context, 'db'>,
+  projectId: ProjectId,
+  clipId: ClipId,
+  mediaFileId: MediaFileId,
+): Promise<CarryPreview> {
+  const [project, files] = await Promise.all([loadProject(db, projectId), mediaFileStore.listPresent(db)]);
+  const state = project.states.find((s) => s.clip.id === clipId);
+  const file = files.find((f) => f.id === mediaFileId);
+  if (!state) throw notFound('clip');
+  if (!file) throw notFound('media file');
+  const placeName = project.places.get(file.placeId)?.name ?? '';
+  const pattern = carryPattern(prepareClip(state.clip), prepareFile(file, placeName));
+  if (!pattern) return { pattern: null, members: [] };
+  const others = project.states.filter((s) => s.clip.id !== clipId && isDark(s.status.status));
+  const { displacement, renaming, timecode } = pattern;
+  return {
+    pattern: { from: displacement.from.join('/'), to: displacement.to.join('/'), renaming, timecode },
+    members: membersOf(project, reach(project, pattern, others, files), others),
+  };
+}
+
+/**
+ * What changing one folder of the remembered paths for another would resolve, over these clips or all dark ones.
+ * `from` and `to` begin with the volume or place; how far they are typed is how far they count.
+ */
+export async function previewFolderChange(
+  { db }: Pick<Context, 'db'>,
+  projectId: ProjectId,
+  request: { readonly from: string; readonly to: string; readonly clipIds?: readonly ClipId[] | undefined },
+): Promise<FolderPreview> {
+  const [project, files] = await Promise.all([loadProject(db, projectId), mediaFileStore.listPresent(db)]);
+  const chosen = request.clipIds && new Set(request.clipIds);
+  const clips = project.states.filter((s) => (chosen ? chosen.has(s.clip.id) : isDark(s.status.status)));
+  const displacement = { from: foldersTyped(request.from), to: foldersTyped(request.to) };
+  if (displacement.to.length === 0) return { reached: 0, members: [] };
+  const pattern: CarryPattern = {
+    displacement,
+    renaming: { stem: { kind: 'same' }, extension: null },
+    timecode: null,
+  };
+  const members = membersOf(project, reach(project, pattern, clips, files), clips);
+  const under = clips.filter(({ clip }) => isUnder(prepareClip(clip).folderKeys, displacement.from.map(nameKey)));
+  return { reached: under.length, members };
+}
+
+/** A folder as somebody types it: "KILN_A/day2", "/Volumes/KILN_A/day2", "S:\\scans" all begin with the volume. */
+function foldersTyped(text: string): string[] {
+  if (text === '') return [];
+  const path = parseRememberedPath(/^([\\/]|[a-z]:|file:)/i.test(text) ? `${text}/x` : `/Volumes/${text}/x`);
+  return [...(path.volume === null ? [] : [path.volume]), ...path.folders];
+}
+
+const isUnder = (folders: readonly string[], head: readonly string[]): boolean =>
+  head.length <= folders.length && head.every((part, i) => part === folders[i]);
+
+function reach(
+  { places, rules }: ProjectState,
+  pattern: CarryPattern,
+  states: readonly ClipState[],
+  files: readonly MediaFileRecord[],
+): Carried[] {
+  const there = files.filter((f) => places.get(f.placeId)?.there);
+  const clips = states.map((s) => prepareClip(s.clip));
+  return carry(pattern, clips, filesByPath(prepareFiles(there, [...places.values()])), rules);
+}
+
+function membersOf(project: ProjectState, carried: readonly Carried[], states: readonly ClipState[]) {
+  const byId = new Map(states.map((s) => [s.clip.id, s]));
+  const seconds = screenSeconds(project);
+  return carried.map((c) => {
+    const state = byId.get(c.clipId)!;
+    return member(state, seconds(state.clip), c.file.file as MediaFileRecord, project.places.get(c.file.placeId), {
+      marks: c.marks,
+      fits: c.fits,
+      differs: c.fits ? [] : [...c.differs],
+      interpretation: c.interpretation,
+    });
+  });
+}
