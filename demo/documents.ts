@@ -185,6 +185,9 @@ function cut7() {
       use('crucible-pour_02.mov', 40, 100),
       use('bowl-gather_07.mov', 30, 90),
       use('yard-map.png', 0, 50),
+      use('gather-hands_01.mov', 30, 70),
+      use('gather-hands_02.mov', 10, 80),
+      use('gather-hands_03.mov', 40, 60),
     ]),
     track('V2', 'Video', [
       gap(700),
@@ -234,6 +237,7 @@ export function otioDocument(): string {
     bin('Day 1', [
       bin('Card A', clips(...picturesNamed('bowl-gather'))),
       bin('Card B', clips(...picturesNamed('co-op-talk'))),
+      bin('Card C', clips(...picturesNamed('gather-hands'))),
     ]),
     bin(
       'Day 2',

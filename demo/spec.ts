@@ -138,6 +138,21 @@ const cameras: DemoPicture[] = [
     colour: '0x3a4a7a',
     lies: (n) => `SG_${n.replace('.mov', '_v2.mov')}`,
   }),
+  // The edit counts each clip from zero, the files carry the time of day.
+  ...['GB003', 'GB003', 'GB004'].map((reel, i): DemoPicture => ({
+    kind: 'picture',
+    path: `KILN_A/day1/cardC/gather-hands_${two(i + 1)}.mov`,
+    remembered: `file:///Volumes/KILN_A/day1/cardC/gather-hands_${two(i + 1)}.mov`,
+    codec: 'h264',
+    frames: 160 + i * 20,
+    rate: pal,
+    start: reel === 'GB003' ? clock(14, 2, 11 + i * 40) : clock(16, 40, 5) + 12,
+    drop: false,
+    reel,
+    raster: hd,
+    colour: '0x7a6a3c',
+    expected: { start: 0, frames: 160 + i * 20, reel },
+  })),
   // Wholly renamed; reel and timecode are what is left.
   ...takes(numbered('reheat', 3), {
     folder: 'KILN_B/rushes/day3/card_C',
@@ -289,6 +304,16 @@ const titles: DemoSequence = {
   colour: '0x22303a',
 };
 
+/** Small copies of two camera originals, for editing on a weak machine: other forms of the same recordings. */
+const smallCopies: DemoPicture[] = cameras
+  .filter(({ path }) => /bowl-gather_0[12]/.test(path))
+  .map((original) => ({
+    ...original,
+    path: `BAY_SHARE/small/${original.path.split('/').at(-1)!}`,
+    remembered: null,
+    raster: { width: 640, height: 360 },
+  }));
+
 /** A night take that the camera split into three files where its card's file system ends; the edit does not use it. */
 const nightTake: DemoPicture[] = [1, 2, 3].map((part) => ({
   kind: 'picture',
@@ -306,6 +331,7 @@ const nightTake: DemoPicture[] = [1, 2, 3].map((part) => ({
 export const demoMedia: readonly DemoMedia[] = [
   ...cameras,
   ...oddOnes,
+  ...smallCopies,
   ...nightTake,
   ...drone,
   ...sound,

@@ -70,7 +70,7 @@ test('a list, a nested timeline and a log are read where they are dropped, remar
   );
   // Nothing has come in by that.
   await expect(documents().getByRole('article')).toHaveCount(2);
-  expect(await clips()).toHaveLength(72);
+  expect(await clips()).toHaveLength(75);
 
   const log = incoming('Saltglass camera log.csv');
   await log.getByRole('button', { name: /Not brought in yet/ }).click();

@@ -4,6 +4,7 @@ import type { CauseKind } from '../match/causes.ts';
 import type { TimecodeDisplacement } from '../match/displacement.ts';
 import {
   attributeSchema,
+  factsSchema,
   clipIdSchema,
   interpretationSchema,
   kindSchema,
@@ -116,10 +117,7 @@ export const benchRowSchema = z.object({
   /** The file it is tied to, else its closest candidate. */
   file: foundSchema
     .extend({
-      /** What the file holds, in frames at the rate it counts at. */
-      holds: rangeSchema.nullable(),
-      rate: rateSchema.nullable(),
-      hasTimecode: z.boolean(),
+      facts: factsSchema.nullable(),
       isTied: z.boolean(),
     })
     .nullable(),

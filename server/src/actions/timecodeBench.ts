@@ -1,14 +1,5 @@
 import type { BenchRow } from '@legame/core/contract';
-import {
-  countingRate,
-  prepareClip,
-  prepareFile,
-  sourceRange,
-  timecodeDisplacement,
-  uncoveredUse,
-  verdictIn,
-  type ProjectId,
-} from '@legame/core';
+import { prepareClip, prepareFile, timecodeDisplacement, uncoveredUse, verdictIn, type ProjectId } from '@legame/core';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { found, loadProject, type ClipState } from './clipViews.ts';
 import type { Context } from './context.ts';
@@ -17,8 +8,8 @@ import type { Context } from './context.ts';
 export async function timecodeBench({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<BenchRow[]> {
   const project = await loadProject(db, projectId);
   const wanted = new Map(project.states.map((s) => [s.clip.id, s.tied?.file.id ?? likeliestFile(s)]));
-  const missing = [...wanted.values()].filter((id) => id !== null && !project.files.has(id)) as string[];
-  const more = await mediaFileStore.listByIds(db, missing as never);
+  const missing = [...wanted.values()].filter((id) => id !== null).filter((id) => !project.files.has(id));
+  const more = await mediaFileStore.listByIds(db, missing);
   const files = new Map([...project.files, ...more.map((f) => [f.id, f] as const)]);
   return project.states.map((state) => {
     const id = wanted.get(state.clip.id) ?? null;
@@ -49,9 +40,7 @@ function benchRow(state: ClipState, file: MediaFileRecord | null, placeName: str
     file: file && {
       ...found(file, undefined),
       placeName,
-      holds: file.facts && sourceRange(file.facts, clip.rate),
-      rate: file.facts && (file.facts.kind === 'sound' ? clip.rate : countingRate(file.facts)),
-      hasTimecode: file.facts !== null && file.facts.timecodeSource !== 'none',
+      facts: file.facts,
       isTied: tied !== null,
     },
     apart: file && timecodeDisplacement(prepared, prepareFile(file, placeName)),

@@ -93,7 +93,7 @@ describe('the path from an edit to its media', () => {
     }).expect(200);
     expect(preview.body).toMatchObject({
       pattern: { from: 'E:/old', to: 'KILN/moved' },
-      carried: [{ clipName: 'door.mov', fits: true }],
+      members: [{ clipName: 'door.mov', fits: true }],
     });
     expect((await statuses())['door.mov']).toBe('missing');
   });

@@ -1,6 +1,6 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import { z } from 'zod';
-import type { Reading } from '@legame/core';
+import type { Interpretation, Reading } from '@legame/core';
 import type { BundledFile } from '@legame/core/bundle';
 import {
   actSchema,
@@ -26,8 +26,8 @@ import {
 
 type Links = {
   projectId: string;
-  by: 'rule' | 'hand' | 'carry';
-  links: { clipId: string; mediaFileId: string | null }[];
+  by: 'rule' | 'hand' | 'carry' | 'swap';
+  links: { clipId: string; mediaFileId: string | null; interpretation?: Interpretation }[];
 };
 type Incoming = {
   projectId: string;
@@ -186,7 +186,11 @@ export const api = createApi({
       invalidatesTags: ['Project'],
     }),
     linkCertain: build.mutation({
-      query: (projectId: string) => ({ url: `projects/${projectId}/links/certain`, method: 'POST' }),
+      query: ({ projectId, clipIds }: { projectId: string; clipIds?: readonly string[] }) => ({
+        url: `projects/${projectId}/links/certain`,
+        method: 'POST',
+        body: { clipIds },
+      }),
       responseSchema: actSchema,
       invalidatesTags: ['Project'],
     }),

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { acts } from '../api/acts.ts';
 import { api } from '../api/legame.ts';
 import { storage } from '../api/storage.ts';
 import { ProblemNote } from '../parts/ProblemNote.tsx';
@@ -21,13 +22,18 @@ export function Frame() {
   const location = useLocation();
   const project = api.useProjectQuery(projectId);
   const [undo, undone] = api.useUndoMutation();
+  const [redo, redone] = acts.useRedoMutation();
   const [showKeys, setShowKeys] = useState(false);
   useEffect(() => () => void dispatch(leaveProject()), [dispatch, projectId]);
 
   const doUndo = () => {
     if (project.data?.lastAct) void undo(projectId);
   };
+  const doRedo = () => {
+    if (project.data?.redoable) void redo(projectId);
+  };
   useHotkeys('u, mod+z', doUndo, { preventDefault: true });
+  useHotkeys('shift+u, mod+shift+z', doRedo, { preventDefault: true });
   useHotkeys('shift+slash, ?', () => setShowKeys((shown) => !shown), { useKey: false });
   useHotkeys('esc', () => setShowKeys(false));
   useHotkeys(
@@ -62,9 +68,9 @@ export function Frame() {
       <Rail projectId={projectId} />
       <div className="flex min-h-0 min-w-0 flex-col">
         <CutStrip projectId={projectId} />
-        {undone.error ? (
+        {undone.error || redone.error ? (
           <div className="p-2">
-            <ProblemNote error={undone.error} onClose={undone.reset} />
+            <ProblemNote error={undone.error ?? redone.error} onClose={undone.error ? undone.reset : redone.reset} />
           </div>
         ) : null}
         <main className="min-h-0 flex-1" key={location.pathname}>
@@ -89,6 +95,20 @@ export function Frame() {
           ) : (
             'No link has been changed yet'
           )}
+          {project.data?.redoable && (
+            <>
+              {' · '}
+              <button
+                type="button"
+                className="text-base-content underline underline-offset-2"
+                disabled={redone.isLoading}
+                title={`Shift+u: ${actSentence(project.data.redoable.verb, project.data.redoable.count)}`}
+                onClick={doRedo}
+              >
+                Do again
+              </button>
+            </>
+          )}
         </span>
         <SelectionTotals projectId={projectId} />
       </footer>
@@ -101,10 +121,14 @@ function Rail({ projectId }: { projectId: string }) {
   const project = api.useProjectQuery(projectId);
   const places = storage.usePlacesQuery();
   const documents = api.useDocumentsQuery(projectId);
+  const causes = acts.useCausesQuery(projectId);
   const away = places.data?.filter((p) => !p.there).length ?? 0;
   const left: Record<string, string> = {
     intake: documents.data?.length === 0 ? 'empty' : '',
     places: places.data?.length === 0 ? 'none' : away ? `${away} away` : '',
+    causes: causes.data?.causes.length
+      ? String(causes.data.causes.filter((c) => c.clipIds.length > 1 || c.kind.code !== 'choice').length)
+      : '',
     ledger: project.data?.toDo ? String(project.data.toDo) : '',
     handoff: '',
   };

@@ -58,8 +58,8 @@ export function EvidenceStrip({
 export function EvidenceLegend() {
   return (
     <p className="text-[11.5px] text-quiet">
-      {attributesInShort.map((a) => `${letters[a]} ${attributeWords[a]}`).join(' · ')}. Filled agrees, dashed nearly agrees,
-      hatched differs, empty is not known.
+      {attributesInShort.map((a) => `${letters[a]} ${attributeWords[a]}`).join(' · ')}. Filled agrees, dashed nearly
+      agrees, hatched differs, empty is not known.
     </p>
   );
 }

@@ -23,31 +23,49 @@ function Breakable({ pieces }: { pieces: readonly string[] }) {
   ));
 }
 
-/** The part of `text` that is not in `other`, marked: equal beginnings and ends are left plain. Compared by folder, or by field. */
+/** Pieces of `mine`, each with whether `theirs` has it too at its turn (longest common subsequence). */
+function shared(mine: readonly string[], theirs: readonly string[]): boolean[] {
+  const bare = (piece: string | undefined) => piece?.replace(/[/:–]$/, '').toLowerCase();
+  const longest = mine.map(() => theirs.map(() => 0));
+  const at = (i: number, j: number) => longest[i]?.[j] ?? 0;
+  for (let i = mine.length - 1; i >= 0; i -= 1)
+    for (let j = theirs.length - 1; j >= 0; j -= 1)
+      longest[i]![j] = bare(mine[i]) === bare(theirs[j]) ? at(i + 1, j + 1) + 1 : Math.max(at(i + 1, j), at(i, j + 1));
+  const kept = mine.map(() => false);
+  for (let i = 0, j = 0; i < mine.length && j < theirs.length;) {
+    if (bare(mine[i]) === bare(theirs[j])) {
+      kept[i] = true;
+      i += 1;
+      j += 1;
+    } else if (at(i + 1, j) >= at(i, j + 1)) i += 1;
+    else j += 1;
+  }
+  return kept;
+}
+
+/** The parts of `text` that are not in `other`, marked. Compared by folder, or by field; plain words by letter. */
 export function MarkedDifference({ text, other }: { text: string; other: string }) {
   const isStructured = /[/:]/.test(text + other);
   const pieces = (value: string) => (isStructured ? value.split(/(?<=[/:–])/) : [...value]);
-  const [mine, theirs] = [pieces(text), pieces(other)];
-  const bare = (piece: string | undefined) => piece?.replace(/[/:–]$/, '');
-  let from = 0;
-  while (from < mine.length && from < theirs.length && bare(mine[from]) === bare(theirs[from])) from += 1;
-  let end = 0;
-  while (
-    end < mine.length - from &&
-    end < theirs.length - from &&
-    bare(mine.at(-1 - end)) === bare(theirs.at(-1 - end))
-  )
-    end += 1;
-  const middle = mine.slice(from, mine.length - end);
+  const mine = pieces(text);
+  const kept = shared(mine, pieces(other));
+  const runs: { isKept: boolean; pieces: string[] }[] = [];
+  mine.forEach((piece, i) => {
+    const last = runs.at(-1);
+    if (last && last.isKept === kept[i]) last.pieces.push(piece);
+    else runs.push({ isKept: kept[i]!, pieces: [piece] });
+  });
   return (
     <span className="[overflow-wrap:anywhere]">
-      <Breakable pieces={mine.slice(0, from)} />
-      {middle.length > 0 && (
-        <mark className="bg-mark text-inherit">
-          <Breakable pieces={middle} />
-        </mark>
+      {runs.map((run, i) =>
+        run.isKept ? (
+          <Breakable key={i} pieces={run.pieces} />
+        ) : (
+          <mark key={i} className="bg-mark text-inherit">
+            <Breakable pieces={run.pieces} />
+          </mark>
+        ),
       )}
-      <Breakable pieces={mine.slice(mine.length - end)} />
     </span>
   );
 }

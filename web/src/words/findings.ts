@@ -8,13 +8,15 @@ import {
   type Raster,
   type SoundForm,
 } from '@legame/core';
-import { count, timecode } from './numbers.ts';
+import { bytes, count, timecode } from './numbers.ts';
 
 type Clip = { readonly rate: Rate; readonly counting: Counting };
 const span = (r: FrameRange, { rate, counting }: Clip) =>
   `${timecode(r.start, rate, counting)}–${timecode(r.end, rate, counting)}`;
 const soundForm = ({ channels, sampleRate }: SoundForm) =>
-  [channels !== null && count(channels, 'channel'), sampleRate !== null && `${sampleRate} Hz`].filter(Boolean).join(', ');
+  [channels !== null && count(channels, 'channel'), sampleRate !== null && `${sampleRate} Hz`]
+    .filter(Boolean)
+    .join(', ');
 const day = (ms: number) => new Date(ms).toISOString().slice(0, 19).replace('T', ' ');
 const raster = (r: Raster) => `${r.width} × ${r.height}`;
 
@@ -72,7 +74,11 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
     case 'reel-truncated':
       return say(f.edit, f.file, 'the same reel, cut to 8 characters');
     case 'reel-in-path':
-      return say(f.edit, f.file, `the file states no reel, but its ${f.where === 'file' ? 'name' : 'folder'} “${f.file}” names it`);
+      return say(
+        f.edit,
+        f.file,
+        `the file states no reel, but its ${f.where === 'file' ? 'name' : 'folder'} “${f.file}” names it`,
+      );
     case 'reel-differs':
       return say(f.edit, f.file, 'another reel');
     case 'start-equal':
@@ -144,7 +150,11 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
     case 'size-equal':
       return say(bytes(f.edit), bytes(f.file), 'the same size, to the byte');
     case 'size-differs':
-      return say(bytes(f.edit), bytes(f.file), `${count(Math.abs(f.edit - f.file), 'byte')} ${f.file < f.edit ? 'smaller' : 'larger'}`);
+      return say(
+        bytes(f.edit),
+        bytes(f.file),
+        `${count(Math.abs(f.edit - f.file), 'byte')} ${f.file < f.edit ? 'smaller' : 'larger'}`,
+      );
     case 'date-equal':
       return say(day(f.edit), day(f.file), 'written at the same time');
     case 'date-within-two-seconds':

@@ -105,7 +105,7 @@ describe('sentences say what is, and what can be done', () => {
         {
           attribute: 'name',
           verdict: 'nearly',
-          finding: { code: 'name-added', edit: 'a', file: 'sg_a_v2', before: 'sg_', after: '_v2' },
+          finding: { code: 'name-added', edit: 'a', file: 'sg_a_v2', before: 'sg_', between: '', after: '_v2' },
         },
         clip,
       ).sentence,

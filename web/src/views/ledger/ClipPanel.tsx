@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { isDark } from '@legame/core';
 import type { WeighedFile } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
@@ -11,12 +12,16 @@ import { AcceptedCopy } from './AcceptedCopy.tsx';
 import { CarryPanel } from './CarryPanel.tsx';
 import { ClipUses } from './ClipUses.tsx';
 import { Compare } from './Compare.tsx';
+import { DecisionNote } from './DecisionNote.tsx';
 import { PointByHand } from './PointByHand.tsx';
+import { SwapPanel } from './SwapPanel.tsx';
+import { WaivePanel } from './WaivePanel.tsx';
 
 type Mode =
   | { readonly kind: 'compare' }
   | { readonly kind: 'point' }
-  | { readonly kind: 'copy'; readonly weighed: WeighedFile }
+  | { readonly kind: 'waive' }
+  | { readonly kind: 'copy' | 'swap'; readonly weighed: WeighedFile }
   | { readonly kind: 'carry'; readonly mediaFileId: string };
 
 /** One clip in full: why it is dark, its candidates side by side with what is remembered, and what can be done. */
@@ -26,6 +31,8 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
   const [decline, declined] = api.useDeclineMutation();
   const [setAside, aside] = api.useSetAsideMutation();
   const [reread, reading] = storage.useRereadMutation();
+  const [putBack, put] = acts.usePutBackMutation();
+  const [pin, pinned] = acts.usePinMutation();
   const [mode, setMode] = useState<Mode>({ kind: 'compare' });
   /** A file that a person looked at by hand; else the tied one or a candidate is shown. */
   const [pointed, setPointed] = useState<string | null>(null);
@@ -84,6 +91,17 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
         onClose={() => setMode({ kind: 'compare' })}
       />
     );
+  if (mode.kind === 'swap')
+    return (
+      <SwapPanel
+        projectId={projectId}
+        clip={detail}
+        weighed={mode.weighed}
+        onClose={() => setMode({ kind: 'compare' })}
+      />
+    );
+  if (mode.kind === 'waive')
+    return <WaivePanel projectId={projectId} rows={[detail]} onClose={() => setMode({ kind: 'compare' })} />;
   if (mode.kind === 'copy')
     return <AcceptedCopy projectId={projectId} weighed={mode.weighed} onClose={() => setMode({ kind: 'compare' })} />;
   const status = detail.status.status;
@@ -103,6 +121,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
             {detail.why && isDark(status) ? whySentence(detail.why) : statusSentence(detail.status)}
           </span>
         </div>
+        <DecisionNote clip={detail} />
         {!pointed && (!isTied || lookAround) && candidates.length > 1 && (
           <div className="mt-2 flex flex-wrap gap-1.5" role="group" aria-label="candidates">
             {candidates.map((c, i) => (
@@ -135,9 +154,11 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
               className={`btn btn-sm ${shown.refusedFor.length ? 'btn-plain' : 'btn-primary'}`}
               disabled={linked.isLoading}
               title={shown.refusedFor.length ? 'It differs in what must agree; you can still decide so' : 'Enter'}
-              onClick={() => void doLink(shown.file.id)}
+              onClick={() =>
+                shown.refusedFor.length ? setMode({ kind: 'swap', weighed: shown }) : void doLink(shown.file.id)
+              }
             >
-              {shown.refusedFor.length ? 'Link all the same' : 'Link'}
+              {shown.refusedFor.length ? 'Swap to this…' : 'Link'}
             </button>
             <button
               type="button"
@@ -178,6 +199,26 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
             >
               Unlink
             </button>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              title="i: no rule, carry or cause may change a pinned link"
+              disabled={pinned.isLoading}
+              onClick={() => void pin({ projectId, clipIds: [clipId], pinned: !detail.pinned })}
+            >
+              {detail.pinned ? 'Unpin' : 'Pin'}
+            </button>
+            {detail.remembered && (
+              <button
+                type="button"
+                className="btn btn-plain btn-sm"
+                title="Copy the file to where the edit expects it; nothing is written over"
+                disabled={put.isLoading}
+                onClick={() => void putBack({ projectId, clipIds: [clipId] })}
+              >
+                Put back
+              </button>
+            )}
           </>
         )}
         {isTied && candidates.length > 0 && !pointed && isDark(status) && (
@@ -229,15 +270,18 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
               className="btn btn-plain btn-sm"
               title="w: it needs no media"
               disabled={aside.isLoading}
-              onClick={() => setClipAside('waived')}
+              onClick={() => (status === 'waived' ? setClipAside('waived') : setMode({ kind: 'waive' }))}
             >
-              {status === 'waived' ? 'Needs media after all' : 'Waive'}
+              {status === 'waived' ? 'Needs media after all' : 'Waive…'}
             </button>
           </>
         )}
       </div>
       <div className="px-3.5">
-        <ProblemNote error={linked.error ?? declined.error ?? aside.error ?? reading.error} onClose={linked.reset} />
+        <ProblemNote
+          error={linked.error ?? declined.error ?? aside.error ?? reading.error ?? put.error ?? pinned.error}
+          onClose={put.error ? put.reset : linked.reset}
+        />
       </div>
     </section>
   );

@@ -1,4 +1,4 @@
-import type { Verdict } from '@legame/core';
+import { attributesInShort, type Verdict } from '@legame/core';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { CoverageRuler } from '../../parts/CoverageRuler.tsx';
 import { MarkedDifference } from '../../parts/PathText.tsx';
@@ -37,7 +37,10 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
     );
   }
   const { file, holds } = weighed;
-  const rows = [...weighed.evidence].sort((a, b) => order[a.verdict] - order[b.verdict]);
+  // Of what is not known, only the main attributes take room.
+  const rows = weighed.evidence
+    .filter((e) => e.verdict !== 'unknown' || (attributesInShort as readonly string[]).includes(e.attribute))
+    .sort((a, b) => order[a.verdict] - order[b.verdict]);
   return (
     <>
       <Found key={file.id} clip={clip} weighed={weighed} />

@@ -13,7 +13,7 @@ import { foundPath } from './rows.ts';
 
 const rowHeight = 42;
 const columns =
-  'grid grid-cols-[26px_104px_minmax(150px,1fr)_132px_minmax(150px,1.1fr)_38px] items-center gap-x-3 px-3';
+  'grid grid-cols-[26px_104px_minmax(140px,1fr)_142px_minmax(140px,1.1fr)_38px] items-center gap-x-3 px-3';
 const heads: readonly (readonly [SortKey | null, string])[] = [
   ['status', 'Status'],
   ['name', 'The edit remembers'],

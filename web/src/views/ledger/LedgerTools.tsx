@@ -10,22 +10,8 @@ import { isCertain } from './rows.ts';
 
 const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'linked'];
 
-/** Filters with their counts, and what can be done to the selection. */
-export function LedgerTools({
-  rows,
-  chosen,
-  onPreview,
-  onSetAside,
-  onReread,
-  onTry,
-}: {
-  rows: readonly ClipRow[];
-  chosen: readonly ClipRow[];
-  onPreview: (preview: Preview) => void;
-  onSetAside: (as: 'parked' | 'waived') => void;
-  onReread: () => void;
-  onTry: () => void;
-}) {
+/** Filters with their counts, and what holds for the whole project. */
+export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onPreview: (preview: Preview) => void }) {
   const { status, text } = useAppSelector((state) => state.selection);
   const pictures = useAppSelector((state) => state.look.pictures);
   const dispatch = useAppDispatch();
@@ -43,9 +29,6 @@ export function LedgerTools({
     >
       {label}
     </button>
-  );
-  const many = chosen.filter(
-    (row) => row.candidate !== null && row.decision !== 'refused' && isDark(row.status.status),
   );
   return (
     <div className="line-b flex flex-wrap items-center gap-1 bg-base-200 px-2.5 py-2">
@@ -71,38 +54,6 @@ export function LedgerTools({
         onKeyDown={(e) => (e.key === 'Escape' || e.key === 'Enter') && e.currentTarget.blur()}
       />
       <span className="ml-auto flex gap-1.5">
-        {chosen.length > 1 && (
-          <>
-            <button
-              type="button"
-              className="btn btn-plain btn-sm h-[26px]"
-              onClick={() => onSetAside('parked')}
-              title="k"
-            >
-              Park {chosen.length}
-            </button>
-            <button type="button" className="btn btn-plain btn-sm h-[26px]" title="r" onClick={onReread}>
-              Read {chosen.length} again
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain btn-sm h-[26px]"
-              title="Decode their files from end to end, in a fenced process"
-              onClick={onTry}
-            >
-              Trial read {chosen.length}
-            </button>
-            {many.length > 0 && (
-              <button
-                type="button"
-                className="btn btn-plain btn-sm h-[26px]"
-                onClick={() => onPreview({ kind: 'first-candidates' })}
-              >
-                Link {many.length} selected…
-              </button>
-            )}
-          </>
-        )}
         <button
           type="button"
           className="btn btn-plain btn-sm h-[26px] px-2"
@@ -112,6 +63,14 @@ export function LedgerTools({
           onClick={() => dispatch(showPictures(!pictures))}
         >
           <Image size={14} aria-hidden />
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm h-[26px]"
+          title="What matching goes by, attribute by attribute"
+          onClick={() => onPreview({ kind: 'rules' })}
+        >
+          Rules…
         </button>
         <button
           type="button"

@@ -2,6 +2,8 @@ import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useParams } from 'react-router';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import type { ClipRow } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -13,11 +15,18 @@ import { ClipPanel } from './ClipPanel.tsx';
 import { LedgerTable } from './LedgerTable.tsx';
 import { LedgerTools } from './LedgerTools.tsx';
 import { LinkManyPanel } from './LinkManyPanel.tsx';
+import { FolderPanel } from './FolderPanel.tsx';
+import { FormsPanel } from './FormsPanel.tsx';
+import { RulesPanel } from './RulesPanel.tsx';
+import { SelectionActs } from './SelectionActs.tsx';
+import { WaivePanel } from './WaivePanel.tsx';
 import { isCertain, nextNeedingHand, shownRows } from './rows.ts';
 
 /** What the panel at the right is for: a clip, or the preview of linking many. */
 export type Preview =
-  { readonly kind: 'certain' } | { readonly kind: 'first-candidates' } | { readonly kind: 'acceptance' } | null;
+  | { readonly kind: 'certain' | 'first-candidates' }
+  | { readonly kind: 'acceptance' | 'rules' | 'folder' | 'forms' | 'waive' }
+  | null;
 
 /** Clip by clip: what the edit remembers on the left, what lies on the storage on the right, the evidence between. */
 export function LedgerView() {
@@ -51,6 +60,8 @@ export function LedgerView() {
     const next = nextNeedingHand(rows, selection.focus);
     if (next) dispatch(pick(next.id));
   });
+  const [pin] = acts.usePinMutation();
+  const chosenIds = useMemo(() => chosen.map((row) => row.id), [chosen]);
   const setChosenAside = (as: 'parked' | 'waived') => {
     if (chosen.length === 0) return;
     const all = chosen.every((row) => row.status.status === as);
@@ -62,7 +73,18 @@ export function LedgerView() {
   const tryChosen = () => void startTrial({ projectId, scope: 'chosen', clipIds: chosen.map((row) => row.id) });
   useHotkeys('r', rereadChosen);
   useHotkeys('k', () => setChosenAside('parked'));
-  useHotkeys('w', () => setChosenAside('waived'));
+  useHotkeys(
+    'w',
+    () => {
+      if (chosen.length === 0) return;
+      if (chosen.every((row) => row.status.status === 'waived')) setChosenAside('waived');
+      else setPreview({ kind: 'waive' });
+    },
+    { preventDefault: true },
+  );
+  useHotkeys('i', () => {
+    if (chosenIds.length > 0) void pin({ projectId, clipIds: chosenIds, pinned: !chosen.every((row) => row.pinned) });
+  });
 
   if (!clips.data) return <Waiting what="clips" error={clips.error} />;
   if (clips.data.length === 0)
@@ -85,14 +107,17 @@ export function LedgerView() {
       onLayoutChanged={layout.onLayoutChanged}
     >
       <Panel id="rows" minSize="480px" className="flex min-w-0 flex-col">
-        <LedgerTools
-          rows={clips.data}
-          chosen={chosen}
-          onPreview={setPreview}
-          onSetAside={setChosenAside}
-          onReread={rereadChosen}
-          onTry={tryChosen}
-        />
+        <LedgerTools rows={clips.data} onPreview={setPreview} />
+        {chosen.length > 1 && (
+          <SelectionActs
+            projectId={projectId}
+            chosen={chosen}
+            onPreview={setPreview}
+            onSetAside={setChosenAside}
+            onReread={rereadChosen}
+            onTry={tryChosen}
+          />
+        )}
         <ProblemNote
           error={aside.error ?? reading.error ?? trial.error}
           onClose={trial.error ? trial.reset : aside.reset}
@@ -109,10 +134,15 @@ export function LedgerView() {
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
       <Panel id="clip" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
-        {preview?.kind === 'acceptance' ? (
-          <AcceptancePanel projectId={projectId} onClose={() => setPreview(null)} />
-        ) : preview ? (
-          <LinkManyPanel projectId={projectId} kind={preview.kind} rows={linkable} onClose={() => setPreview(null)} />
+        {preview ? (
+          <PreviewPanel
+            projectId={projectId}
+            preview={preview}
+            chosen={chosen}
+            chosenIds={chosenIds}
+            linkable={linkable}
+            onClose={() => setPreview(null)}
+          />
         ) : focused ? (
           <ClipPanel key={focused.id} projectId={projectId} clipId={focused.id} chosen={chosen.length} />
         ) : (
@@ -124,4 +154,37 @@ export function LedgerView() {
       </Panel>
     </Group>
   );
+}
+
+/** What is about to be done to many clips, in place of the one clip. */
+function PreviewPanel({
+  projectId,
+  preview,
+  chosen,
+  chosenIds,
+  linkable,
+  onClose,
+}: {
+  projectId: string;
+  preview: NonNullable<Preview>;
+  chosen: readonly ClipRow[];
+  chosenIds: readonly string[];
+  linkable: readonly ClipRow[];
+  onClose: () => void;
+}) {
+  switch (preview.kind) {
+    case 'acceptance':
+      return <AcceptancePanel projectId={projectId} onClose={onClose} />;
+    case 'rules':
+      return <RulesPanel projectId={projectId} chosen={chosenIds} onClose={onClose} />;
+    case 'folder':
+      return <FolderPanel projectId={projectId} rows={chosen} onClose={onClose} />;
+    case 'forms':
+      return <FormsPanel projectId={projectId} rows={chosen} onClose={onClose} />;
+    case 'waive':
+      return <WaivePanel projectId={projectId} rows={chosen} onClose={onClose} />;
+    case 'certain':
+    case 'first-candidates':
+      return <LinkManyPanel projectId={projectId} kind={preview.kind} rows={linkable} onClose={onClose} />;
+  }
 }

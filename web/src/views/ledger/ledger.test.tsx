@@ -29,6 +29,8 @@ function row(n: number, fileName: string, status: StatusName, more: Partial<Clip
     tied: null,
     candidate: null,
     candidates: 0,
+    pinned: false,
+    interpreted: false,
     verdicts: null,
     uses: n,
     usedSeconds: n,

@@ -1,0 +1,152 @@
+import { z } from 'zod';
+import type { Form, Interpretation, MatchRules, RuleSet } from '@legame/core';
+import {
+  actSchema,
+  benchRowSchema,
+  causePreviewSchema,
+  causesSchema,
+  folderPreviewSchema,
+  historyChangeSchema,
+  historySchema,
+  jobSchema,
+  memberSchema,
+  renditionsSchema,
+  ruleSetsSchema,
+  weighedClipsSchema,
+} from '@legame/core/contract';
+import { api } from './legame.ts';
+
+type Folders = { projectId: string; from: string; to: string; clipIds?: readonly string[] | undefined };
+type Forms = { projectId: string; form: Form; clipIds?: readonly string[] | undefined };
+const post = (projectId: string, path: string, body: object = {}) => ({
+  url: `projects/${projectId}/${path}`,
+  method: 'POST',
+  body,
+});
+
+/** What leads to a change of links, and the changes: causes, rules, timecode, folders, forms, pins, history. */
+export const acts = api.injectEndpoints({
+  endpoints: (build) => ({
+    causes: build.query({
+      query: (projectId: string) => `projects/${projectId}/causes`,
+      responseSchema: causesSchema,
+      providesTags: ['Project', 'Places'],
+    }),
+    causePreview: build.query({
+      query: ({ projectId, key }: { projectId: string; key: string }) => `projects/${projectId}/causes/${key}`,
+      responseSchema: causePreviewSchema,
+      providesTags: ['Project', 'Places'],
+    }),
+    mend: build.mutation({
+      query: ({ projectId, key, alternative }: { projectId: string; key: string; alternative?: string }) =>
+        post(projectId, `causes/${key}/mend`, { alternative }),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    pin: build.mutation({
+      query: ({ projectId, ...body }: { projectId: string; clipIds: readonly string[]; pinned: boolean }) =>
+        post(projectId, 'pins', body),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    bench: build.query({
+      query: (projectId: string) => `projects/${projectId}/timecode`,
+      responseSchema: z.array(benchRowSchema),
+      providesTags: ['Project'],
+    }),
+    interpret: build.mutation({
+      query: ({
+        projectId,
+        clips,
+      }: {
+        projectId: string;
+        clips: readonly { clipId: string; interpretation: Interpretation | null }[];
+      }) => post(projectId, 'timecode', { clips }),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    folderPreview: build.query({
+      query: ({ projectId, ...body }: Folders) => post(projectId, 'folders/preview', body),
+      responseSchema: folderPreviewSchema,
+      providesTags: ['Project'],
+    }),
+    changeFolder: build.mutation({
+      query: ({ projectId, ...body }: Folders) => post(projectId, 'folders', body),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    forms: build.query({
+      query: (projectId: string) => `projects/${projectId}/forms`,
+      responseSchema: renditionsSchema,
+      providesTags: ['Project', 'Places'],
+    }),
+    formPreview: build.query({
+      query: ({ projectId, ...body }: Forms) => post(projectId, 'forms/preview', body),
+      responseSchema: z.array(memberSchema),
+      providesTags: ['Project'],
+    }),
+    switchForm: build.mutation({
+      query: ({ projectId, ...body }: Forms) => post(projectId, 'forms', body),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    putBack: build.mutation({
+      query: ({ projectId, clipIds }: { projectId: string; clipIds: readonly string[] }) =>
+        post(projectId, 'put-back', { clipIds }),
+      responseSchema: z.object({ started: z.int(), skipped: actSchema.shape.skipped }),
+      invalidatesTags: ['Jobs'],
+    }),
+    redo: build.mutation({
+      query: (projectId: string) => post(projectId, 'redo'),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    history: build.query({
+      query: (projectId: string) => `projects/${projectId}/history`,
+      responseSchema: historySchema,
+      providesTags: ['Project'],
+    }),
+    historyChanges: build.query({
+      query: ({ projectId, id }: { projectId: string; id: number }) => `projects/${projectId}/history/${id}`,
+      responseSchema: z.array(historyChangeSchema),
+    }),
+    setCheckpoint: build.mutation({
+      query: ({ projectId, name }: { projectId: string; name: string }) => post(projectId, 'checkpoints', { name }),
+      responseSchema: historySchema,
+      invalidatesTags: ['Project'],
+    }),
+    returnTo: build.mutation({
+      query: ({ projectId, id }: { projectId: string; id: number }) => post(projectId, `checkpoints/${id}/return`),
+      responseSchema: actSchema,
+      invalidatesTags: ['Project'],
+    }),
+    ruleSets: build.query({
+      query: (projectId: string) => `projects/${projectId}/rule-sets`,
+      responseSchema: ruleSetsSchema,
+      providesTags: ['Project'],
+    }),
+    keepRuleSets: build.mutation({
+      query: ({ projectId, sets }: { projectId: string; sets: readonly RuleSet[] }) => ({
+        url: `projects/${projectId}/rule-sets`,
+        method: 'PUT',
+        body: sets,
+      }),
+      responseSchema: ruleSetsSchema,
+      invalidatesTags: ['Project'],
+    }),
+    setRules: build.mutation({
+      query: ({ projectId, rules }: { projectId: string; rules: MatchRules }) => ({
+        url: `projects/${projectId}/rules`,
+        method: 'PUT',
+        body: rules,
+      }),
+      responseSchema: jobSchema,
+      invalidatesTags: ['Project', 'Jobs'],
+    }),
+    weighed: build.query({
+      query: (projectId: string) => `projects/${projectId}/weighed`,
+      responseSchema: weighedClipsSchema,
+      providesTags: ['Project'],
+    }),
+  }),
+});

@@ -1,0 +1,116 @@
+import { Link } from 'react-router';
+import { formatRate, type CauseKind } from '@legame/core';
+import type { CauseView } from '@legame/core/contract';
+import { MarkedDifference } from '../../parts/PathText.tsx';
+import { causeSentence, mendWords, shiftsOf, supportWords } from '../../words/causes.ts';
+import { clock, count } from '../../words/numbers.ts';
+
+/** One cause: what happened, from where to where, how much it costs, what speaks for it, and its remedy. */
+export function CauseCard({
+  cause,
+  isShown,
+  isBusy,
+  onShow,
+  onMend,
+  onPark,
+  onLedger,
+  projectId,
+}: {
+  cause: CauseView;
+  isShown: boolean;
+  isBusy: boolean;
+  onShow: () => void;
+  onMend: () => void;
+  onPark: () => void;
+  onLedger: () => void;
+  projectId: string;
+}) {
+  const clips = cause.clipIds.length;
+  return (
+    <li
+      aria-current={isShown}
+      data-cause={cause.kind.code}
+      className={`rounded border bg-base-100 px-3.5 py-3 ${isShown ? 'border-primary shadow-[inset_3px_0_0_var(--color-primary)]' : 'border-base-300'}`}
+      onClick={onShow}
+    >
+      <div className="flex items-baseline justify-between gap-4">
+        <h2 className="text-[15px] font-semibold">{causeSentence(cause.kind, clips)}</h2>
+        <span className="shrink-0">
+          <b>{count(clips, 'clip')}</b> · <b className="font-mono text-missing">{clock(cause.screenSeconds)}</b> dark
+        </span>
+      </div>
+      <CausePath kind={cause.kind} samples={cause.samples} />
+      <div className="mt-1 flex flex-wrap items-end justify-between gap-2">
+        <p className="min-w-[200px] flex-1 text-quiet">{supportWords(cause)}</p>
+        <div className="flex gap-1.5" onClick={(event) => event.stopPropagation()}>
+          {cause.kind.code === 'place-away' || cause.kind.code === 'volume-unknown' ? (
+            <Link className="btn btn-plain btn-sm" to={`/projects/${projectId}/places`}>
+              {cause.kind.code === 'place-away' ? 'It lies elsewhere…' : 'Say where it is…'}
+            </Link>
+          ) : null}
+          {cause.links === 0 && cause.kind.code !== 'being-read' && (
+            <button type="button" className="btn btn-plain btn-sm" onClick={onLedger}>
+              See in the ledger
+            </button>
+          )}
+          {cause.links === 0 && (cause.kind.code === 'place-away' || cause.kind.code === 'gone') && (
+            <button type="button" className="btn btn-plain btn-sm" disabled={isBusy} onClick={onPark}>
+              Park {clips}
+            </button>
+          )}
+          {cause.links > 0 && (
+            <>
+              <button type="button" className="btn btn-plain btn-sm" onClick={onShow}>
+                Preview
+              </button>
+              <button type="button" className="btn btn-primary btn-sm" disabled={isBusy} onClick={onMend}>
+                {mendWords(cause)}
+              </button>
+            </>
+          )}
+        </div>
+      </div>
+    </li>
+  );
+}
+
+/** From where to where, with what changed marked; or a few of the clips by name. */
+function CausePath({ kind, samples }: { kind: CauseKind; samples: readonly string[] }) {
+  const names = (
+    <p className="mt-0.5 truncate font-mono text-quiet" title={samples.join(', ')}>
+      {samples.slice(0, 4).join(' · ')}
+      {samples.length > 4 ? ' …' : ''}
+    </p>
+  );
+  if (kind.code === 'choice')
+    return <p className="mt-0.5 font-mono [overflow-wrap:anywhere]">{kind.alternatives.join('  or  ')}</p>;
+  if (kind.code !== 'displaced') return names;
+  const { folder, timecode, rate } = kind;
+  const shifts = timecode ? shiftsOf(timecode) : [];
+  return (
+    <>
+      {folder && (
+        <p className="mt-0.5 font-mono">
+          {folder.from && <MarkedDifference text={folder.from} other={folder.to} />} →{' '}
+          <MarkedDifference text={folder.to} other={folder.from} />
+        </p>
+      )}
+      {shifts.length > 0 && (
+        <p className="mt-0.5 font-mono">
+          {shifts.slice(0, 6).map(({ label, shift }) => (
+            <span key={label} className="mr-3">
+              {label} <mark className="bg-mark text-inherit">{shift}</mark>
+            </span>
+          ))}
+          {shifts.length > 6 && `and ${shifts.length - 6} more`}
+        </p>
+      )}
+      {rate && (
+        <p className="mt-0.5 font-mono">
+          {formatRate(rate.edit)} → <mark className="bg-mark text-inherit">{formatRate(rate.file)}</mark>
+        </p>
+      )}
+      {!folder && shifts.length === 0 && names}
+    </>
+  );
+}

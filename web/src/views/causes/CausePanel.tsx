@@ -1,0 +1,78 @@
+import type { CauseView } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
+import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { MemberList } from '../../parts/MemberList.tsx';
+import { Waiting } from '../../parts/ProblemNote.tsx';
+import { causeSentence, mendWords } from '../../words/causes.ts';
+import { clock, count } from '../../words/numbers.ts';
+
+/** What mending a cause would do, clip by clip, and what would stay. Nothing has been done yet. */
+export function CausePanel({
+  projectId,
+  cause,
+  isBusy,
+  onMend,
+  onLedger,
+}: {
+  projectId: string;
+  cause: CauseView;
+  isBusy: boolean;
+  onMend: (alternative?: string) => void;
+  onLedger: () => void;
+}) {
+  const preview = acts.useCausePreviewQuery({ projectId, key: cause.key });
+  if (!preview.data) return <Waiting what="what it would do" error={preview.error} />;
+  const { members } = preview.data;
+  const coming = members.filter((m) => m.fits);
+  const seconds = coming.reduce((sum, m) => sum + m.screenSeconds, 0);
+  const isShift = cause.kind.code === 'displaced' && cause.kind.timecode !== null;
+  const alternatives =
+    cause.kind.code === 'choice' && cause.kind.alternatives.length > 1 ? cause.kind.alternatives : [];
+  return (
+    <section className="flex h-full flex-col p-3.5" aria-label="preview of mending">
+      <h2 className="text-[15px] font-semibold">
+        {coming.length > 0 ? `What “${mendWords(cause)}” will do` : causeSentence(cause.kind, members.length)}
+      </h2>
+      <p className="mt-1 mb-2 text-quiet">
+        {coming.length > 0 ? (
+          <>
+            No edit decision changes{isShift && '; the clips are read with another timecode from then on'}.{' '}
+            {clock(seconds)} of screen time comes back.
+            {members.length > coming.length &&
+              ` ${count(members.length - coming.length, 'clip')} would stay dark, listed last.`}{' '}
+            Undo is one step.
+          </>
+        ) : (
+          `${count(members.length, 'clip')}. Nothing here can be linked by one decision.`
+        )}
+      </p>
+      <MemberList members={members} label="clips of this cause" />
+      {alternatives.length > 0 && (
+        <div className="flex flex-col items-start gap-1.5 py-2">
+          {alternatives.map((folder) => (
+            <button
+              key={folder}
+              type="button"
+              className="btn btn-plain btn-sm"
+              disabled={isBusy}
+              onClick={() => onMend(folder)}
+            >
+              Take {members.length === 1 ? 'the one' : 'those'} in <span className="font-mono">{folder}</span>
+            </button>
+          ))}
+        </div>
+      )}
+      <div className="flex gap-2 py-2.5">
+        {coming.length > 0 && (
+          <button type="button" className="btn btn-primary btn-sm" disabled={isBusy} onClick={() => onMend()}>
+            {mendWords(cause)}
+          </button>
+        )}
+        <button type="button" className="btn btn-plain btn-sm" onClick={onLedger}>
+          See in the ledger
+        </button>
+      </div>
+      <EvidenceLegend />
+    </section>
+  );
+}

@@ -1,0 +1,154 @@
+import { useState } from 'react';
+import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { CauseView } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
+import { api } from '../../api/legame.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { filterStatus, pick, pickMany } from '../../session/selection.ts';
+import { count } from '../../words/numbers.ts';
+import { CauseCard } from './CauseCard.tsx';
+import { CausePanel } from './CausePanel.tsx';
+
+/** Why the cut is dark, in two or three causes instead of three hundred clips; each is mended by one decision. */
+export function CausesView() {
+  const { projectId = '' } = useParams();
+  const causes = acts.useCausesQuery(projectId);
+  const project = api.useProjectQuery(projectId);
+  const jobs = api.useJobsQuery();
+  const [mend, mended] = acts.useMendMutation();
+  const [setAside, aside] = api.useSetAsideMutation();
+  const [shownKey, setShownKey] = useState<string | null>(null);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const layout = useDefaultLayout({ id: 'legame-causes', storage: localStorage });
+  const list = causes.data?.causes ?? [];
+  const together = list.filter((c) => !standsAlone(c));
+  const alone = list.filter(standsAlone);
+  const shown = list.find((c) => c.key === shownKey) ?? together[0] ?? alone[0];
+  const move = (by: number) => {
+    const at = list.findIndex((c) => c === shown);
+    const next = list[Math.max(0, Math.min(list.length - 1, at + by))];
+    if (next) setShownKey(next.key);
+  };
+  useHotkeys('down', () => move(1), { preventDefault: true });
+  useHotkeys('up', () => move(-1), { preventDefault: true });
+  if (!causes.data) return <Waiting what="why clips are dark" error={causes.error} />;
+
+  const showInLedger = (cause: CauseView) => {
+    dispatch(filterStatus('all'));
+    const [first] = cause.clipIds;
+    if (cause.clipIds.length === 1 && first) dispatch(pick(first));
+    else dispatch(pickMany(cause.clipIds));
+    void navigate(`/projects/${projectId}/ledger`);
+  };
+  const { dark, parked } = causes.data;
+  const accounted = together.reduce((sum, c) => sum + c.clipIds.length, 0);
+  const isMatching = jobs.data?.some(
+    (job) =>
+      job.kind === 'match-project' && job.subject === projectId && (job.state === 'queued' || job.state === 'running'),
+  );
+  return (
+    <Group
+      orientation="horizontal"
+      className="h-full"
+      defaultLayout={layout.defaultLayout}
+      onLayoutChanged={layout.onLayoutChanged}
+    >
+      <Panel id="causes" minSize="480px" className="min-w-0 overflow-auto! p-3.5">
+        <h1 className="mb-2.5 text-[15px]">
+          {dark === 0 ? (
+            <b>{project.data?.clips ? 'No clip is dark for a reason that can be mended.' : 'No clips yet.'}</b>
+          ) : (
+            <>
+              <b>
+                {count(together.length, 'cause')} account{together.length === 1 ? 's' : ''} for {accounted} of{' '}
+                {count(dark, 'dark clip')}.
+              </b>{' '}
+              <span className="text-quiet">
+                {alone.length > 0 && `${count(alone.length, 'clip')} stand${alone.length === 1 ? 's' : ''} alone.`}
+              </span>
+            </>
+          )}
+          {parked > 0 && <span className="text-quiet"> {count(parked, 'clip')} parked for later.</span>}
+          {isMatching && <span className="text-quiet"> Looking again…</span>}
+        </h1>
+        {dark === 0 && (
+          <p className="text-quiet">
+            {project.data?.clips
+              ? 'What comes in next, or goes away, shows here with its reason.'
+              : 'Bring in an edit at Intake (g i), say at Places (g p) where media may be, and come back: here it says why clips are dark.'}
+          </p>
+        )}
+        <ProblemNote error={mended.error ?? aside.error} onClose={mended.error ? mended.reset : aside.reset} />
+        {mended.data && mended.data.skipped.length > 0 && (
+          <p role="status" className="pb-2">
+            Linked {count(mended.data.count, 'clip')}; {count(mended.data.skipped.length, 'clip')} left alone:{' '}
+            {mended.data.skipped[0]!.why}.
+          </p>
+        )}
+        <ol className="flex flex-col gap-2.5" aria-label="causes">
+          {together.map((cause) => (
+            <CauseCard
+              key={cause.key}
+              cause={cause}
+              isShown={cause === shown}
+              isBusy={mended.isLoading}
+              onShow={() => setShownKey(cause.key)}
+              onMend={() => void mend({ projectId, key: cause.key })}
+              onPark={() => void setAside({ projectId, clipIds: cause.clipIds, as: 'parked' })}
+              onLedger={() => showInLedger(cause)}
+              projectId={projectId}
+            />
+          ))}
+        </ol>
+        {alone.length > 0 && (
+          <ul className="mt-3 flex flex-col gap-1" aria-label="stand alone">
+            {alone.map((cause) => (
+              <li key={cause.key} className="text-quiet">
+                Stands alone: <span className="font-mono text-base-content">{cause.samples[0]}</span>:{' '}
+                {cause.kind.code === 'choice'
+                  ? `${cause.kind.alternatives.length > 1 ? `${cause.kind.alternatives.length} files are` : 'not enough is known to be'} ${cause.kind.alternatives.length > 1 ? 'equally good' : 'sure'}.`
+                  : ''}{' '}
+                <button type="button" className="underline underline-offset-2" onClick={() => showInLedger(cause)}>
+                  Choose
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+        {dark > 0 && (
+          <p className="mt-3 text-quiet">
+            What no decision here mends goes on a{' '}
+            <Link className="underline underline-offset-2" to={`/projects/${projectId}/pull-list`}>
+              pull list
+            </Link>
+            : by reel, with in and out.
+          </p>
+        )}
+      </Panel>
+      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
+      <Panel id="preview" defaultSize="400px" minSize="300px" maxSize="60%" className="bg-base-100">
+        {shown ? (
+          <CausePanel
+            key={shown.key}
+            projectId={projectId}
+            cause={shown}
+            isBusy={mended.isLoading}
+            onMend={(alternative) =>
+              void mend({ projectId, key: shown.key, ...(alternative === undefined ? {} : { alternative }) })
+            }
+            onLedger={() => showInLedger(shown)}
+          />
+        ) : (
+          <p className="p-4 text-quiet">Choose a cause to see, clip by clip, what mending it would do.</p>
+        )}
+      </Panel>
+    </Group>
+  );
+}
+
+/** A question about one clip is no cause of its own: it explains nothing beyond itself. */
+const standsAlone = ({ kind, clipIds }: CauseView): boolean => kind.code === 'choice' && clipIds.length === 1;

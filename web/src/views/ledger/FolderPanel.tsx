@@ -1,0 +1,100 @@
+import { useEffect, useState } from 'react';
+import type { ClipRow } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
+import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { MemberList } from '../../parts/MemberList.tsx';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { count } from '../../words/numbers.ts';
+
+/** Changes one folder of the remembered paths for another, over the selection, with a live count of what that resolves. */
+export function FolderPanel({
+  projectId,
+  rows,
+  onClose,
+}: {
+  projectId: string;
+  rows: readonly ClipRow[];
+  onClose: () => void;
+}) {
+  const [from, setFrom] = useState(() => commonFolder(rows.map((r) => r.folder)));
+  const [to, setTo] = useState(() => {
+    const found = rows.map((r) => r.candidate).find((c) => c !== null);
+    return found ? [found.placeName, found.folder].filter(Boolean).join('/') : '';
+  });
+  const clipIds = rows.length > 0 ? rows.map((r) => r.id) : undefined;
+  const asked = useSettled(JSON.stringify({ from, to }));
+  const wanted = { projectId, ...(JSON.parse(asked) as { from: string; to: string }), clipIds };
+  const preview = acts.useFolderPreviewQuery(wanted, { skip: to.trim() === '' });
+  const [change, changed] = acts.useChangeFolderMutation();
+  const members = preview.data?.members ?? [];
+  const fitting = members.filter((m) => m.fits);
+  const field = (label: string, value: string, set: (text: string) => void, hint: string) => (
+    <label className="mt-2 block">
+      <span className="text-quiet">{label}</span>
+      <input
+        className="input input-sm mt-0.5 w-full font-mono"
+        value={value}
+        placeholder={hint}
+        onChange={(e) => set(e.target.value)}
+      />
+    </label>
+  );
+  return (
+    <section className="flex h-full flex-col p-3.5" aria-label="change a folder">
+      <h2 className="text-[15px] font-semibold">
+        Change a folder for {rows.length > 0 ? count(rows.length, 'clip') : 'all dark clips'}
+      </h2>
+      {field('The edit says', from, setFrom, 'KILN_A/day2')}
+      {field('It lies in', to, setTo, 'KILN_B/rushes/day2')}
+      <p className="my-2" role="status">
+        {to.trim() === ''
+          ? 'Say where it lies now: a place, and a folder in it.'
+          : preview.data
+            ? `${count(preview.data.reached, 'clip')} remember this folder; ${fitting.length} would be linked${members.length > fitting.length ? `, ${members.length - fitting.length} lead to a file that does not fit` : ''}.`
+            : 'Counting…'}
+      </p>
+      <MemberList members={members} label="clips under this folder" />
+      <ProblemNote error={preview.error ?? changed.error} onClose={changed.reset} />
+      <div className="flex gap-2 py-2.5">
+        <button
+          type="button"
+          className="btn btn-primary btn-sm"
+          disabled={fitting.length === 0 || changed.isLoading || preview.isFetching}
+          onClick={() =>
+            void change(wanted)
+              .unwrap()
+              .then(onClose)
+              .catch(() => undefined)
+          }
+        >
+          Link {fitting.length}
+        </button>
+        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      <EvidenceLegend />
+    </section>
+  );
+}
+
+/** A value once it has been still for a moment. */
+function useSettled(value: string): string {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), 250);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return settled;
+}
+
+/** The folders that all of these begin with. */
+export function commonFolder(folders: readonly string[]): string {
+  const lists = folders.filter((f) => f !== '').map((f) => f.split('/'));
+  const [first, ...rest] = lists;
+  if (!first) return '';
+  const shared = first.filter((part, i) =>
+    rest.every((list) => first.slice(0, i + 1).every((p, j) => p === list[j]) && list[i] === part),
+  );
+  return shared.join('/');
+}

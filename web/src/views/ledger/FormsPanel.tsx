@@ -1,0 +1,97 @@
+import { useState } from 'react';
+import type { Form } from '@legame/core';
+import type { ClipRow } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
+import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { MemberList } from '../../parts/MemberList.tsx';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { formWords } from '../../words/causes.ts';
+import { count } from '../../words/numbers.ts';
+
+/** One recording may lie here in several forms: switches the selection, or everything, from one to another in one act. */
+export function FormsPanel({
+  projectId,
+  rows,
+  onClose,
+}: {
+  projectId: string;
+  rows: readonly ClipRow[];
+  onClose: () => void;
+}) {
+  const forms = acts.useFormsQuery(projectId);
+  const [form, setForm] = useState<Form | null>(null);
+  const [onlyChosen, setOnlyChosen] = useState(rows.length > 1);
+  const clipIds = onlyChosen && rows.length > 0 ? rows.map((r) => r.id) : undefined;
+  const [switchForm, switched] = acts.useSwitchFormMutation();
+  const wanted = form ?? forms.data?.available[0]?.form ?? null;
+  const preview = acts.useFormPreviewQuery({ projectId, form: wanted ?? 'original', clipIds }, { skip: !wanted });
+  if (!forms.data) return <Waiting what="the forms of recordings" error={forms.error} />;
+  const members = preview.data ?? [];
+  const fitting = members.filter((m) => m.fits);
+  return (
+    <section className="flex h-full flex-col p-3.5" aria-label="forms of recordings">
+      <h2 className="text-[15px] font-semibold">Forms of recordings</h2>
+      <p className="mt-1 text-quiet">
+        Files of the same reel, timecode, length and shape are one recording in several forms. This project works with{' '}
+        {forms.data.preferred ? formWords[forms.data.preferred] : 'whatever it was linked to'}.
+      </p>
+      {forms.data.available.length === 0 ? (
+        <p className="my-3">No linked clip has its recording here in another form.</p>
+      ) : (
+        <>
+          <div className="mt-2 flex flex-wrap gap-1.5" role="group" aria-label="forms">
+            {forms.data.available.map((f) => (
+              <button
+                key={f.form}
+                type="button"
+                aria-pressed={wanted === f.form}
+                className={`rounded border px-2 py-0.5 ${wanted === f.form ? 'border-base-content font-semibold' : 'border-base-300'}`}
+                onClick={() => setForm(f.form)}
+              >
+                {formWords[f.form]} {f.clips}
+              </button>
+            ))}
+          </div>
+          <label className="my-2 flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              disabled={rows.length === 0}
+              checked={onlyChosen && rows.length > 0}
+              onChange={(e) => setOnlyChosen(e.target.checked)}
+            />
+            only the selection ({rows.length})
+          </label>
+          <p className="mb-2" role="status">
+            {preview.data
+              ? `${count(fitting.length, 'clip')} would be tied to the ${wanted ? formWords[wanted] : ''} of their recording.`
+              : 'Looking…'}
+          </p>
+          <MemberList members={members} label="clips that would be switched" />
+        </>
+      )}
+      <ProblemNote error={preview.error ?? switched.error} onClose={switched.reset} />
+      <div className="flex gap-2 py-2.5">
+        {wanted && (
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={fitting.length === 0 || switched.isLoading}
+            onClick={() =>
+              void switchForm({ projectId, form: wanted, clipIds })
+                .unwrap()
+                .then(onClose)
+                .catch(() => undefined)
+            }
+          >
+            Switch {fitting.length}
+          </button>
+        )}
+        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
+          Close
+        </button>
+      </div>
+      <EvidenceLegend />
+    </section>
+  );
+}

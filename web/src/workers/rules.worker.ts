@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { RuleTrials } from './ruleTrial.ts';
+
+expose(new RuleTrials());
