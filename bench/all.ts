@@ -2,11 +2,21 @@ import { benchFacts } from './facts.ts';
 import { benchFormats } from './formats.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
+import { benchTruth } from './truth.ts';
 import { benchWalking } from './walking.ts';
 
 /** Names of parts as arguments measure only those. */
-const parts = { formats: benchFormats, matching: benchMatching, walking: benchWalking, facts: benchFacts };
+const parts = {
+  formats: benchFormats,
+  matching: benchMatching,
+  truth: () => benchTruth(),
+  walking: benchWalking,
+  facts: benchFacts,
+};
+/** Takes minutes and gigabytes, so only when it is asked for. */
+const largeParts = { million: () => benchTruth([[100_000, 1_000_000, 300]]) };
 const asked = process.argv.slice(2);
 
 say(`Measured on ${machine()}.`);
 for (const [name, bench] of Object.entries(parts)) if (asked.length === 0 || asked.includes(name)) await bench();
+for (const [name, bench] of Object.entries(largeParts)) if (asked.includes(name)) await bench();

@@ -17,6 +17,13 @@ export function nameTokens(stem: string): string[] {
   return key.match(isAscii(key) ? /[a-z0-9]+/g : /[\p{L}\p{N}]+/gu) ?? [];
 }
 
+/** "pipe_1" is not contained in "pipe_12": what was added must not go on with a digit or letter of the same run. */
+export function standsAlone(text: string, at: number, length: number): boolean {
+  const sameRun = (a: string, b: string) => (/\d/.test(a) && /\d/.test(b)) || (/\p{L}/u.test(a) && /\p{L}/u.test(b));
+  const [before, first, last, after] = [text[at - 1], text[at]!, text[at + length - 1]!, text[at + length]];
+  return !(before && sameRun(before, first)) && !(after && sameRun(last, after));
+}
+
 /** Reels are cut to 8 characters, uppercased and stripped on their way through lists; this is what survives. */
 export const reelKey = (reel: string): string =>
   reel

@@ -1,4 +1,4 @@
-import { nameKey, splitExtension } from './names.ts';
+import { nameKey, splitExtension, standsAlone } from './names.ts';
 
 /** How a stem became another, in a way that can be done to other stems too. Texts are as the new name writes them. */
 export type StemChange =
@@ -29,10 +29,10 @@ function stemChangeOf(before: string, after: string): StemChange | null {
   const [a, b] = [nameKey(before), nameKey(after)];
   if (a === b) return { kind: 'same' };
   const inB = b.indexOf(a);
-  if (inB >= 0 && a.length >= 2)
+  if (inB >= 0 && a.length >= 2 && standsAlone(b, inB, a.length))
     return { kind: 'added', before: after.slice(0, inB), after: after.slice(inB + a.length) };
   const inA = a.indexOf(b);
-  if (inA >= 0 && b.length >= 2)
+  if (inA >= 0 && b.length >= 2 && standsAlone(a, inA, b.length))
     return { kind: 'removed', before: before.slice(0, inA), after: before.slice(inA + b.length) };
   return renumberedOf(a, b) ?? replacedOf(before, after);
 }

@@ -1,5 +1,5 @@
 import { distance } from 'fastest-levenshtein';
-import { reelKey, splitExtension } from '../../paths/names.ts';
+import { reelKey, splitExtension, standsAlone } from '../../paths/names.ts';
 import type { PreparedClip, PreparedFile } from '../prepare.ts';
 import type { AttributeCheck, Finding, Weighing } from './evidence.ts';
 
@@ -96,10 +96,3 @@ function similar(clip: PreparedClip, file: PreparedFile, names: Names): Weighing
   return { verdict: 'differs', finding: { code: 'name-differs', ...names } };
 }
 const numbersOf = (text: string): string => (text.match(/\d+/g) ?? []).join(' ');
-
-/** "pipe_1" is not contained in "pipe_12": what was added must not go on with a digit or letter of the same run. */
-function standsAlone(text: string, at: number, length: number): boolean {
-  const sameRun = (a: string, b: string) => (/\d/.test(a) && /\d/.test(b)) || (/\p{L}/u.test(a) && /\p{L}/u.test(b));
-  const [before, first, last, after] = [text[at - 1], text[at]!, text[at + length - 1]!, text[at + length]];
-  return !(before && sameRun(before, first)) && !(after && sameRun(last, after));
-}

@@ -1,0 +1,221 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import type { MediaFile } from '../model/media.ts';
+import type { Place } from '../model/place.ts';
+import { rate } from '../time/rate.ts';
+import { buildClip, buildFile, buildPlace, clipId } from '../testing/build.ts';
+import { fates, generateTruth, type Truth } from '../testing/truth.ts';
+import { findCauses, type Cause, type DarkClip } from './causes.ts';
+import { cover } from './cover.ts';
+import { match, type MatchInput } from './match.ts';
+import type { MatchClip } from './prepare.ts';
+import { defaultRules } from './rules.ts';
+
+const places = [buildPlace('KILN_A'), buildPlace('KILN_B')];
+const asInput = (clip: MatchClip): MatchInput['clips'][number] => ({ ...clip, linkedTo: null, declined: [] });
+const allDark = (input: MatchInput): DarkClip[] =>
+  match(input).map((decided) => ({ decided, why: decided.why, status: 'missing', tiedTo: null, screenSeconds: 1 }));
+function causesOf(clips: readonly MatchClip[], files: readonly MediaFile[], there: readonly Place[] = places): Cause[] {
+  return findCauses(allDark({ clips: clips.map(asInput), files, places: there, rules: defaultRules }), defaultRules);
+}
+/** Takes 1 to n of a folder, as the edit remembers them. */
+const takes = (folder: string, n: number, more: (i: number) => Partial<MatchClip> = () => ({})) =>
+  Array.from({ length: n }, (_, i) => {
+    const start = 90_000 + i * 1000;
+    const path = `${folder}/take_${i + 1}.mov`;
+    return buildClip(path, {
+      available: { start, end: start + 200 },
+      used: [{ start: start + 20, end: start + 100 }],
+      ...more(i),
+    });
+  });
+const filesOf = (folder: string, n: number, more: (i: number) => Parameters<typeof buildFile>[1] = () => ({})) =>
+  Array.from({ length: n }, (_, i) =>
+    buildFile(`${folder}/take_${i + 1}.mov`, { start: 90_000 + i * 1000, ...more(i) }),
+  );
+
+describe('one explanation for many clips', () => {
+  test('a moved tree is one cause, said at the level where the paths part', () => {
+    const causes = causesOf(
+      [...takes('/Volumes/OLD/day1/cardA', 3), ...takes('/Volumes/OLD/day2/cardB', 2, () => ({ reel: 'B001' }))],
+      [...filesOf('KILN_A/moved/day1/cardA', 3), ...filesOf('KILN_A/moved/day2/cardB', 2, () => ({ reel: 'B001' }))],
+    );
+    expect(causes).toHaveLength(1);
+    expect(causes[0]).toMatchObject({
+      certainty: 'certain',
+      screenSeconds: 5,
+      kind: { code: 'displaced', folder: { from: 'OLD', to: 'KILN_A/moved', how: 'tree' }, name: null, timecode: null },
+    });
+    expect(causes[0]!.links).toHaveLength(5);
+  });
+
+  test('a drive under another name is told from a folder that moved', () => {
+    const [cause] = causesOf(takes('E:/day1', 2), filesOf('KILN_A/day1', 2));
+    expect(cause!.kind).toMatchObject({ folder: { from: 'E:', to: 'KILN_A', how: 'drive' } });
+  });
+
+  test('several folders put together in one are one cause', () => {
+    const clips = [
+      ...takes('/Volumes/OLD/day1/cardA', 2),
+      ...takes('/Volumes/OLD/day1/cardB', 2, () => ({ reel: 'B001' })),
+    ];
+    const files = [...filesOf('KILN_A/all', 2), ...filesOf('KILN_B/x', 2, () => ({ reel: 'B001' }))].map((f, i) =>
+      i < 2 ? f : { ...f, placeId: places[0]!.id, folder: 'all', name: f.name },
+    );
+    const causes = causesOf(clips, files);
+    expect(causes.map((c) => c.kind)).toMatchObject([
+      { folder: { from: 'OLD/day1', to: 'KILN_A/all', how: 'gathered' } },
+    ]);
+  });
+
+  test.each([
+    ['added', (n: string) => `SG_${n}`, { kind: 'added', before: 'SG_', after: '' }],
+    ['replaced', (n: string) => n.replace('take', 'salt'), { kind: 'replaced', from: 'take', to: 'salt' }],
+    ['renumbered', (n: string) => n.replace(/\d+/, (d) => String(Number(d) + 100)), { kind: 'renumbered', by: 100 }],
+  ])('a moved folder whose files were renamed (%s) is one cause with two parts', (_, renamed, stem) => {
+    const files = filesOf('KILN_B/day1/cardA', 3).map((f) => ({ ...f, name: renamed(f.name) }));
+    const causes = causesOf(takes('/Volumes/OLD/day1/cardA', 3), files);
+    expect(causes).toHaveLength(1);
+    expect(causes[0]!.kind).toMatchObject({ folder: { to: 'KILN_B' }, name: { stem } });
+  });
+
+  test('another ending, and names with no pattern', () => {
+    const mxf = filesOf('KILN_B/day1', 2).map((f) => ({ ...f, name: f.name.replace('.mov', '.mxf') }));
+    expect(causesOf(takes('/Volumes/OLD/day1', 2), mxf)[0]!.kind).toMatchObject({ name: { extension: 'mxf' } });
+    const afresh = filesOf('KILN_B/day1', 2).map((f, i) => ({ ...f, name: ['k81.mov', 'q77.mov'][i]! }));
+    expect(causesOf(takes('/Volumes/OLD/day1', 2), afresh).map((c) => c.kind)).toMatchObject([{ name: 'afresh' }]);
+  });
+
+  test('a place that is away, a volume nobody knows, and what is gone', () => {
+    const away = buildPlace('CARD', { there: false });
+    const causes = causesOf(
+      [
+        ...takes('/Volumes/CARD/x', 3),
+        ...takes('/Volumes/STRANGE/x', 2, () => ({ reel: 'S1', available: { start: 5, end: 9 }, used: [] })),
+        ...takes('/Volumes/KILN_A/x', 1, () => ({ reel: 'G1', available: { start: 7, end: 9 }, used: [] })),
+      ],
+      [],
+      [...places, away],
+    );
+    expect(causes.map((c) => [c.kind.code, c.clipIds.length, c.certainty])).toEqual([
+      ['place-away', 3, 'open'],
+      ['volume-unknown', 2, 'open'],
+      ['gone', 1, 'open'],
+    ]);
+  });
+});
+
+describe('timecode that stands apart', () => {
+  const shifted = (by: (i: number) => number, folder = 'KILN_A/day1') =>
+    [
+      takes(`/Volumes/${folder}`, 3, (i) => {
+        const start = 90_000 + i * 1000 + by(i);
+        return { available: { start, end: start + 200 }, used: [{ start: start + 20, end: start + 100 }] };
+      }),
+      filesOf(folder, 3),
+    ] as const;
+
+  test('a constant is found for the group, and each clip is read by it', () => {
+    const [cause, ...rest] = causesOf(...shifted(() => -1234));
+    expect(rest).toEqual([]);
+    expect(cause!.kind).toMatchObject({ folder: null, timecode: { kind: 'shifted', byFrames: 1234, inHours: null } });
+    expect(cause!.links.map((l) => l.interpretation)).toEqual(
+      Array.from({ length: 3 }, () => ({ countedAt: null, shiftInFrames: 1234 })),
+    );
+    expect(cause!.certainty).toBe('likely');
+  });
+
+  test('an hour is an hour; counting from zero is one cause though every clip has its own shift', () => {
+    expect(causesOf(...shifted(() => 90_000))[0]!.kind).toMatchObject({ timecode: { kind: 'shifted', inHours: -1 } });
+    const [cause] = causesOf(...shifted((i) => -(90_000 + i * 1000)));
+    expect(cause!.kind).toMatchObject({ timecode: { kind: 'from-zero' } });
+    expect(cause!.links.map((l) => l.interpretation?.shiftInFrames)).toEqual([90_000, 91_000, 92_000]);
+  });
+
+  test('a list read at another rate is read at the file’s', () => {
+    const clips = takes('/Volumes/KILN_A/day1', 2, (i) => {
+      const start = 86_400 + i * 960;
+      return { rate: rate(24), available: { start, end: start + 192 }, used: [{ start: start + 20, end: start + 90 }] };
+    });
+    const files = filesOf('KILN_A/day1', 2, (i) => ({ start: 90_000 + i * 1000, length: 200 }));
+    expect(causesOf(clips, files)[0]).toMatchObject({
+      kind: { timecode: { kind: 'other-rate', from: rate(24), to: rate(25) } },
+      links: [{ interpretation: { countedAt: rate(25) } }, {}],
+    });
+  });
+
+  test('one clip alone with an odd shift may be chance: it is told, and not linked', () => {
+    const [clips, files] = shifted(() => -777);
+    const [cause] = causesOf(clips.slice(0, 1), files.slice(0, 1));
+    expect(cause).toMatchObject({ certainty: 'open', links: [], apart: [{ differs: ['timecode'] }] });
+  });
+
+  test('a length that differs too is another recording, not a displacement', () => {
+    const [clips] = shifted(() => -1234);
+    const causes = causesOf(
+      clips,
+      filesOf('KILN_A/day1', 3, () => ({ length: 160 })),
+    );
+    expect(causes.map((c) => c.kind.code)).toEqual(['replaced']);
+    expect(causes[0]!.links).toEqual([]);
+  });
+});
+
+test('what may lie in either of the same two folders is one question for all', () => {
+  const clips = takes('/Volumes/OLD/day1', 3, () => ({ reel: null }));
+  const files = ['KILN_A/one', 'KILN_B/two'].flatMap((folder) => filesOf(folder, 3, () => ({ reel: null })));
+  expect(causesOf(clips, files)).toMatchObject([
+    { kind: { code: 'choice', alternatives: ['KILN_A/one', 'KILN_B/two'] }, links: [], clipIds: { length: 3 } },
+  ]);
+});
+
+test('the cover takes what explains most first; what has no explanation gets none', () => {
+  expect(
+    cover([
+      { weight: 1, options: ['a', 'b'] },
+      { weight: 5, options: ['b', 'c'] },
+      { weight: 2, options: ['a'] },
+      { weight: 9, options: [] },
+    ]),
+  ).toEqual(['b', 'b', 'a', null]);
+});
+
+describe('generated truth', () => {
+  /** What linking by rule and by accepting causes comes to, against what is known to be right. */
+  function outcome({ input, right, causes: injected, ambiguous }: Truth) {
+    const dark = allDark(input);
+    const causes = findCauses(dark, input.rules);
+    const isRight = (clip: string, file: string) => right.get(clipId(clip))!.has(file as never);
+    const automatic = dark.flatMap(({ decided: { clip, decision } }) =>
+      decision.kind === 'certain' ? [[clip.id, decision.mediaFileId] as const] : [],
+    );
+    const byCause = causes.flatMap((c) => c.links.map((l) => [l.clipId, l.mediaFileId] as const));
+    const linkable = [...right.values()].filter((files) => files.size > 0).length;
+    return {
+      wrong: [...automatic, ...byCause].filter(([clip, file]) => !isRight(clip, file)),
+      linked: new Set([...automatic, ...byCause].map(([clip]) => clip)).size,
+      linkable,
+      decisions: causes.length,
+      expected: injected.length + ambiguous,
+    };
+  }
+
+  test.each([1, 2, 3, 4, 5, 6])('no wrong link, nearly everything linked, no needless decision (seed %i)', (seed) => {
+    const found = outcome(generateTruth(1600, 6000, 50, seed));
+    expect(found.wrong).toEqual([]);
+    expect(found.linked / found.linkable).toBeGreaterThanOrEqual(0.98);
+    expect(found.decisions).toBe(found.expected);
+  });
+
+  test.each(fates)('%s alone is explained as one cause, and nothing of it is linked wrongly', (fate) => {
+    const shares = Object.fromEntries(fates.map((f) => [f, f === fate ? 1 : 0])) as Parameters<typeof generateTruth>[4];
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1_000_000 }), (seed) => {
+        const found = outcome(generateTruth(60, 400, 1, seed, shares));
+        expect(found.wrong).toEqual([]);
+        expect(found.decisions).toBe(found.expected);
+      }),
+      { numRuns: 12 },
+    );
+  });
+});
