@@ -1,0 +1,50 @@
+import { expect, test } from '@jest/globals';
+import type { MediaFile } from '../model/media.ts';
+import { buildFile } from '../testing/build.ts';
+import { findRenditions } from './renditions.ts';
+
+const small = { raster: { width: 640, height: 360 } };
+const formsOf = (files: readonly MediaFile[], accepted: readonly MediaFile[] = []) => {
+  const found = findRenditions(files, new Set(accepted.map((f) => f.id)));
+  return files.map((f) => found.get(f.id)?.find((r) => r.mediaFileId === f.id)?.form ?? null);
+};
+
+test('original, small copy, accepted copy and another container are one recording', () => {
+  const files = [
+    buildFile('A/bowl.mov', {}, { sizeInBytes: 9000 }),
+    buildFile('B/small/bowl.mp4', { ...small, container: 'mp4' }, { sizeInBytes: 500 }),
+    buildFile('B/made/bowl.mov', { codec: 'dnxhd' }, { sizeInBytes: 8000 }),
+    buildFile('C/bowl.mxf', { container: 'mxf', codec: 'mpeg2video' }, { sizeInBytes: 7000 }),
+  ];
+  expect(formsOf(files, [files[2]!])).toEqual(['original', 'small', 'accepted', 'other']);
+});
+
+test('another name does no harm where the reel is known; without a reel the stem has to agree', () => {
+  expect(formsOf([buildFile('A/bowl.mov'), buildFile('B/x81.mov', small)])).toEqual(['original', 'small']);
+  const unreeled = { reel: null };
+  expect(formsOf([buildFile('A/bowl.mov', unreeled), buildFile('B/x81.mov', { ...small, ...unreeled })])).toEqual([
+    null,
+    null,
+  ]);
+  expect(formsOf([buildFile('A/bowl.mov', unreeled), buildFile('B/BOWL.mp4', { ...small, ...unreeled })])).toEqual([
+    'original',
+    'small',
+  ]);
+});
+
+test.each([
+  ['another start', { start: 90_001 }],
+  ['another length', { length: 199 }],
+  ['another reel', { reel: 'B001' }],
+  ['another shape', { raster: { width: 640, height: 480 } }],
+  ['no timecode', { timecodeSource: 'none' as const }],
+])('a false friend is no rendition: %s', (_, facts) => {
+  expect(formsOf([buildFile('A/bowl.mov'), buildFile('B/bowl.mov', { ...small, ...facts })])).toEqual([null, null]);
+});
+
+test('two originals of different bytes are two recordings, and nothing of them is a form', () => {
+  const two = ['one', 'two'].map((bytes) => buildFile(`A/${bytes}/bowl.mov`, {}, { fingerprint: bytes }));
+  expect(formsOf([...two, buildFile('B/bowl.mov', small)])).toEqual([null, null, null]);
+  const copies = two.map((f) => ({ ...f, fingerprint: 'same' }));
+  expect(formsOf([...copies, buildFile('B/bowl.mov', small)])).toEqual(['original', 'original', 'small']);
+});

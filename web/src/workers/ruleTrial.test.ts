@@ -1,0 +1,56 @@
+import { expect, test } from '@jest/globals';
+import { defaultRules, match, shippedRuleSets, type MatchRules } from '@legame/core';
+import { generateTruth } from '@legame/core/testing';
+import type { WeighedClips } from '@legame/core/contract';
+import { RuleTrials } from './ruleTrial.ts';
+
+/** What the server sends of a generated production, and what matching from the ground up decides under other rules. */
+const { input } = generateTruth(300, 1500, 30);
+const results = match(input);
+const files = [...new Map(results.flatMap((r) => r.candidates.map((c) => [c.file.id, c.file] as const))).values()];
+const at = new Map(files.map((f, i) => [f.id, i]));
+const weighed: WeighedClips = {
+  rules: defaultRules,
+  clips: results.map(({ clip, candidates }) => ({
+    id: clip.id,
+    name: clip.name,
+    reelKey: clip.reelKey,
+    parentKey: clip.parentKey,
+    isDark: true,
+    tiedTo: null,
+    candidates: candidates.map((c) => [at.get(c.file.id)!, c.marks, c.levels]),
+  })),
+  files: files.map(({ id, placeId, folder, file, kind, state, bytes }) => ({
+    id,
+    placeId,
+    folder,
+    name: file.name,
+    kind,
+    state,
+    bytes,
+  })),
+};
+const certainUnder = (rules: MatchRules) =>
+  match({ ...input, rules }).filter((r) => r.decision.kind === 'certain').length;
+
+test.each(shippedRuleSets.map((s) => [s.name, s.rules] as const))(
+  'a trial of “%s” says what matching by it would come to',
+  (_, rules) => {
+    const trials = new RuleTrials();
+    trials.load(weighed);
+    const trial = trials.try(rules, null);
+    expect(trial.before.certain).toBe(certainUnder(defaultRules));
+    expect(trial.after.certain).toBe(certainUnder(rules));
+    expect(Object.values(trial.after).reduce((a, b) => a + b)).toBe(results.length);
+  },
+);
+
+test('under the rules in force nothing changes; a selection is tried alone', () => {
+  const trials = new RuleTrials();
+  trials.load(weighed);
+  expect(trials.try(defaultRules, null).changed).toBe(0);
+  const some = results.slice(0, 7).map((r) => r.clip.id as string);
+  const trial = trials.try({ ...defaultRules, kinds: ['still'] }, some);
+  expect(Object.values(trial.before).reduce((a, b) => a + b)).toBe(7);
+  expect(trial.changes.every((c) => some.includes(c.clipId))).toBe(true);
+});
