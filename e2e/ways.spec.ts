@@ -59,7 +59,7 @@ test('a list, a nested timeline and a log are read where they are dropped, remar
   await expect(incoming('Saltglass memory.otio')).toContainText(
     '4 clips, 6 events in 1 timeline and 2 nests · 1 remark',
   );
-  await expect(incoming('Saltglass camera log.csv')).toContainText('39 clips · 2 remarks');
+  await expect(incoming('Saltglass camera log.csv')).toContainText('42 clips · 2 remarks');
   await expect(incoming('kiln pickups.edl')).toContainText('3 clips, 3 events in 1 timeline');
   await incoming('kiln pickups.edl')
     .getByRole('button', { name: /Not brought in yet/ })
@@ -85,7 +85,7 @@ test('they come in by one word, and every use is told through its nests', async 
   await page.getByRole('button', { name: 'Bring in all 3' }).click();
   await expect(documents().getByRole('article')).toHaveCount(5);
   await expect(page.getByRole('region', { name: 'not brought in yet' })).toBeHidden();
-  await expect(card('Saltglass camera log.csv')).toContainText('39 clips, 8 bins · 2 remarks');
+  await expect(card('Saltglass camera log.csv')).toContainText('42 clips, 10 bins · 2 remarks');
   const inner = (await clips()).filter((c) => c.fileName === 'bowl-gather_03.mov' && c.uses > 0);
   expect(inner).toHaveLength(1);
   await step('Ledger');

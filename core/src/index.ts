@@ -179,7 +179,8 @@ export {
   type DarkClip,
   type TimecodeCause,
 } from './match/causes.ts';
-export { findRenditions, forms, type Form, type Rendition } from './match/renditions.ts';
+export { defaultForm, forms, type Form } from './match/forms.ts';
+export { findRenditions, type Rendition } from './match/renditions.ts';
 export { whereRemembered } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
 export { deriveStatus, isDark, uncoveredUse, type Status, type StatusInput, type StatusName } from './match/status.ts';

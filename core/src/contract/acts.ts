@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { forms } from '../match/renditions.ts';
+import { forms } from '../match/forms.ts';
 import type { CauseKind } from '../match/causes.ts';
 import type { TimecodeDisplacement } from '../match/displacement.ts';
 import {
@@ -148,9 +148,10 @@ export const renditionSchema = foundSchema.extend({ form: formSchema });
 
 export const putBackRequestSchema = z.object({ clipIds });
 
-/** Everything that deciding needs, in short, so that rules can be tried in the browser. Candidates are [file, marks, levels]. */
+/** Everything that deciding needs, in short, so that rules can be tried in the browser. Candidates are [file, marks, levels, form]. */
 export const weighedClipsSchema = z.object({
   rules: rulesSchema,
+  preferredForm: z.enum(forms),
   clips: z.array(
     z.object({
       id: clipIdSchema,
@@ -159,7 +160,7 @@ export const weighedClipsSchema = z.object({
       parentKey: z.string().nullable(),
       isDark: z.boolean(),
       tiedTo: mediaFileIdSchema.nullable(),
-      candidates: z.array(z.tuple([z.int(), z.int(), z.int()])),
+      candidates: z.array(z.tuple([z.int(), z.int(), z.int(), z.enum(forms).nullable()])),
     }),
   ),
   files: z.array(

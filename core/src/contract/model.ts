@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from '../model/ids.ts';
 import { doubts, type SequenceFrames, type Unreadable } from '../model/media.ts';
+import { forms } from '../match/forms.ts';
 import type { Decision } from '../match/decide.ts';
 import type { Evidence, Finding } from '../match/evidence/evidence.ts';
 import type { Why } from '../match/explain.ts';
@@ -200,5 +201,11 @@ export const ruleSetSchema = z.object({ name: z.string().trim().min(1).max(60), 
 export const interpretationSchema = z.object({ countedAt: rateSchema.nullable(), shiftInFrames: frames });
 
 /** A candidate in short: its evidence as marks (see `match/marks.ts`), and how many folder levels agree. */
-export const candidateSchema = z.object({ mediaFileId: mediaFileIdSchema, marks: z.int(), levels: z.int() });
+export const candidateSchema = z.object({
+  mediaFileId: mediaFileIdSchema,
+  marks: z.int(),
+  levels: z.int(),
+  /** Where its recording is here in several forms, which of them it is. */
+  form: z.enum(forms).nullable(),
+});
 export type CandidateRecord = z.infer<typeof candidateSchema>;

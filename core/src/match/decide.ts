@@ -2,6 +2,7 @@ import type { ClipId, MediaFileId } from '../model/ids.ts';
 import type { Verdict } from './evidence/evidence.ts';
 import { verdictIn, verdictUnder, type Marks } from './marks.ts';
 import { attributes, type Attribute, type MatchRules } from './rules.ts';
+import { defaultForm, type Form } from './forms.ts';
 import { closeness, type Candidate, type FileInHand } from './weigh.ts';
 
 /** What identifies a recording when nothing speaks against it. */
@@ -77,16 +78,17 @@ export function decide<C extends ClipInHand, F extends FileInHand>(
   weighed: readonly Weighed<C, F>[],
   rules: MatchRules,
   claims: readonly Claim[] = [],
+  preferred: Form = defaultForm,
 ): Decided<C, F>[] {
   const alone = weighed.map(({ clip, candidates }) => ({
     clip,
     candidates,
-    decision: decideAlone(candidates, rules),
+    decision: decideAlone(candidates, rules, preferred),
   }));
   return settleClaims(alone, claims);
 }
 
-function decideAlone(all: readonly Candidate<FileInHand>[], rules: MatchRules): Decision {
+function decideAlone(all: readonly Candidate<FileInHand>[], rules: MatchRules, preferred: Form): Decision {
   const candidates = rules.within || rules.kinds ? all.filter((c) => isSearched(c.file, rules)) : all;
   if (candidates.length === 0) return { kind: 'nothing' };
   const usable = candidates.filter((c) => c.file.state !== 'unusable' && !isRefused(c.marks, rules));
@@ -97,14 +99,16 @@ function decideAlone(all: readonly Candidate<FileInHand>[], rules: MatchRules): 
     return ask('still-reading', 'possible', [...certain, ...unread], null);
   const isOneContent =
     certain.length > 1 && certain.every((c) => c.file.bytes !== null && c.file.bytes === certain[0]!.file.bytes);
-  const taken = best ?? (isOneContent ? nearest(certain) : undefined);
-  if (taken) {
+  const identified = best ?? (isOneContent ? nearest(certain) : oneRecording(certain));
+  if (identified) {
+    // The recording is certain; which form of it is for the project to say.
+    const taken = inForm(identified, usable, preferred);
     const copies = certain.filter((c) => c !== taken && c.file.bytes !== null && c.file.bytes === taken.file.bytes);
     const second = usable.find((c) => c !== taken && !copies.includes(c));
     return {
       kind: 'certain',
       mediaFileId: taken.file.id,
-      grounds: groundsOf(taken.marks, rules)!,
+      grounds: groundsOf(identified.marks, rules)!,
       second: second ? margin(taken, second, rules) : null,
       copies: copies.map((c) => c.file.id),
     };
@@ -139,6 +143,21 @@ const ask = (
   candidates: readonly Candidate<FileInHand>[],
   second: Margin | null,
 ): Decision => ({ kind: 'ask', certainty, reason, mediaFileIds: candidates.map((c) => c.file.id), second });
+
+/** Several certain files that are one recording in several forms: the recording is certain. */
+const oneRecording = (certain: readonly Candidate<FileInHand>[]): Candidate<FileInHand> | undefined =>
+  certain.length > 1 && certain.every((c) => c.form) ? certain[0] : undefined;
+
+/** The form that the project works with, where the recording is here in it; else as it was identified. */
+function inForm(
+  identified: Candidate<FileInHand>,
+  usable: readonly Candidate<FileInHand>[],
+  preferred: Form,
+): Candidate<FileInHand> {
+  if (!identified.form || identified.form === preferred) return identified;
+  const inPreferred = usable.filter((c) => c.form === preferred);
+  return inPreferred.length > 0 ? nearest(inPreferred) : identified;
+}
 
 /** Of files with the same bytes any is right; the one whose folders agree most is where a person would look. */
 const nearest = (candidates: readonly Candidate<FileInHand>[]) =>

@@ -38,6 +38,7 @@ export function explain(
     case 'certain':
       return displaced(clip, candidates.find((c) => c.file.id === decision.mediaFileId)!.file);
     case 'ask':
+      if (home && !home.there) return { code: 'place-away', placeId: home.id, placeName: home.name };
       return asked(decision.reason, decision.mediaFileIds.length, () => {
         const best = candidates.find((c) => c.file.id === decision.mediaFileIds[0])!;
         return { file: best.file, why: displaced(clip, best.file) };

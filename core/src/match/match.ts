@@ -4,10 +4,14 @@ import { placeNames, type Place } from '../model/place.ts';
 import { whereRemembered } from './arrive.ts';
 import { decide, inOrderOfCloseness, type Decided } from './decide.ts';
 import { contradicts, explain, type Why } from './explain.ts';
+import type { Form } from './forms.ts';
 import { FilePreparer, prepareClip, type MatchClip, type PreparedClip, type PreparedFile } from './prepare.ts';
 import { CandidateIndex } from './retrieve.ts';
+import { withForms } from './renditions.ts';
 import type { MatchRules } from './rules.ts';
 import { weigh } from './weigh.ts';
+
+const noneAccepted: ReadonlySet<MediaFileId> = new Set();
 
 export type MatchInput = {
   readonly clips: readonly (MatchClip & {
@@ -19,6 +23,10 @@ export type MatchInput = {
   readonly files: readonly MediaFile[];
   readonly places: readonly Place[];
   readonly rules: MatchRules;
+  /** The form of a recording that the project works with, where several are here. */
+  readonly preferredForm?: Form | undefined;
+  /** Accepted copies that Legame made. */
+  readonly accepted?: ReadonlySet<MediaFileId> | undefined;
 };
 
 export type MatchResult = Decided<PreparedClip, PreparedFile> & {
@@ -31,7 +39,7 @@ export type MatchResult = Decided<PreparedClip, PreparedFile> & {
  * The whole of matching over all clips: retrieve → weigh → decide → explain. Time grows with clips plus files, never
  * with their product. Only files of places that are there become candidates.
  */
-export function match({ clips, files, places, rules }: MatchInput): MatchResult[] {
+export function match({ clips, files, places, rules, preferredForm, accepted }: MatchInput): MatchResult[] {
   const preparedFiles = prepareFiles(files, places);
   const names = places.map(placeNames);
   const there = new Set(places.filter((p) => p.there).map((p) => p.id));
@@ -50,15 +58,18 @@ export function match({ clips, files, places, rules }: MatchInput): MatchResult[
     const declined = new Set(clip.declined);
     return {
       clip: p,
-      candidates: inOrderOfCloseness(
-        index
-          .candidatesOf(p)
-          .filter((f) => there.has(f.placeId) && !declined.has(f.id))
-          .map((f) => weigh(p, f)),
+      candidates: withForms(
+        inOrderOfCloseness(
+          index
+            .candidatesOf(p)
+            .filter((f) => there.has(f.placeId) && !declined.has(f.id))
+            .map((f) => weigh(p, f)),
+        ),
+        accepted ?? noneAccepted,
       ),
     };
   });
-  return decide(weighed, rules, claims).map((decided) => ({
+  return decide(weighed, rules, claims, preferredForm).map((decided) => ({
     ...decided,
     whereRemembered: spots.get(decided.clip)?.id ?? null,
     why: explain(decided, names),

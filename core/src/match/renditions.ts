@@ -1,14 +1,10 @@
+import { forms, type Form } from './forms.ts';
+import { verdictIn } from './marks.ts';
+import type { Candidate } from './weigh.ts';
 import { countingRate, type MediaFile } from '../model/media.ts';
 import type { MediaFileId } from '../model/ids.ts';
 import { nameKey, reelKey, splitExtension } from '../paths/names.ts';
 import { nominalRate } from '../time/rate.ts';
-
-/**
- * The forms in which one recording lies on the storage. `original`: the largest raster there is. `small`: the same
- * shape, smaller. `accepted`: an accepted copy that Legame made. `other`: as large, in another container or codec.
- */
-export const forms = ['original', 'small', 'accepted', 'other'] as const;
-export type Form = (typeof forms)[number];
 
 export type Rendition = { readonly mediaFileId: MediaFileId; readonly form: Form };
 
@@ -103,4 +99,22 @@ function isAlike(a: MediaFile, b: MediaFile): boolean {
     x.raster?.width === y.raster?.width &&
     x.bitDepth === y.bitDepth
   );
+}
+
+/**
+ * A clip's candidates, each with its form where they are one recording in several. Only those that agree in timecode are
+ * asked; where two recordings are among them in several forms each, nobody is told which form is meant.
+ */
+export function withForms(candidates: readonly Candidate[], accepted: ReadonlySet<MediaFileId>): readonly Candidate[] {
+  const same = candidates.filter((c) => verdictIn(c.marks, 'timecode') === 'agrees' && c.file.kind === 'picture');
+  if (same.length < 2) return candidates;
+  const found = findRenditions(
+    same.map((c) => c.file.file),
+    accepted,
+  );
+  if (new Set(found.values()).size !== 1) return candidates;
+  return candidates.map((c) => {
+    const form = found.get(c.file.id)?.find((r) => r.mediaFileId === c.file.id)?.form;
+    return form ? { ...c, form } : c;
+  });
 }

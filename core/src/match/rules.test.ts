@@ -3,6 +3,7 @@ import { nothingKnown, type Known } from '../model/known.ts';
 import type { MediaFile } from '../model/media.ts';
 import { rate } from '../time/rate.ts';
 import { buildClip, buildFile, buildPlace, placeId } from '../testing/build.ts';
+import type { Form } from './forms.ts';
 import { match } from './match.ts';
 import { packMarks, verdictIn, verdictsIn, verdictUnder } from './marks.ts';
 import { prepareClip, prepareFile, type MatchClip } from './prepare.ts';
@@ -206,6 +207,27 @@ describe('decisions under rules', () => {
     expect(decideOn([renamed], {}, clip)).toMatchObject({ kind: 'certain', grounds: 'content' });
     const other = buildFile('KILN_B/day2/cardA/bowl.mov', {}, { fingerprint: 'f2' });
     expect(decideOn([other], {}, clip).kind).toBe('ask');
+  });
+
+  test('a list knows no raster: of one recording in several forms the project’s is taken; two recordings stay a question', () => {
+    const listed = { ...remembered, available: null, raster: null };
+    const files = [
+      buildFile('KILN_A/x/bowl.mov', {}, { fingerprint: 'big', sizeInBytes: 9000 }),
+      buildFile('KILN_B/small/bowl.mov', { raster: { width: 640, height: 360 } }, { fingerprint: 'little' }),
+    ];
+    const taken = (preferredForm?: Form) =>
+      match({
+        clips: [{ ...listed, linkedTo: null, declined: [] }],
+        files,
+        places,
+        rules: defaultRules,
+        preferredForm,
+      })[0]!.decision;
+    expect(taken()).toMatchObject({ kind: 'certain', mediaFileId: files[0]!.id });
+    expect(taken('small')).toMatchObject({ kind: 'certain', mediaFileId: files[1]!.id });
+    expect(taken('accepted')).toMatchObject({ kind: 'certain' });
+    const another = buildFile('KILN_B/other/bowl.mov', { start: 89_990 }, { fingerprint: 'another' });
+    expect(decideOn([...files, another], {}, listed)).toMatchObject({ kind: 'ask', reason: 'several' });
   });
 
   test('a file of another reel is asked about only where there is none of the right one', () => {

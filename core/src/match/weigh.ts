@@ -2,6 +2,7 @@ import { commonTailOfKeys } from '../paths/displacement.ts';
 import { checks } from './evidence/index.ts';
 import type { Evidence, Verdict } from './evidence/evidence.ts';
 import { packMarks, verdictIn, type Marks } from './marks.ts';
+import type { Form } from './forms.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import { attributes, type Attribute } from './rules.ts';
 
@@ -13,6 +14,8 @@ export type Candidate<F extends FileInHand = PreparedFile> = {
   readonly file: F;
   readonly marks: Marks;
   readonly levels: number;
+  /** Which form of its recording it is, where the recording is among the candidates in more than one. */
+  readonly form?: Form | null;
 };
 export type FileInHand = Pick<PreparedFile, 'id' | 'placeId' | 'folder' | 'kind' | 'state' | 'bytes' | 'nameKey'>;
 

@@ -90,9 +90,9 @@ function decidedOf(
   { clip }: ClipState,
   prepared: ReadonlyMap<MediaFileId, PreparedFile>,
 ): Decided<PreparedClip, PreparedFile> {
-  const candidates = (clip.proposal?.candidates ?? []).flatMap(({ mediaFileId, marks, levels }) => {
+  const candidates = (clip.proposal?.candidates ?? []).flatMap(({ mediaFileId, marks, levels, form }) => {
     const file = prepared.get(mediaFileId);
-    return file ? [{ file, marks, levels }] : [];
+    return file ? [{ file, marks, levels, form }] : [];
   });
   const decision = clip.proposal?.decision ?? { kind: 'nothing' as const };
   const named =

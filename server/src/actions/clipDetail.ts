@@ -22,7 +22,7 @@ import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { binsOf, clipRow, countUses, found, ratesOf, stateOf, viewMediaFile, withRates } from './clipViews.ts';
-import { acceptedAmong } from './renditions.ts';
+import { acceptedAmong } from './acceptedFiles.ts';
 
 /** One clip in full: every use, every candidate with its evidence in words to be. */
 export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDetail> {

@@ -5,6 +5,7 @@ import { clipStore } from '../stores/clips.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { acceptedAmong } from './acceptedFiles.ts';
 import type { JobContext } from './context.ts';
 import { tell } from './tell.ts';
 
@@ -33,6 +34,8 @@ export async function matchProject(
     files,
     places,
     rules: project.rules,
+    preferredForm: project.preferredForm ?? undefined,
+    accepted: await acceptedAmong(db, files, new Map(places.map((p) => [p.id, p]))),
   });
   await db.transaction(async (trx) => {
     await clipStore.saveProposals(
@@ -44,7 +47,7 @@ export async function matchProject(
         why: result.why,
         candidates: result.candidates
           .slice(0, candidatesKept)
-          .map(({ file, marks, levels }) => ({ mediaFileId: file.id, marks, levels })),
+          .map(({ file, marks, levels, form }) => ({ mediaFileId: file.id, marks, levels, form: form ?? null })),
       })),
     );
     await tell(trx, 'project', projectId);

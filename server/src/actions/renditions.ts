@@ -1,4 +1,3 @@
-import { join } from 'node:path';
 import type { Act, Member, Renditions } from '@legame/core/contract';
 import {
   findRenditions,
@@ -8,29 +7,17 @@ import {
   weigh,
   type ClipId,
   type Form,
-  type MediaFileId,
-  type PlaceId,
   type ProjectId,
 } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
-import { acceptedCopyStore } from '../stores/acceptedCopies.ts';
-import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { acceptedAmong } from './acceptedFiles.ts';
 import { loadProject, member, screenSeconds } from './clipViews.ts';
 import type { Context } from './context.ts';
 import { linkClips } from './links.ts';
-
-/** Which of these files are accepted copies that Legame made. */
-export async function acceptedAmong(
-  db: Database | Transaction,
-  files: readonly MediaFileRecord[],
-  places: ReadonlyMap<PlaceId, PlaceRecord>,
-): Promise<Set<MediaFileId>> {
-  const made = new Set(await acceptedCopyStore.listMadePaths(db));
-  const path = (f: MediaFileRecord) => join(places.get(f.placeId)?.path ?? '', f.folder, f.name);
-  return new Set(made.size === 0 ? [] : files.filter((f) => made.has(path(f))).map((f) => f.id));
-}
+import { startMatch } from './matchProject.ts';
 
 /** All recordings that lie on the places in more than one form, by the id of each of their files. */
 async function allRenditions(db: Database | Transaction) {
@@ -103,7 +90,11 @@ export async function switchForm(
   clipIds?: readonly ClipId[],
 ): Promise<Act> {
   const { wanted } = await wantedForms(context, projectId, form, clipIds);
-  if (!clipIds) await projectStore.setPreferredForm(context.db, projectId, form);
+  if (!clipIds) {
+    const project = await projectStore.getProject(context.db, projectId);
+    await projectStore.setPreferredForm(context.db, projectId, form);
+    await startMatch(context.db, projectId, project.name);
+  }
   const links = wanted.map(({ state, file }) => ({ clipId: state.clip.id, mediaFileId: file.id }));
   return linkClips(context, projectId, { by: 'cause', verb: 'switch-form', about: { code: 'form', form } }, links);
 }

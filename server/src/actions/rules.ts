@@ -1,5 +1,6 @@
 import type { RuleSets, WeighedClips } from '@legame/core/contract';
 import {
+  defaultForm,
   isDark,
   prepareClip,
   prepareFile,
@@ -33,7 +34,10 @@ export async function keepRuleSets(
 
 /** All clips with their candidates' evidence in short: enough to decide under any rules, where they are being changed. */
 export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<WeighedClips> {
-  const { states, rules, places } = await loadProject(db, projectId);
+  const [{ states, rules, places }, project] = await Promise.all([
+    loadProject(db, projectId),
+    projectStore.getProject(db, projectId),
+  ]);
   const at = new Map<MediaFileId, number>();
   for (const { clip } of states)
     for (const { mediaFileId } of clip.proposal?.candidates ?? [])
@@ -45,6 +49,7 @@ export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: Proje
   };
   return {
     rules,
+    preferredForm: project.preferredForm ?? defaultForm,
     clips: states.map(({ clip, status, tied }) => {
       const { reelKey, parentKey } = prepareClip(clip);
       return {
@@ -56,7 +61,12 @@ export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: Proje
         tiedTo: tied?.file.id ?? null,
         candidates: (clip.proposal?.candidates ?? [])
           .filter((c) => usable(c.mediaFileId))
-          .map((c): [number, number, number] => [at.get(c.mediaFileId)!, c.marks, c.levels]),
+          .map((c): WeighedClips['clips'][number]['candidates'][number] => [
+            at.get(c.mediaFileId)!,
+            c.marks,
+            c.levels,
+            c.form,
+          ]),
       };
     }),
     files: [...at.keys()].map((id) => {

@@ -11,6 +11,7 @@ const files = [...new Map(results.flatMap((r) => r.candidates.map((c) => [c.file
 const at = new Map(files.map((f, i) => [f.id, i]));
 const weighed: WeighedClips = {
   rules: defaultRules,
+  preferredForm: 'original',
   clips: results.map(({ clip, candidates }) => ({
     id: clip.id,
     name: clip.name,
@@ -18,7 +19,7 @@ const weighed: WeighedClips = {
     parentKey: clip.parentKey,
     isDark: true,
     tiedTo: null,
-    candidates: candidates.map((c) => [at.get(c.file.id)!, c.marks, c.levels]),
+    candidates: candidates.map((c) => [at.get(c.file.id)!, c.marks, c.levels, c.form ?? null]),
   })),
   files: files.map(({ id, placeId, folder, file, kind, state, bytes }) => ({
     id,

@@ -1,10 +1,12 @@
 import {
   decide,
+  defaultForm,
   verdictIn,
   type Candidate,
   type Claim,
   type ClipInHand,
   type FileInHand,
+  type Form,
   type MatchRules,
 } from '@legame/core';
 import type { WeighedClips } from '@legame/core/contract';
@@ -37,6 +39,7 @@ export class RuleTrials {
   #claims: Claim[] = [];
   #names = new Map<string, string>();
   #before: TrialDecision[] = [];
+  #form: Form = defaultForm;
 
   /** Takes the evidence in; asked once, and again when clips or links changed. */
   load(data: WeighedClips): void {
@@ -45,17 +48,18 @@ export class RuleTrials {
     const open = data.clips.filter((c) => c.isDark);
     this.#weighed = open.map(({ id, name, reelKey, parentKey, candidates }) => ({
       clip: { id, name, reelKey, parentKey },
-      candidates: candidates.map(([at, marks, levels]) => ({ file: files[at]!, marks, levels })),
+      candidates: candidates.map(([at, marks, levels, form]) => ({ file: files[at]!, marks, levels, form })),
     }));
     this.#claims = data.clips.flatMap(({ id, reelKey, parentKey, isDark, tiedTo }) =>
       isDark || !tiedTo ? [] : [{ clip: { id, reelKey, parentKey }, mediaFileId: tiedTo }],
     );
-    this.#before = decide(this.#weighed, data.rules, this.#claims).map((d) => nameOf(d.decision));
+    this.#form = data.preferredForm;
+    this.#before = decide(this.#weighed, data.rules, this.#claims, this.#form).map((d) => nameOf(d.decision));
   }
 
   try(rules: MatchRules, only: readonly string[] | null): RuleTrial {
     const begun = performance.now();
-    const decided = decide(this.#weighed, rules, this.#claims);
+    const decided = decide(this.#weighed, rules, this.#claims, this.#form);
     const milliseconds = performance.now() - begun;
     const scope = only && new Set(only);
     const [before, after] = [noneYet(), noneYet()];

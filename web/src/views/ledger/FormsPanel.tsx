@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Form } from '@legame/core';
+import { defaultForm, type Form } from '@legame/core';
 import type { ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
@@ -33,7 +33,7 @@ export function FormsPanel({
       <h2 className="text-[15px] font-semibold">Forms of recordings</h2>
       <p className="mt-1 text-quiet">
         Files of the same reel, timecode, length and shape are one recording in several forms. This project works with{' '}
-        {forms.data.preferred ? formWords[forms.data.preferred] : 'whatever it was linked to'}.
+        the {formWords[forms.data.preferred ?? defaultForm]} where it is here.
       </p>
       {forms.data.available.length === 0 ? (
         <p className="my-3">No linked clip has its recording here in another form.</p>
