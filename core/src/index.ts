@@ -158,7 +158,6 @@ export {
   groundsOf,
   inOrderOfCloseness,
   isSearched,
-  isWorthShowing,
   refusedFor,
   type AskReason,
   type Claim,

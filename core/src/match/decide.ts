@@ -1,6 +1,6 @@
 import type { ClipId, MediaFileId } from '../model/ids.ts';
 import type { Verdict } from './evidence/evidence.ts';
-import { verdictIn, verdictUnder, type Marks } from './marks.ts';
+import { isRefusedUnder, marksUnder, ruleBits, verdictIn, type Marks, type RuleBits } from './marks.ts';
 import { attributes, type Attribute, type MatchRules } from './rules.ts';
 import { defaultForm, type Form } from './forms.ts';
 import { closeness, type Candidate, type FileInHand } from './weigh.ts';
@@ -80,92 +80,91 @@ export function decide<C extends ClipInHand, F extends FileInHand>(
   claims: readonly Claim[] = [],
   preferred: Form = defaultForm,
 ): Decided<C, F>[] {
+  const bits = ruleBits(rules);
   const alone = weighed.map(({ clip, candidates }) => ({
     clip,
     candidates,
-    decision: decideAlone(candidates, rules, preferred),
+    decision: decideAlone(candidates, bits, preferred),
   }));
   return settleClaims(alone, claims);
 }
 
-function decideAlone(all: readonly Candidate<FileInHand>[], rules: MatchRules, preferred: Form): Decision {
-  const candidates = rules.within || rules.kinds ? all.filter((c) => isSearched(c.file, rules)) : all;
-  if (candidates.length === 0) return { kind: 'nothing' };
-  const usable = candidates.filter((c) => c.file.state !== 'unusable' && !isRefused(c.marks, rules));
-  const certain = usable.filter((c) => groundsOf(c.marks, rules) !== null);
-  const unread = usable.filter((c) => c.file.state === 'unread' && isNamesake(c.marks, rules));
-  const best = certain.find((c) => certain.every((other) => other === c || beats(c, other, rules)));
-  if (unread.length > 0 && (!best || groundsOf(best.marks, rules) !== 'content'))
+/** A candidate with its marks as the rules take them. */
+type Seen = { readonly c: Candidate<FileInHand>; readonly seen: Marks };
+
+function decideAlone(all: readonly Candidate<FileInHand>[], bits: RuleBits, preferred: Form): Decision {
+  const { rules } = bits;
+  const searched = rules.within || rules.kinds ? all.filter((c) => isSearched(c.file, rules)) : all;
+  if (searched.length === 0) return { kind: 'nothing' };
+  const candidates = searched.map((c): Seen => ({ c, seen: marksUnder(bits, c.marks) }));
+  const usable = candidates.filter(({ c, seen }) => c.file.state !== 'unusable' && !isRefusedUnder(bits, seen));
+  const certain = usable.filter(({ seen }) => groundsIn(seen) !== null);
+  const unread = usable.filter(({ c, seen }) => c.file.state === 'unread' && isNamesake(c.marks, seen));
+  const best = certain.find((one) => certain.every((other) => other === one || beats(one, other)));
+  if (unread.length > 0 && (!best || groundsIn(best.seen) !== 'content'))
     return ask('still-reading', 'possible', [...certain, ...unread], null);
-  const isOneContent =
-    certain.length > 1 && certain.every((c) => c.file.bytes !== null && c.file.bytes === certain[0]!.file.bytes);
+  const { bytes } = certain[0]?.c.file ?? { bytes: null };
+  const isOneContent = certain.length > 1 && bytes !== null && certain.every(({ c }) => c.file.bytes === bytes);
   const identified = best ?? (isOneContent ? nearest(certain) : oneRecording(certain));
   if (identified) {
     // The recording is certain; which form of it is for the project to say.
     const taken = inForm(identified, usable, preferred);
-    const copies = certain.filter((c) => c !== taken && c.file.bytes !== null && c.file.bytes === taken.file.bytes);
-    const second = usable.find((c) => c !== taken && !copies.includes(c));
+    const { file } = taken.c;
+    const isCopy = (one: Seen) => one !== taken && file.bytes !== null && one.c.file.bytes === file.bytes;
+    const copies = certain.filter(isCopy);
+    const second = usable.find((one) => one !== taken && !copies.includes(one));
     return {
       kind: 'certain',
-      mediaFileId: taken.file.id,
-      grounds: groundsOf(identified.marks, rules)!,
-      second: second ? margin(taken, second, rules) : null,
-      copies: copies.map((c) => c.file.id),
+      mediaFileId: file.id,
+      grounds: groundsIn(identified.seen)!,
+      second: second ? margin(taken, second) : null,
+      copies: copies.map(({ c }) => c.file.id),
     };
   }
   if (certain.length > 1) return ask('several', 'possible', certain, null);
-  const worthAsking = usable.filter((c) => isPlausible(c.marks, rules));
+  const worthAsking = usable.filter(({ seen }) => isPlausible(seen));
   // Of another reel is only asked about where nothing of the right one, or of none, is worth asking about.
-  const ofReel = worthAsking.filter((c) => verdictUnder(rules, c.marks, 'reel') !== 'differs');
+  const ofReel = worthAsking.filter(({ seen }) => verdictIn(seen, 'reel') !== 'differs');
   const plausible = ofReel.length > 0 ? ofReel : worthAsking;
-  const leaders = plausible.filter((c) => !plausible.some((other) => other !== c && beats(other, c, rules)));
+  const leaders = plausible.filter((one) => !plausible.some((other) => other !== one && beats(other, one)));
   if (leaders.length === 1) {
     const leader = leaders[0]!;
-    const second = plausible.find((c) => c !== leader);
-    const likely = isLikely(leader.marks, rules);
-    return ask(
-      'not-enough-known',
-      likely ? 'likely' : 'possible',
-      leaders,
-      second ? margin(leader, second, rules) : null,
-    );
+    const second = plausible.find((one) => one !== leader);
+    const certainty = isLikely(leader.seen) ? 'likely' : 'possible';
+    return ask('not-enough-known', certainty, leaders, second ? margin(leader, second) : null);
   }
   if (leaders.length > 1) return ask('several', 'possible', leaders, null);
-  const refused = candidates.find((c) => isRefused(c.marks, rules) && isNamesake(c.marks, rules));
+  const refused = candidates.find(({ c, seen }) => isRefusedUnder(bits, seen) && isNamesake(c.marks, seen));
   return refused
-    ? { kind: 'refused', mediaFileId: refused.file.id, differs: refusedFor(refused.marks, rules) }
+    ? { kind: 'refused', mediaFileId: refused.c.file.id, differs: refusedIn(bits, refused.seen) }
     : { kind: 'nothing' };
 }
 
 const ask = (
   reason: AskReason,
   certainty: 'likely' | 'possible',
-  candidates: readonly Candidate<FileInHand>[],
+  candidates: readonly Pick<Seen, 'c'>[],
   second: Margin | null,
-): Decision => ({ kind: 'ask', certainty, reason, mediaFileIds: candidates.map((c) => c.file.id), second });
+): Decision => ({ kind: 'ask', certainty, reason, mediaFileIds: candidates.map(({ c }) => c.file.id), second });
 
 /** Several certain files that are one recording in several forms: the recording is certain. */
-const oneRecording = (certain: readonly Candidate<FileInHand>[]): Candidate<FileInHand> | undefined =>
-  certain.length > 1 && certain.every((c) => c.form) ? certain[0] : undefined;
+const oneRecording = (certain: readonly Seen[]): Seen | undefined =>
+  certain.length > 1 && certain.every(({ c }) => c.form) ? certain[0] : undefined;
 
 /** The form that the project works with, where the recording is here in it; else as it was identified. */
-function inForm(
-  identified: Candidate<FileInHand>,
-  usable: readonly Candidate<FileInHand>[],
-  preferred: Form,
-): Candidate<FileInHand> {
-  if (!identified.form || identified.form === preferred) return identified;
-  const inPreferred = usable.filter((c) => c.form === preferred);
+function inForm(identified: Seen, usable: readonly Seen[], preferred: Form): Seen {
+  if (!identified.c.form || identified.c.form === preferred) return identified;
+  const inPreferred = usable.filter(({ c }) => c.form === preferred);
   return inPreferred.length > 0 ? nearest(inPreferred) : identified;
 }
 
 /** Of files with the same bytes any is right; the one whose folders agree most is where a person would look. */
-const nearest = (candidates: readonly Candidate<FileInHand>[]) =>
-  candidates.reduce((best, c) => (c.levels > best.levels ? c : best));
+const nearest = (candidates: readonly Seen[]): Seen =>
+  candidates.reduce((best, one) => (one.c.levels > best.c.levels ? one : best));
 
-const margin = (first: Candidate<FileInHand>, second: Candidate<FileInHand>, rules: MatchRules): Margin => ({
-  mediaFileId: second.file.id,
-  behindIn: attributes.filter((a) => difference(first, second, a, rules) > 0),
+const margin = (first: Seen, second: Seen): Margin => ({
+  mediaFileId: second.c.file.id,
+  behindIn: attributes.filter((a) => difference(first, second, a) > 0),
 });
 
 /** Whether the rules look at this file at all. */
@@ -184,24 +183,19 @@ export function isSearched(
 }
 
 /** Its name is the clip's, but for case and extension. */
-const isNamesake = (marks: Marks, rules: MatchRules): boolean =>
-  verdictIn(marks, 'name') === 'agrees' || verdictUnder(rules, marks, 'name') === 'agrees';
+const isNamesake = (marks: Marks, seen: Marks): boolean =>
+  verdictIn(marks, 'name') === 'agrees' || verdictIn(seen, 'name') === 'agrees';
 
-/** Worth a person's look: not refused, or refused although its name agrees, which asks for an explanation. */
-export const isWorthShowing = (marks: Marks, rules: MatchRules): boolean =>
-  !isRefused(marks, rules) || isNamesake(marks, rules);
-
-const differsIn = (marks: Marks, rules: MatchRules, attribute: Attribute): boolean =>
-  rules.weights[attribute] === 'must' &&
-  // A name that must agree is refused for anything less: that is what "must" says of names.
-  (attribute === 'name'
-    ? verdictUnder(rules, marks, 'name') !== 'agrees' && verdictIn(marks, 'name') !== 'unknown'
-    : verdictIn(marks, attribute) === 'differs');
-const isRefused = (marks: Marks, rules: MatchRules): boolean => attributes.some((a) => differsIn(marks, rules, a));
+const refusedIn = (bits: RuleBits, seen: Marks): Attribute[] =>
+  attributes.filter((a) => isRefusedUnder({ ...bits, must: ruleBitOf(bits, a) }, seen));
+const ruleBitOf = ({ must }: RuleBits, attribute: Attribute): number =>
+  must & (1 << (attributes.indexOf(attribute) * 2));
 
 /** The attributes that must agree and differ. */
-export const refusedFor = (marks: Marks, rules: MatchRules): Attribute[] =>
-  attributes.filter((a) => differsIn(marks, rules, a));
+export function refusedFor(marks: Marks, rules: MatchRules): Attribute[] {
+  const bits = ruleBits(rules);
+  return refusedIn(bits, marksUnder(bits, marks));
+}
 
 /** A difference in any of these, where it counts, keeps a link from being certain. Names and folders may differ. */
 const speakingAgainst: readonly Attribute[] = [
@@ -218,73 +212,69 @@ const speakingAgainst: readonly Attribute[] = [
 const renditionMarks: readonly Attribute[] = ['rate', 'raster'];
 
 /** What identifies the recording, or null when nothing does or something that counts speaks against it. */
-export function groundsOf(marks: Marks, rules: MatchRules): Grounds | null {
-  const says = (attribute: Attribute): Verdict => verdictUnder(rules, marks, attribute);
-  if (speakingAgainst.some((a) => says(a) === 'differs')) return null;
-  if (says('content') === 'agrees') return 'content';
-  if (renditionMarks.some((a) => says(a) === 'nearly' || says(a) === 'differs')) return null;
-  const [name, reel] = [says('name'), says('reel')];
-  if (says('timecode') !== 'agrees') return null;
-  const length = says('length');
+export const groundsOf = (marks: Marks, rules: MatchRules): Grounds | null =>
+  groundsIn(marksUnder(ruleBits(rules), marks));
+
+function groundsIn(seen: Marks): Grounds | null {
+  if (speakingAgainst.some((a) => verdictIn(seen, a) === 'differs')) return null;
+  if (verdictIn(seen, 'content') === 'agrees') return 'content';
+  if (renditionMarks.some((a) => verdictIn(seen, a) === 'nearly' || verdictIn(seen, a) === 'differs')) return null;
+  if (verdictIn(seen, 'timecode') !== 'agrees') return null;
+  const [name, reel, length] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'length')];
   if (length === 'agrees') {
     if (name === 'agrees') return 'name-timecode-length';
     return reel === 'agrees' ? 'reel-timecode-length' : null;
   }
   // A list states no length of the media, so all three that it does state are asked for.
-  return name === 'agrees' && (reel === 'agrees' || reel === 'nearly') && length === 'unknown'
-    ? 'name-reel-timecode'
-    : null;
+  const isStated = name === 'agrees' && (reel === 'agrees' || reel === 'nearly');
+  return isStated && length === 'unknown' ? 'name-reel-timecode' : null;
 }
 
 /** Worth asking about: the name or the reel with its timecode speaks for it. */
-function isPlausible(marks: Marks, rules: MatchRules): boolean {
-  const says = (attribute: Attribute) => verdictUnder(rules, marks, attribute);
-  if (says('content') === 'agrees') return true;
-  const [name, reel, timecode] = [says('name'), says('reel'), says('timecode')];
+function isPlausible(seen: Marks): boolean {
+  if (verdictIn(seen, 'content') === 'agrees') return true;
+  const [name, reel, timecode] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'timecode')];
   if (name === 'agrees') return reel !== 'differs' || timecode !== 'differs';
   if (name === 'nearly') return reel !== 'differs';
   return (
     (reel === 'agrees' && (timecode === 'agrees' || timecode === 'nearly')) ||
-    (timecode === 'agrees' && says('length') === 'agrees' && reel !== 'differs')
+    (timecode === 'agrees' && verdictIn(seen, 'length') === 'agrees' && reel !== 'differs')
   );
 }
 
 /** Nothing that counts differs, and at least one thing beside the name, or reel and timecode, speaks for it. */
-function isLikely(marks: Marks, rules: MatchRules): boolean {
-  const says = (attribute: Attribute) => verdictUnder(rules, marks, attribute);
-  if (attributes.some((a) => a !== 'name' && a !== 'folder' && a !== 'date' && says(a) === 'differs')) return false;
-  const [name, reel, timecode, length] = [says('name'), says('reel'), says('timecode'), says('length')];
-  if (says('content') === 'agrees') return true;
+function isLikely(seen: Marks): boolean {
+  if (attributes.some((a) => !mayDiffer.includes(a) && verdictIn(seen, a) === 'differs')) return false;
+  const [name, reel, timecode] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'timecode')];
+  if (verdictIn(seen, 'content') === 'agrees') return true;
   if (name === 'agrees' || name === 'nearly')
     return (
       timecode === 'agrees' ||
-      length === 'agrees' ||
-      (name === 'agrees' && (timecode === 'nearly' || reel === 'agrees' || says('kind') === 'agrees'))
+      verdictIn(seen, 'length') === 'agrees' ||
+      (name === 'agrees' && (timecode === 'nearly' || reel === 'agrees' || verdictIn(seen, 'kind') === 'agrees'))
     );
   return reel === 'agrees' && timecode === 'agrees';
 }
+const mayDiffer: readonly Attribute[] = ['name', 'folder', 'date'];
 
 const rank: Readonly<Record<Verdict, number>> = { agrees: 3, nearly: 2, unknown: 1, differs: 0 };
 /** The one of two files that was written on another day is no worse: copies lose their dates. */
 const compared: readonly Attribute[] = attributes.filter((a) => a !== 'date');
 
-function difference(
-  a: Candidate<FileInHand>,
-  b: Candidate<FileInHand>,
-  attribute: Attribute,
-  rules: MatchRules,
-): number {
-  if (rules.weights[attribute] === 'ignored') return 0;
-  return attribute === 'folder'
-    ? a.levels - b.levels
-    : rank[verdictUnder(rules, a.marks, attribute)] - rank[verdictUnder(rules, b.marks, attribute)];
+function difference(a: Seen, b: Seen, attribute: Attribute): number {
+  // Where folders are ignored, both are unknown there.
+  if (attribute === 'folder')
+    return verdictIn(a.seen, 'folder') === 'unknown' && verdictIn(b.seen, 'folder') === 'unknown'
+      ? 0
+      : a.c.levels - b.c.levels;
+  return rank[verdictIn(a.seen, attribute)] - rank[verdictIn(b.seen, attribute)];
 }
 
 /** Whether `a` is better than `b` in something that counts and worse in nothing. */
-function beats(a: Candidate<FileInHand>, b: Candidate<FileInHand>, rules: MatchRules): boolean {
+function beats(a: Seen, b: Seen): boolean {
   let better = false;
   for (const attribute of compared) {
-    const by = difference(a, b, attribute, rules);
+    const by = difference(a, b, attribute);
     if (by < 0) return false;
     if (by > 0) better = true;
   }
@@ -321,7 +311,7 @@ function settleClaims<C extends ClipInHand, F extends FileInHand>(
   }
   return decided.map((entry) =>
     losers.has(entry.clip.id) && entry.decision.kind === 'certain'
-      ? { ...entry, decision: ask('contested', 'possible', [chosenOf(entry, entry.decision.mediaFileId)], null) }
+      ? { ...entry, decision: ask('contested', 'possible', [{ c: chosenOf(entry, entry.decision.mediaFileId) }], null) }
       : entry,
   );
 }

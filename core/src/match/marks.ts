@@ -34,15 +34,38 @@ export const verdictIn = (marks: Marks, attribute: Attribute): Verdict => verdic
 
 export const verdictsIn = (marks: Marks): Verdict[] => attributes.map((attribute) => verdictIn(marks, attribute));
 
-/** The verdict as the rules take it: ignored attributes say nothing, and three options turn "nearly" into "agrees". */
-export function verdictUnder(rules: MatchRules, marks: Marks, attribute: Attribute): Verdict {
-  if (rules.weights[attribute] === 'ignored') return 'unknown';
-  const verdict = verdictIn(marks, attribute);
-  if (attribute === 'name') {
-    const grade = nameGrades[marks >> gradeShift];
-    if (grade === 'case') return rules.ignoreCase ? 'agrees' : 'nearly';
-    if (grade === 'extension' && rules.ignoreExtension) return 'agrees';
+/** Rules taken apart into bits, so that asking them costs no more than the marks do. Made once for many clips. */
+export type RuleBits = { readonly shown: number; readonly must: number; readonly rules: MatchRules };
+
+export function ruleBits(rules: MatchRules): RuleBits {
+  let [shown, must] = [0, 0];
+  for (const attribute of attributes) {
+    if (rules.weights[attribute] !== 'ignored') shown |= 3 << position[attribute];
+    if (rules.weights[attribute] === 'must') must |= 1 << position[attribute];
   }
-  if (attribute === 'rate' && verdict === 'nearly' && rules.acrossRates) return 'agrees';
-  return verdict;
+  return { shown, must, rules };
 }
+
+/**
+ * Marks as the rules take them, to be read with `verdictIn`: ignored attributes say nothing, and three options turn
+ * "nearly" into "agrees".
+ */
+export function marksUnder({ shown, rules }: RuleBits, marks: Marks): Marks {
+  let seen = marks & shown;
+  const grade = nameGrades[marks >> gradeShift];
+  if (grade === 'case' && (shown & 3) !== 0) seen = (seen & ~3) | (rules.ignoreCase ? codes.agrees : codes.nearly);
+  if (grade === 'extension' && rules.ignoreExtension && (shown & 3) !== 0) seen = (seen & ~3) | codes.agrees;
+  if (rules.acrossRates && verdictIn(seen, 'rate') === 'nearly')
+    seen = (seen & ~(3 << position.rate)) | (codes.agrees << position.rate);
+  return seen;
+}
+
+/** Whether anything that must agree differs. A name that must agree is refused for anything less. */
+export function isRefusedUnder({ must }: RuleBits, seen: Marks): boolean {
+  const nameMust = (must & 1) !== 0 && (seen & 3) !== codes.unknown && (seen & 3) !== codes.agrees;
+  return nameMust || (seen & (seen >> 1) & must & ~1) !== 0;
+}
+
+/** The verdict as the rules take it, for one look. */
+export const verdictUnder = (rules: MatchRules, marks: Marks, attribute: Attribute): Verdict =>
+  verdictIn(marksUnder(ruleBits(rules), marks), attribute);

@@ -1,10 +1,13 @@
-import { countingRate } from '../model/media.ts';
+import { countingRate, sourceRange } from '../model/media.ts';
+import { commonTailOfKeys } from '../paths/displacement.ts';
 import { nameTokens, shortReelKey, splitExtension } from '../paths/names.ts';
 import { nominalRate, type Rate } from '../time/rate.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 
 /** A key that more files share than this says nothing about any of them. */
 const mostPerKey = 200;
+/** As many candidates as are weighed for one clip. */
+const mostWeighed = 12;
 /** A file of a reel, in whole milliseconds of timecode: near enough for finding, never for judging. */
 type OnReel = { readonly start: number; readonly end: number; readonly file: PreparedFile };
 
@@ -103,7 +106,7 @@ export class CandidateIndex {
     // What is merely alike is worth a look only where nothing better was found.
     if (found.length === 0) take(this.#byOutline.get(outline(clip.tokens)));
     if (found.length === 0 && clip.known?.sizeInBytes) take(this.#bySize.get(clip.known.sizeInBytes));
-    return found;
+    return found.length > mostWeighed ? likeliest(clip, found) : found;
   }
 
   /** Files whose stem contains the clip's, found by the rarest of its word pairs: names with something added. */
@@ -118,6 +121,36 @@ export class CandidateIndex {
     if (!rarest || rarest.length > mostPerKey) return [];
     return rarest.filter((file) => file.stemKey.includes(clip.stemKey));
   }
+}
+
+/**
+ * The likeliest of very many, by what can be told at a glance. What is left out is no likelier than what stays, so that
+ * leaving it out never makes a file look unrivalled.
+ */
+function likeliest(clip: PreparedClip, files: readonly PreparedFile[]): PreparedFile[] {
+  const { available } = clip.clip;
+  const glance = (file: PreparedFile): number => {
+    const { facts, fingerprint, fullHash } = file.file;
+    let worth = commonTailOfKeys(clip.folderKeys, file.folderKeys) / 32 + (clip.stemKey === file.stemKey ? 1 : 0);
+    const isSame = (a: string | null | undefined, b: string | null) => b !== null && a === b;
+    if (isSame(clip.known?.fullHash, fullHash) || isSame(clip.known?.fingerprint, fingerprint)) worth += 16;
+    // What has not been read may be anything.
+    if (!facts) return worth + 12;
+    if (clip.reelKey && file.reelKey) worth += clip.reelKey.slice(0, 8) === file.reelKey.slice(0, 8) ? 3 : -1;
+    const held = sourceRange(facts, clip.clip.rate);
+    const wanted = available ?? clip.wanted;
+    if (!held || !wanted) return worth;
+    // A frame of rounding is what counting samples costs.
+    if (available && Math.abs(held.start - available.start) <= 1) worth += 3;
+    else if (held.start <= wanted.start && held.end >= wanted.end) worth += 2;
+    if (available && Math.abs(held.end - held.start - (available.end - available.start)) <= 1) worth += 2;
+    return worth;
+  };
+  return files
+    .map((file) => ({ file, worth: glance(file) }))
+    .sort((a, b) => b.worth - a.worth)
+    .slice(0, mostWeighed)
+    .map((entry) => entry.file);
 }
 
 /** Numbers whole, of words their first letter: what a slip of the hand leaves of a name. */

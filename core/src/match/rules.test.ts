@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { nothingKnown, type Known } from '../model/known.ts';
 import type { MediaFile } from '../model/media.ts';
 import { rate } from '../time/rate.ts';
-import { buildClip, buildFile, buildPlace, placeId } from '../testing/build.ts';
+import { buildClip, buildFile, buildPlace, fileId, placeId } from '../testing/build.ts';
 import type { Form } from './forms.ts';
 import { match } from './match.ts';
 import { packMarks, verdictIn, verdictsIn, verdictUnder } from './marks.ts';
@@ -178,6 +178,30 @@ describe('decisions under rules', () => {
     expect(decideOn(files, { within })).toMatchObject({ kind: 'certain', mediaFileId: files[1]!.id });
     expect(decideOn(files, { within: [{ placeId: placeId('KILN_B'), folder: 'tw' }] }).kind).toBe('nothing');
     expect(decideOn(files, { kinds: ['sound'] }).kind).toBe('nothing');
+  });
+
+  test('of very many namesakes the likeliest is found, be it the last', () => {
+    const namesakes = Array.from({ length: 90 }, (_, i) =>
+      buildFile(`KILN_B/roll_${i}/T01.wav`, {
+        kind: 'sound',
+        rate: null,
+        raster: null,
+        timecodeSource: 'time-reference',
+        start: (3600 + i * 60) * 48_000,
+        length: 8 * 48_000,
+        reel: null,
+      }),
+    );
+    const start = (3600 + 89 * 60) * 25;
+    const clip = buildClip('/Volumes/OLD/roll/T01.wav', {
+      kind: 'sound',
+      raster: null,
+      available: { start, end: start + 200 },
+      used: [{ start, end: start + 50 }],
+    });
+    expect(decideOn(namesakes, {}, clip)).toMatchObject({ kind: 'certain', mediaFileId: namesakes[89]!.id });
+    const twin = { ...namesakes[89]!, id: fileId('twin'), folder: 'roll_twin' };
+    expect(decideOn([...namesakes, twin], {}, clip)).toMatchObject({ kind: 'ask', reason: 'several' });
   });
 
   test('the margin says in what the next best is behind', () => {
