@@ -39,9 +39,11 @@ export async function benchTruth(sizes: readonly (readonly [number, number, numb
     );
   }
   const [first, last] = [medians[0]!, medians.at(-1)!];
-  const exponent = Math.log(last.median / first.median) / Math.log(last.n / first.n);
-  say(`\nTime grows with clips + files to the power of ${exponent.toFixed(2)} (1 is linear).`);
-  await benchRules();
+  if (medians.length > 1) {
+    const exponent = Math.log(last.median / first.median) / Math.log(last.n / first.n);
+    say(`\nTime grows with clips + files to the power of ${exponent.toFixed(2)} (1 is linear).`);
+    await benchRules();
+  }
 }
 
 const usual = [

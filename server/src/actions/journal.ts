@@ -1,5 +1,14 @@
 import type { About, Act, History, HistoryChange } from '@legame/core/contract';
-import { formatRate, nameKey, type ClipId, type Interpretation, type MediaFileId, type ProjectId } from '@legame/core';
+import {
+  formatRate,
+  formatTimecode,
+  nameKey,
+  type ClipId,
+  type Interpretation,
+  type MediaFileId,
+  type ProjectId,
+  type Rate,
+} from '@legame/core';
 import type { Transaction } from '../db/database.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import { clipStore, type ClipRecord, type LinkRecord, type SetAside } from '../stores/clips.ts';
@@ -188,6 +197,7 @@ export async function historyChanges(
     placeStore.listPlaces(db),
   ]);
   const clipNames = new Map(clips.map((c) => [c.id, c.name]));
+  const rates = new Map(clips.map((c) => [c.id, c.asStated.rate]));
   const placeNames = new Map(places.map((p) => [p.id, p.name]));
   const filePaths = new Map(
     files.map((f) => [f.id, [placeNames.get(f.placeId), f.folder, f.name].filter(Boolean).join('/')]),
@@ -209,7 +219,12 @@ export async function historyChanges(
       case 'pin':
         return { clipName, what: 'pin', before: change.before ? 'pinned' : '', after: change.after ? 'pinned' : '' };
       case 'interpret':
-        return { clipName, what: 'interpret', before: readText(change.before), after: readText(change.after) };
+        return {
+          clipName,
+          what: 'interpret',
+          before: readText(change.before, rates.get(change.clipId)),
+          after: readText(change.after, rates.get(change.clipId)),
+        };
       case 'decline': {
         const [before, after] = change.back ? [path(change.mediaFileId), ''] : ['', path(change.mediaFileId)];
         return { clipName, what: 'decline', before, after };
@@ -227,15 +242,19 @@ export async function historyChanges(
 
 const asideText = (aside: SetAside | null): string =>
   aside ? [aside.as, aside.reason].filter(Boolean).join(': ') : '';
-const readText = (read: Interpretation | null): string =>
-  read
-    ? [
-        read.countedAt && `at ${formatRate(read.countedAt)}`,
-        `${read.shiftInFrames >= 0 ? '+' : ''}${read.shiftInFrames} frames`,
-      ]
-        .filter(Boolean)
-        .join(', ')
-    : '';
+/** A reading as a person says it: the rate, and the shift as a signed timecode. */
+function readText(read: Interpretation | null, stated: Rate | undefined): string {
+  if (!read) return '';
+  const rate = read.countedAt ?? stated;
+  const shift = rate && formatTimecode(Math.abs(read.shiftInFrames), rate);
+  return [
+    read.countedAt && `at ${formatRate(read.countedAt)}`,
+    read.shiftInFrames !== 0 &&
+      `${read.shiftInFrames < 0 ? '−' : '+'}${shift ?? `${Math.abs(read.shiftInFrames)} frames`}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
 
 /** Gives the present state of a project's links a name, to return to. */
 export async function setCheckpoint({ db }: Pick<Context, 'db'>, projectId: ProjectId, name: string): Promise<History> {

@@ -312,6 +312,13 @@ describe('the way back', () => {
       ['pin', 'done'],
     ]);
     const changes = await get<HistoryChange[]>(`/projects/${projectId}/history/${entries[1]!.id}`);
+    const mend = entries.find((e) => e.verb === 'mend' && e.state === 'done')!;
+    expect(await get<HistoryChange[]>(`/projects/${projectId}/history/${mend.id}`)).toContainEqual({
+      clipName: 'pipe',
+      what: 'interpret',
+      before: '',
+      after: '+14:00:00:00',
+    });
     expect(changes[0]).toMatchObject({ what: 'set-aside', before: '', after: 'waived: a slate' });
     expect(await act(`/checkpoints/${history.checkpoints[0]!.id}/return`)).toMatchObject({ verb: 'return' });
     expect(await decided()).toEqual(before);

@@ -43,12 +43,22 @@ function shared(mine: readonly string[], theirs: readonly string[]): boolean[] {
   return kept;
 }
 
+/** Pieces of `mine` that stand at the same place in `theirs`, counted from either end: fields of a timecode, letters. */
+function sharedEnds(mine: readonly string[], theirs: readonly string[]): boolean[] {
+  const bare = (piece: string | undefined) => piece?.replace(/[/:–]$/, '');
+  let [head, tail] = [0, 0];
+  const shortest = Math.min(mine.length, theirs.length);
+  while (head < shortest && bare(mine[head]) === bare(theirs[head])) head += 1;
+  while (tail < shortest - head && bare(mine.at(-1 - tail)) === bare(theirs.at(-1 - tail))) tail += 1;
+  return mine.map((_, i) => i < head || i >= mine.length - tail);
+}
+
 /** The parts of `text` that are not in `other`, marked. Compared by folder, or by field; plain words by letter. */
 export function MarkedDifference({ text, other }: { text: string; other: string }) {
   const isStructured = /[/:]/.test(text + other);
   const pieces = (value: string) => (isStructured ? value.split(/(?<=[/:–])/) : [...value]);
   const mine = pieces(text);
-  const kept = shared(mine, pieces(other));
+  const kept = (text + other).includes('/') ? shared(mine, pieces(other)) : sharedEnds(mine, pieces(other));
   const runs: { isKept: boolean; pieces: string[] }[] = [];
   mine.forEach((piece, i) => {
     const last = runs.at(-1);

@@ -118,7 +118,7 @@ export function HistoryView() {
                 <button
                   type="button"
                   aria-current={e === entry}
-                  className={`line-b grid w-full grid-cols-[132px_minmax(0,1fr)_auto] items-baseline gap-3 px-3 py-1.5 text-left ${e === entry ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${e.state === 'done' ? '' : 'text-quiet'}`}
+                  className={`line-b grid w-full grid-cols-[176px_minmax(0,1fr)_auto] items-baseline gap-3 px-3 py-1.5 text-left ${e === entry ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${e.state === 'done' ? '' : 'text-quiet'}`}
                   onClick={() => setShown(e.id)}
                 >
                   <span className="font-mono text-[12px]! text-quiet">{when(e.madeAt)}</span>
