@@ -173,6 +173,8 @@ export const clipRowSchema = z.object({
   status: statusSchema,
   why: whySchema.nullable(),
   decision: z.enum(['certain', 'ask', 'refused', 'nothing', 'not-matched-yet']),
+  /** How sure the candidate is; null where there is none, or only a refused one. */
+  certainty: z.enum(['certain', 'likely', 'possible']).nullable(),
   tied: foundSchema.extend({ by: linkMakerSchema }).nullable(),
   candidate: foundSchema.nullable(),
   candidates: z.int(),

@@ -218,6 +218,7 @@ export function clipRow(
         ? (clip.proposal?.why ?? null)
         : null,
     decision: decision?.kind ?? 'not-matched-yet',
+    certainty: decision?.kind === 'certain' ? 'certain' : decision?.kind === 'ask' ? decision.certainty : null,
     tied: tied ? { ...found(tied.file, tied.place), by: tied.by } : null,
     candidate: best ? found(best, project.places.get(best.placeId)) : null,
     candidates: clip.proposal?.candidates.length ?? 0,

@@ -2,6 +2,7 @@ import type { BaseLogger } from 'pino';
 import type { PlaceId } from '@legame/core';
 import { startIndexOf } from '../actions/placeStates.ts';
 import type { Database } from '../db/database.ts';
+import { lookAt } from '../places/presence.ts';
 import { PlaceWatcher } from '../places/watch.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
@@ -13,11 +14,11 @@ const mostAlone = 4;
 /** Watches the folders of all places that are there and quick, and has changed ones indexed. */
 export function watchPlaces(db: Database, log: BaseLogger): { stop: () => void } {
   const watchers = new Map<PlaceId, { watcher: PlaceWatcher; path: string; indexedAt: number }>();
-  const index = (place: PlaceRecord, folders: string[]) => {
+  const index = async (place: PlaceRecord, folders: string[]) => {
+    // A drive that is being unplugged changes too; what is gone is looked at when it comes back.
+    if (!(await lookAt(place.path)).there) return;
     const chosen = folders.length > mostAlone ? [''] : folders;
-    Promise.all(chosen.map((folder) => startIndexOf(db, place, folder))).catch((error: unknown) =>
-      log.warn(error, 'a change was not indexed'),
-    );
+    await Promise.all(chosen.map((folder) => startIndexOf(db, place, folder)));
   };
   const look = async () => {
     const places = new Map((await placeStore.listPlaces(db)).map((p) => [p.id, p]));
@@ -31,7 +32,9 @@ export function watchPlaces(db: Database, log: BaseLogger): { stop: () => void }
       // A slow share is not asked for more than it must be.
       if (!place.there || place.slow || !place.indexedAt) continue;
       const known = watchers.get(place.id) ?? {
-        watcher: new PlaceWatcher(place.path, (folders) => index(place, folders)),
+        watcher: new PlaceWatcher(place.path, (folders) => {
+          index(place, folders).catch((error: unknown) => log.warn(error, 'a change was not indexed'));
+        }),
         path: place.path,
         indexedAt: 0,
       };

@@ -1,3 +1,4 @@
+import { Clock, Pin } from 'lucide-react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type MouseEvent } from 'react';
 import type { ClipRow } from '@legame/core/contract';
@@ -109,8 +110,12 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
                   <StatusMark status={row.status.status} />
                 </span>
                 <span className="min-w-0">
-                  <span className="block truncate font-mono" title={row.fileName}>
-                    {row.fileName}
+                  <span className="flex min-w-0 items-center gap-1 font-mono" title={row.fileName}>
+                    <span className="truncate">{row.fileName}</span>
+                    {row.pinned && <Pin size={12} className="shrink-0" role="img" aria-label="pinned" />}
+                    {row.interpreted && (
+                      <Clock size={12} className="shrink-0" role="img" aria-label="timecode read otherwise" />
+                    )}
                   </span>
                   <span className="flex min-w-0 gap-1.5 text-[12px] text-quiet">
                     {row.reel && <span className="shrink-0 font-mono">{row.reel}</span>}
@@ -197,7 +202,7 @@ function Found({ row }: { row: ClipRow }) {
         {found.name}
       </span>
       <span className="flex min-w-0 gap-1.5 text-[12px] text-quiet">
-        {!row.tied && <span className="shrink-0">{row.decision === 'certain' ? 'certain:' : 'likely:'}</span>}
+        {!row.tied && <span className="shrink-0">{row.certainty ?? 'refused'}:</span>}
         <PathText path={foundPath(row)} />
       </span>
     </span>

@@ -26,6 +26,7 @@ function row(n: number, fileName: string, status: StatusName, more: Partial<Clip
     status: statusOf(status),
     why: null,
     decision: 'nothing',
+    certainty: null,
     tied: null,
     candidate: null,
     candidates: 0,
