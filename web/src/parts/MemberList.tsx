@@ -1,8 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import type { Member } from '@legame/core/contract';
-import { listWords } from '../words/statuses.ts';
-import { attributeWords } from '../words/statuses.ts';
+import { attributeWords, listWords } from '../words/statuses.ts';
 import { EvidenceStrip } from './EvidenceStrip.tsx';
 
 const rowHeight = 44;
@@ -61,7 +60,7 @@ export function MemberList({
                   className={`block truncate text-[12px] ${m.fits ? 'text-quiet' : 'text-missing'}`}
                   title={m.file ? `${path}/${m.file.name}` : ''}
                 >
-                  {m.fits ? `→ ${m.file?.name ?? ''}` : reason(m)}
+                  {m.fits ? `→ ${m.file?.name === m.clipName ? path : (m.file?.name ?? '')}` : reason(m)}
                 </span>
               </span>
               {m.verdicts && <EvidenceStrip verdicts={m.verdicts} />}
