@@ -161,6 +161,39 @@ describe('timecode that stands apart', () => {
   });
 });
 
+test('two takes of one name and length, both counted otherwise: nothing is linked, unless one lies where the edit says', () => {
+  const [clip] = takes('/Volumes/OLD/day1', 1, () => ({
+    reel: null,
+    available: { start: 0, end: 200 },
+    used: [{ start: 20, end: 100 }],
+  }));
+  const files = ['KILN_A/one', 'KILN_B/two'].flatMap((folder, n) =>
+    filesOf(folder, 1, () => ({ reel: null, start: 90_000 + n * 5000 })),
+  );
+  const dark = allDark({ clips: [asInput(clip!)], files, places, rules: defaultRules });
+  expect(findCauses(dark, defaultRules).flatMap((c) => c.links)).toEqual([]);
+  const tied = dark.map((d) => ({ ...d, status: 'changed' as const, tiedTo: files[1]!.id }));
+  expect(findCauses(tied, defaultRules).flatMap((c) => c.links)).toMatchObject([
+    { mediaFileId: files[1]!.id, interpretation: { shiftInFrames: 95_000 } },
+  ]);
+});
+
+test('two recordings of one name never get one file by a cause', () => {
+  const untimed = { kind: 'sound' as const, reel: null, raster: null, available: { start: 0, end: 200 }, used: [] };
+  const clips = ['one', 'two'].map((folder) => buildClip(`/Volumes/OLD/${folder}/vo.wav`, untimed));
+  const file = buildFile('KILN_A/voice/vo.wav', {
+    kind: 'sound',
+    rate: null,
+    raster: null,
+    reel: null,
+    timecodeSource: 'none',
+    start: 0,
+    length: 200 * 1920,
+  });
+  expect(causesOf(clips.slice(0, 1), [file]).flatMap((c) => c.links)).toHaveLength(1);
+  expect(causesOf(clips, [file]).flatMap((c) => c.links)).toEqual([]);
+});
+
 test('what may lie in either of the same two folders is one question for all', () => {
   const clips = takes('/Volumes/OLD/day1', 3, () => ({ reel: null }));
   const files = ['KILN_A/one', 'KILN_B/two'].flatMap((folder) => filesOf(folder, 3, () => ({ reel: null })));

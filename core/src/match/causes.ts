@@ -5,7 +5,7 @@ import { nameKey } from '../paths/names.ts';
 import { isRenamed, renamingKey, renamingOf, type Renaming } from '../paths/renaming.ts';
 import { formatRate, type Rate } from '../time/rate.ts';
 import { cover } from './cover.ts';
-import { refusedFor, type Decided } from './decide.ts';
+import { refusedFor, sameRecording, type Decided } from './decide.ts';
 import { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
 import type { Why } from './explain.ts';
 import { verdictIn } from './marks.ts';
@@ -227,12 +227,22 @@ function displacedMember(dark: DarkClip, rules: MatchRules): Found | null {
   )
     return found(byId(decision.mediaFileIds[0]!), 'likely', null);
   // Refused, but for its timecode or the rate it was read at alone: perhaps the same recording, counted otherwise.
-  for (const candidate of candidates) {
+  const counted = candidates.flatMap((candidate) => {
     const timecode = isOtherwiseAlike(candidate) ? timecodeApart(clip, candidate) : null;
-    if (!timecode) continue;
-    const excused = timecode.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : ['timecode'];
-    if (refusedFor(candidate.marks, rules).every((a) => excused.includes(a)))
-      return found(candidate, 'borne-out', timecode);
+    const excused = timecode?.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : ['timecode'];
+    const fits = timecode && refusedFor(candidate.marks, rules).every((a) => excused.includes(a));
+    return fits ? [{ candidate, timecode }] : [];
+  });
+  if (counted.length > 0) {
+    // Several takes of one name and length, counted otherwise: without the reel, or the very path, nothing tells which.
+    const ofReel = counted.filter(({ candidate }) => verdictIn(candidate.marks, 'reel') === 'agrees');
+    const pool = ofReel.length > 0 ? ofReel : counted;
+    const { candidate, timecode } = pool.find((p) => p.candidate.file.id === dark.tiedTo) ?? pool[0]!;
+    const { bytes } = candidate.file;
+    const isTheOne =
+      candidate.file.id === dark.tiedTo ||
+      pool.every((p) => p.candidate === candidate || (bytes !== null && p.candidate.file.bytes === bytes));
+    return found(candidate, isTheOne ? 'borne-out' : 'near', timecode);
   }
   if (decision.kind === 'ask' && decision.reason === 'not-enough-known')
     return found(byId(decision.mediaFileIds[0]!), 'near', null);
@@ -272,6 +282,12 @@ function groupDisplaced(
   });
   const list = [...alike.values()].map((group) => ({ ...group, ways: waysApart(group) }));
   const chosen = cover(list.map(({ items, ways }) => ({ weight: items.length, options: ways.map((way) => way.key) })));
+  const claims = new Map<MediaFileId, PreparedClip[]>();
+  for (const { dark, candidate } of found) {
+    const claimants = claims.get(candidate.file.id);
+    if (claimants) claimants.push(dark.decided.clip);
+    else claims.set(candidate.file.id, [dark.decided.clip]);
+  }
   const sizes = new Map<string | null, number>();
   list.forEach(({ items }, i) => sizes.set(chosen[i]!, (sizes.get(chosen[i]!) ?? 0) + items.length));
   return list.flatMap(({ items, ways }, i) => {
@@ -279,7 +295,9 @@ function groupDisplaced(
     return items.map((f) => ({
       key: `apart ${way.key}`,
       kind: (members: readonly Member[]) => displacedKind(members, way.folder),
-      member: memberOf(isBorneOut(f, sizes.get(chosen[i]!)!) ? f : { ...f, strength: 'near' }),
+      member: memberOf(
+        isBorneOut(f, sizes.get(chosen[i]!)!) && !isContested(f, claims) ? f : { ...f, strength: 'near' },
+      ),
     }));
   });
 }
@@ -316,6 +334,10 @@ function waysApart({
   const above = Array.from({ length: Math.max(0, from.length - 1) }, (_, i) => from.slice(0, from.length - 1 - i));
   return [...trees, ...above.map((old) => way(old, to, 'gathered'))];
 }
+
+/** Another recording has a claim to the same file: then no cause gives it to either, unless it is certain. */
+const isContested = ({ dark, candidate, strength }: Found, claims: ReadonlyMap<MediaFileId, readonly PreparedClip[]>) =>
+  strength !== 'certain' && claims.get(candidate.file.id)!.some((other) => !sameRecording(other, dark.decided.clip));
 
 /** A shift that one clip alone shows may be chance; whole hours, and counts from zero, are what people do. */
 const isBorneOut = ({ timecode }: Found, members: number): boolean =>

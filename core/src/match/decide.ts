@@ -309,10 +309,20 @@ function settleClaims<C extends ClipInHand, F extends FileInHand>(
     if (!first.standing && others.some((o) => o.levels === first.levels))
       for (const c of claimants) losers.add(c.clip.id);
   }
+  // What is only likely gives way to whatever of another recording has the file, or is certain of it.
+  for (const { clip, decision } of decided) {
+    if (decision.kind !== 'ask' || decision.certainty !== 'likely') continue;
+    if (byFile.get(decision.mediaFileIds[0]!)?.some((other) => !sameRecording(other.clip, clip))) losers.add(clip.id);
+  }
   return decided.map((entry) =>
-    losers.has(entry.clip.id) && entry.decision.kind === 'certain'
-      ? { ...entry, decision: ask('contested', 'possible', [{ c: chosenOf(entry, entry.decision.mediaFileId) }], null) }
-      : entry,
+    entry.decision.kind === 'ask' && losers.has(entry.clip.id)
+      ? { ...entry, decision: { ...entry.decision, certainty: 'possible', reason: 'contested', second: null } }
+      : losers.has(entry.clip.id) && entry.decision.kind === 'certain'
+        ? {
+            ...entry,
+            decision: ask('contested', 'possible', [{ c: chosenOf(entry, entry.decision.mediaFileId) }], null),
+          }
+        : entry,
   );
 }
 
@@ -320,7 +330,7 @@ const chosenOf = <F extends FileInHand>({ candidates }: { candidates: readonly C
   candidates.find((c) => c.file.id === id)!;
 
 /** Two clips may be one recording seen from two machines; different reels, or equal names in different folders, are not. */
-function sameRecording(a: ClipInHand, b: ClipInHand): boolean {
+export function sameRecording(a: ClipInHand, b: ClipInHand): boolean {
   if (a.reelKey && b.reelKey) return a.reelKey === b.reelKey;
   return a.parentKey === null || b.parentKey === null || a.parentKey === b.parentKey;
 }
