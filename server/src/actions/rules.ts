@@ -5,7 +5,6 @@ import {
   prepareClip,
   prepareFile,
   shippedRuleSets,
-  type MediaFileId,
   type ProjectId,
   type RuleSet,
 } from '@legame/core';
@@ -38,15 +37,12 @@ export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: Proje
     loadProject(db, projectId),
     projectStore.getProject(db, projectId),
   ]);
-  const at = new Map<MediaFileId, number>();
-  for (const { clip } of states)
-    for (const { mediaFileId } of clip.proposal?.candidates ?? [])
-      if (!at.has(mediaFileId)) at.set(mediaFileId, at.size);
-  const files = new Map((await mediaFileStore.listByIds(db, [...at.keys()])).map((f) => [f.id, f]));
-  const usable = (id: MediaFileId) => {
-    const file = files.get(id);
-    return file !== undefined && !file.gone && (places.get(file.placeId)?.there ?? false);
-  };
+  const ids = new Set(states.flatMap(({ clip }) => (clip.proposal?.candidates ?? []).map((c) => c.mediaFileId)));
+  // What went away since matching is no candidate any more.
+  const files = (await mediaFileStore.listByIds(db, [...ids])).filter(
+    (file) => !file.gone && places.get(file.placeId)?.there,
+  );
+  const at = new Map(files.map((file, i) => [file.id, i]));
   return {
     rules,
     preferredForm: project.preferredForm ?? defaultForm,
@@ -59,28 +55,17 @@ export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: Proje
         parentKey,
         isDark: isDark(status.status) && status.status !== 'parked',
         tiedTo: tied?.file.id ?? null,
-        candidates: (clip.proposal?.candidates ?? [])
-          .filter((c) => usable(c.mediaFileId))
-          .map((c): WeighedClips['clips'][number]['candidates'][number] => [
-            at.get(c.mediaFileId)!,
-            c.marks,
-            c.levels,
-            c.form,
-          ]),
+        candidates: (clip.proposal?.candidates ?? []).flatMap(
+          ({ mediaFileId, marks, levels, form }): WeighedClips['clips'][number]['candidates'] => {
+            const file = at.get(mediaFileId);
+            return file === undefined ? [] : [[file, marks, levels, form]];
+          },
+        ),
       };
     }),
-    files: [...at.keys()].map((id) => {
-      const file = files.get(id);
-      const prepared = file && prepareFile(file, '');
-      return {
-        id,
-        placeId: file?.placeId ?? ('' as never),
-        folder: file?.folder ?? '',
-        name: file?.name ?? '',
-        kind: prepared?.kind ?? null,
-        state: prepared?.state ?? 'unusable',
-        bytes: prepared?.bytes ?? null,
-      };
+    files: files.map((file) => {
+      const { id, placeId, folder, kind, state, bytes } = prepareFile(file, '');
+      return { id, placeId, folder, name: file.name, kind, state, bytes };
     }),
   };
 }
