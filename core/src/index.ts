@@ -63,7 +63,15 @@ export {
   type TimecodeSource,
   type Unreadable,
 } from './model/media.ts';
-export { foldersInPlace, pathKeys, placeNames, type PathKeys, type Place, type PlaceNames } from './model/place.ts';
+export {
+  foldersInPlace,
+  pathKeys,
+  PlaceDirectory,
+  placeNames,
+  type PathKeys,
+  type Place,
+  type PlaceNames,
+} from './model/place.ts';
 export type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from './model/ids.ts';
 export {
   columnRoles,
@@ -124,7 +132,7 @@ export type { PackedClip, PackedDocument, PackedFile, ProjectPackage } from './p
 export { decodePercent, folderOf, parseRememberedPath, type RememberedPath } from './paths/remembered.ts';
 export { learnedName } from './paths/learned.ts';
 export { commonTail, displace, displacementOf, type Displacement } from './paths/displacement.ts';
-export { nameKey, nameTokens, reelKey, safeName, shortReelKey, splitExtension } from './paths/names.ts';
+export { compareReels, nameKey, nameTokens, reelForms, reelKey, safeName, splitExtension } from './paths/names.ts';
 export { isRenamed, rename, renamingKey, renamingOf, type Renaming, type StemChange } from './paths/renaming.ts';
 export { findSequences, frameName, leastSequenceLength, sequenceName } from './paths/sequence.ts';
 
@@ -160,14 +168,14 @@ export {
   isSearched,
   refusedFor,
   type AskReason,
-  type Claim,
   type ClipInHand,
   type Decided,
   type Decision,
-  type Grounds,
   type Margin,
   type Weighed,
 } from './match/decide.ts';
+export type { Claim } from './match/claims.ts';
+export type { Grounds } from './match/grounds.ts';
 export { contradicts, explain, type Why } from './match/explain.ts';
 export { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './match/displacement.ts';
 export {

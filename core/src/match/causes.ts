@@ -1,18 +1,17 @@
 import type { Interpretation } from '../model/interpretation.ts';
 import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
-import { commonTailOfKeys } from '../paths/displacement.ts';
 import { nameKey } from '../paths/names.ts';
-import { isRenamed, renamingKey, renamingOf, type Renaming } from '../paths/renaming.ts';
-import { formatRate, type Rate } from '../time/rate.ts';
-import { cover } from './cover.ts';
-import { refusedFor, sameRecording, type Decided } from './decide.ts';
-import { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
+import { isRenamed, renamingOf, type Renaming } from '../paths/renaming.ts';
+import type { Rate } from '../time/rate.ts';
+import { refusedFor, type Decided } from './decide.ts';
+import { interpretationOf, timecodeDisplacement } from './displacement.ts';
 import type { Why } from './explain.ts';
+import { hypothesesOf, type DisplacedFolder, type Hypotheses } from './hypotheses.ts';
 import { verdictIn } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
-import type { Attribute, MatchRules } from './rules.ts';
+import { attributes, type Attribute, type MatchRules } from './rules.ts';
 import type { StatusName } from './status.ts';
-import type { Candidate } from './weigh.ts';
+import { bearOut, type Borne } from './witnesses.ts';
 
 /** A dark clip with what matching found out about it. `tiedTo` is the file it is tied to now, wrong or unusable. */
 export type DarkClip = {
@@ -34,16 +33,6 @@ export type TimecodeCause =
     }
   | { readonly kind: 'other-rate'; readonly from: Rate; readonly to: Rate };
 
-/**
- * Where a tree lay and lies, from volume or place down to where the paths part. `drive`: its name is all that changed.
- * `gathered`: what lay in several folders below `from` lies together in `to`.
- */
-export type DisplacedFolder = {
-  readonly from: string;
-  readonly to: string;
-  readonly how: 'drive' | 'tree' | 'gathered';
-};
-
 /** One explanation. `displaced` may have several parts at once: a folder that moved and whose files were renamed. */
 export type CauseKind =
   | {
@@ -61,6 +50,8 @@ export type CauseKind =
   | { readonly code: 'place-away'; readonly placeId: PlaceId; readonly placeName: string }
   | { readonly code: 'volume-unknown'; readonly volume: string }
   | { readonly code: 'choice'; readonly alternatives: readonly string[] }
+  /** Clips that each have a file that may be it, and no company that would bear it out. */
+  | { readonly code: 'alone' }
   | { readonly code: 'replaced' }
   | { readonly code: 'unreadable' }
   | { readonly code: 'short' }
@@ -73,6 +64,8 @@ export type CauseLink = {
   /** How the clip must be read from now on, for its timecode to be the file's; null where it agrees. */
   readonly interpretation: Interpretation | null;
   readonly certain: boolean;
+  /** Independent recordings that bear out the same explanation, this one included. */
+  readonly witnesses: number;
 };
 
 export type Cause = {
@@ -86,6 +79,8 @@ export type Cause = {
   readonly screenSeconds: number;
   /** What accepting it links. */
   readonly links: readonly CauseLink[];
+  /** What neither edit nor files say of any link that is only likely, and would prove it. */
+  readonly wanting: readonly Attribute[];
   /** What it accounts for and does not link: the file that comes near, and what keeps it from fitting. */
   readonly apart: readonly {
     readonly clipId: ClipId;
@@ -93,6 +88,9 @@ export type Cause = {
     readonly differs: readonly Attribute[];
   }[];
 };
+
+/** Fewer clips than this under one open explanation are no group: they are shown together with all that stand alone. */
+const leastOpen = 3;
 
 /**
  * The few explanations that account for all dark clips, most dark screen time first. Each clip belongs to exactly one:
@@ -105,26 +103,43 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules): Cause
     if (group) group.members.push(member);
     else groups.set(key, { key, kind, members: [member] });
   };
-  const found: Found[] = [];
   const unknownVolumes = new Set(
     clips.flatMap(({ why }) => (why.code === 'volume-unknown' ? [nameKey(why.volume)] : [])),
   );
+  const open = (dark: DarkClip) => {
+    const { key, kind } = openCause(dark, unknownVolumes);
+    add(key, () => kind, { dark, link: null, apart: apartOf(dark, rules) });
+  };
+  const displaced: Hypotheses[] = [];
+  const against: string[] = [];
+  const origins = new Map<string, number>();
   for (const dark of clips) {
     const simple = simpleCause(dark);
     if (simple) {
       add(simple.key, () => simple.kind, { dark, link: null, apart: null });
       continue;
     }
-    const place = displacedMember(dark, rules);
-    if (place) found.push(place);
-    else {
-      const open = openCause(dark, unknownVolumes);
-      add(open.key, () => open.kind, { dark, link: null, apart: apartOf(dark) });
-    }
+    const hypotheses = hypothesesOf(dark, rules);
+    against.push(...hypotheses.against);
+    const { origin } = dark.decided.clip;
+    if (origin !== null) origins.set(origin, (origins.get(origin) ?? 0) + 1);
+    if (hypotheses.options.length > 0) displaced.push(hypotheses);
+    else open(dark);
   }
-  for (const { key, kind, member } of groupDisplaced(found)) add(key, kind, member);
-  return [...groups.values()]
-    .map(causeOf)
+  const borne = bearOut(displaced, { against: new Set(against), origins });
+  const perReel = waysPerReel(borne);
+  for (const found of borne) {
+    const { dark } = found.option;
+    // What nothing bears out among several is a choice; what is refused as it stands is what it was said to be.
+    if (!found.isBorneOut && !isWorthAsking(dark)) {
+      open(dark);
+      continue;
+    }
+    const key = perReel.get(found.way.key) ?? found.way.key;
+    add(`apart ${key}`, (members) => displacedKind(members, found.way.folder), memberOf(found));
+  }
+  return [...gatherAlone([...groups.values()])]
+    .map((group) => causeOf(group))
     .sort(
       (a, b) => b.screenSeconds - a.screenSeconds || b.clipIds.length - a.clipIds.length || (a.key < b.key ? -1 : 1),
     );
@@ -141,6 +156,22 @@ type Group = {
   readonly members: Member[];
 };
 
+/** A single near file, with nothing to choose from: shown under the explanation that it would have. */
+const isWorthAsking = ({ decided: { decision } }: DarkClip): boolean =>
+  decision.kind !== 'ask' || decision.reason === 'not-enough-known';
+
+/** Groups that link nothing and are too few for an explanation, as one: their clips are looked at one by one. */
+function gatherAlone(groups: readonly Group[]): Group[] {
+  const isAlone = ({ key, members }: Group) =>
+    (key.startsWith('apart ') || key.startsWith('choice ')) &&
+    members.length < leastOpen &&
+    members.every((m) => m.link === null);
+  const alone = groups.filter(isAlone);
+  if (alone.length < 2) return [...groups];
+  const members = alone.flatMap((g) => g.members);
+  return [...groups.filter((g) => !isAlone(g)), { key: 'alone', kind: () => ({ code: 'alone' }), members }];
+}
+
 function causeOf({ key, kind, members }: Group): Cause {
   const links = members.flatMap((m) => m.link ?? []);
   return {
@@ -150,8 +181,20 @@ function causeOf({ key, kind, members }: Group): Cause {
     clipIds: members.map((m) => m.dark.decided.clip.id),
     screenSeconds: members.reduce((sum, m) => sum + m.dark.screenSeconds, 0),
     links,
+    wanting: wantingOf(members),
     apart: members.flatMap((m) => m.apart ?? []),
   };
+}
+
+/** What identifies, and is unknown of every link that is not certain. */
+function wantingOf(members: readonly Member[]): Attribute[] {
+  const unsure = members.flatMap(({ dark: { decided }, link }) =>
+    link && !link.certain ? [decided.candidates.find((c) => c.file.id === link.mediaFileId)!.marks] : [],
+  );
+  const identifying = attributes.filter((a) => ['reel', 'timecode', 'length', 'content'].includes(a));
+  return unsure.length === 0
+    ? []
+    : identifying.filter((a) => unsure.every((marks) => verdictIn(marks, a) === 'unknown'));
 }
 
 /** Reasons that say all there is to say, whatever candidates there may be. */
@@ -159,7 +202,7 @@ function simpleCause({ status, why, decided, tiedTo }: DarkClip): { key: string;
   const { decision } = decided;
   // A better file that is certain is the remedy, whatever is wrong with the tied one.
   if (decision.kind === 'certain' && decision.mediaFileId !== tiedTo) return null;
-  if (status === 'unreadable') return { key: 'unreadable', kind: { code: 'unreadable' } };
+  if (status === 'unreadable' || decision.kind === 'unusable') return { key: 'unreadable', kind: { code: 'unreadable' } };
   if (status === 'short') return { key: 'short', kind: { code: 'short' } };
   if (why.code === 'place-away')
     return {
@@ -184,207 +227,56 @@ function openCause(
     const key = isOneQuestion ? alternatives.join('\u0000') : clip.id;
     return { key: `choice ${key}`, kind: { code: 'choice', alternatives } };
   }
+  if (decision.kind === 'refused' || status === 'changed') return { key: 'replaced', kind: { code: 'replaced' } };
   // Of a drive that nobody knows, a namesake elsewhere says nothing: the drive is the reason.
   const volume = clip.path?.volume;
   if (status === 'missing' && volume && unknownVolumes.has(nameKey(volume)))
     return { key: `volume ${nameKey(volume)}`, kind: { code: 'volume-unknown', volume } };
-  if (decision.kind === 'refused' || status === 'changed') return { key: 'replaced', kind: { code: 'replaced' } };
   return { key: 'gone', kind: { code: 'gone' } };
 }
 
-function apartOf({ decided: { clip, decision } }: DarkClip): Cause['apart'][number] | null {
-  return decision.kind === 'refused'
-    ? { clipId: clip.id, mediaFileId: decision.mediaFileId, differs: decision.differs }
-    : null;
+function apartOf({ decided }: DarkClip, rules: MatchRules): Cause['apart'][number] | null {
+  const { clip, decision, candidates } = decided;
+  if (decision.kind === 'refused')
+    return { clipId: clip.id, mediaFileId: decision.mediaFileId, differs: decision.differs };
+  if (decision.kind !== 'ask' || decision.mediaFileIds.length !== 1) return null;
+  const [mediaFileId] = decision.mediaFileIds;
+  const { marks } = candidates.find((c) => c.file.id === mediaFileId)!;
+  return { clipId: clip.id, mediaFileId: mediaFileId!, differs: refusedFor(marks, rules) };
 }
 
-/** A clip with the one file that it may be, and how the two stand apart. */
-type Found = {
-  readonly dark: DarkClip;
-  readonly candidate: Candidate;
-  readonly strength: 'certain' | 'likely' | 'borne-out' | 'near';
-  readonly differs: readonly Attribute[];
-  readonly renaming: Renaming | null;
-  readonly timecode: TimecodeDisplacement | null;
-};
-
-function displacedMember(dark: DarkClip, rules: MatchRules): Found | null {
-  const { clip, candidates, decision } = dark.decided;
-  const byId = (id: MediaFileId) => candidates.find((c) => c.file.id === id)!;
-  const found = (candidate: Candidate, strength: Found['strength'], timecode: TimecodeDisplacement | null): Found => ({
-    dark,
-    candidate,
-    strength,
-    timecode,
-    renaming: renamingOf(clip.name, candidate.file.file.name),
-    differs: refusedFor(candidate.marks, rules),
-  });
-  if (decision.kind === 'certain') return found(byId(decision.mediaFileId), 'certain', null);
-  if (
-    decision.kind === 'ask' &&
-    decision.certainty === 'likely' &&
-    !timecodeApart(clip, byId(decision.mediaFileIds[0]!))
-  )
-    return found(byId(decision.mediaFileIds[0]!), 'likely', null);
-  // Refused, but for its timecode or the rate it was read at alone: perhaps the same recording, counted otherwise.
-  const counted = candidates.flatMap((candidate) => {
-    const timecode = isOtherwiseAlike(candidate) ? timecodeApart(clip, candidate) : null;
-    const excused = timecode?.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : ['timecode'];
-    const fits = timecode && refusedFor(candidate.marks, rules).every((a) => excused.includes(a));
-    return fits ? [{ candidate, timecode }] : [];
-  });
-  if (counted.length > 0) {
-    // Several takes of one name and length, counted otherwise: without the reel, or the very path, nothing tells which.
-    const ofReel = counted.filter(({ candidate }) => verdictIn(candidate.marks, 'reel') === 'agrees');
-    const pool = ofReel.length > 0 ? ofReel : counted;
-    const { candidate, timecode } = pool.find((p) => p.candidate.file.id === dark.tiedTo) ?? pool[0]!;
-    const { bytes } = candidate.file;
-    const isTheOne =
-      candidate.file.id === dark.tiedTo ||
-      pool.every((p) => p.candidate === candidate || (bytes !== null && p.candidate.file.bytes === bytes));
-    return found(candidate, isTheOne ? 'borne-out' : 'near', timecode);
+function memberOf({ option, isBorneOut, witnesses }: Borne): Member {
+  const { dark, candidate, timecode, strength } = option;
+  const clipId = dark.decided.clip.id;
+  const mediaFileId = candidate.file.id;
+  if (!isBorneOut) {
+    const differs = timecode ? [...option.differs, 'timecode' as const] : option.differs;
+    return { dark, link: null, apart: { clipId, mediaFileId, differs } };
   }
-  if (decision.kind === 'ask' && decision.reason === 'not-enough-known')
-    return found(byId(decision.mediaFileIds[0]!), 'near', null);
-  return null;
-}
-
-/** How the timecode stands apart, where it does or the rate differs. */
-const timecodeApart = (clip: PreparedClip, { file, marks }: Candidate): TimecodeDisplacement | null =>
-  verdictIn(marks, 'timecode') === 'agrees' && verdictIn(marks, 'rate') !== 'differs'
-    ? null
-    : timecodeDisplacement(clip, file);
-
-/** The name speaks for it, and nothing beside timecode, length and rate against it. */
-const isOtherwiseAlike = ({ file, marks }: Candidate): boolean =>
-  file.state === 'readable' &&
-  verdictIn(marks, 'name') !== 'differs' &&
-  (['reel', 'content', 'raster', 'sound', 'kind'] as const).every((a) => verdictIn(marks, a) !== 'differs');
-
-function groupDisplaced(
-  found: readonly Found[],
-): { key: string; kind: (members: readonly Member[]) => CauseKind; member: Member }[] {
-  const timecodes = timecodeClasses(found);
-  // Clips of one folder whose files lie in one folder, renamed alike, are explained alike: one item for all of them.
-  const alike = new Map<string, Alike>();
-  found.forEach((f, i) => {
-    const { clip } = f.dark.decided;
-    const { file, marks } = f.candidate;
-    const own = timecodes[i]!;
-    const name = f.renaming ? (isRenamed(f.renaming) ? renamingKey(f.renaming) : '') : 'afresh';
-    const rate = verdictIn(marks, 'rate') === 'nearly' ? 'nominal' : '';
-    const raster = verdictIn(marks, 'raster') === 'nearly' ? 'raster' : '';
-    const rest = [name, own, rate, raster].join('\u0002');
-    const key = `${clip.folderText}\u0003${file.folderText}\u0003${rest}`;
-    const group = alike.get(key);
-    if (group) group.items.push(f);
-    else alike.set(key, { items: [f], rest, from: clip.folders, to: file.folders });
-  });
-  const list = [...alike.values()].map((group) => ({ ...group, ways: waysApart(group) }));
-  const chosen = cover(list.map(({ items, ways }) => ({ weight: items.length, options: ways.map((way) => way.key) })));
-  const claims = new Map<MediaFileId, PreparedClip[]>();
-  for (const { dark, candidate } of found) {
-    const claimants = claims.get(candidate.file.id);
-    if (claimants) claimants.push(dark.decided.clip);
-    else claims.set(candidate.file.id, [dark.decided.clip]);
-  }
-  const sizes = new Map<string | null, number>();
-  list.forEach(({ items }, i) => sizes.set(chosen[i]!, (sizes.get(chosen[i]!) ?? 0) + items.length));
-  return list.flatMap(({ items, ways }, i) => {
-    const way = ways.find((w) => w.key === chosen[i])!;
-    return items.map((f) => ({
-      key: `apart ${way.key}`,
-      kind: (members: readonly Member[]) => displacedKind(members, way.folder),
-      member: memberOf(
-        isBorneOut(f, sizes.get(chosen[i]!)!) && !isContested(f, claims) ? f : { ...f, strength: 'near' },
-      ),
-    }));
-  });
-}
-
-type Alike = {
-  readonly items: Found[];
-  readonly rest: string;
-  readonly from: readonly string[];
-  readonly to: readonly string[];
-};
-
-/** The ways to say where a folder went, from where the paths part down to the whole of both, most general first. */
-function waysApart({
-  items,
-  rest,
-  from,
-  to,
-}: Alike): { readonly key: string; readonly folder: DisplacedFolder | null }[] {
-  const { clip } = items[0]!.dark.decided;
-  const tail = commonTailOfKeys(clip.folderKeys, items[0]!.candidate.file.folderKeys);
-  // An edit without paths says nothing of folders: what it names lies in this place, and that is all.
-  const levels = from.length === 0 ? [to.length - 1] : Array.from({ length: tail + 1 }, (_, i) => tail - i);
-  const way = (old: readonly string[], now: readonly string[], how: DisplacedFolder['how']) => {
-    const [oldText, nowText] = [old.join('/'), now.join('/')];
-    return {
-      key: [nameKey(oldText), nameKey(nowText), how === 'gathered' ? how : '', rest].join('\u0004'),
-      folder: old.length === 0 && now.length === 0 ? null : { from: oldText, to: nowText, how },
-    };
-  };
-  const trees = levels.map((level) => {
-    const [old, now] = [from.slice(0, from.length - level), to.slice(0, to.length - level)];
-    return way(old, now, old.length === 1 && now.length === 1 ? 'drive' : 'tree');
-  });
-  const above = Array.from({ length: Math.max(0, from.length - 1) }, (_, i) => from.slice(0, from.length - 1 - i));
-  return [...trees, ...above.map((old) => way(old, to, 'gathered'))];
-}
-
-/** Another recording has a claim to the same file: then no cause gives it to either, unless it is certain. */
-const isContested = ({ dark, candidate, strength }: Found, claims: ReadonlyMap<MediaFileId, readonly PreparedClip[]>) =>
-  strength !== 'certain' && claims.get(candidate.file.id)!.some((other) => !sameRecording(other, dark.decided.clip));
-
-/** A shift that one clip alone shows may be chance; whole hours, and counts from zero, are what people do. */
-const isBorneOut = ({ timecode }: Found, members: number): boolean =>
-  timecode?.kind !== 'shifted' || timecode.inHours !== null || members > 1;
-
-function memberOf(f: Found): Member {
-  const { clip } = f.dark.decided;
-  const mediaFileId = f.candidate.file.id;
-  if (f.strength === 'near')
-    return { dark: f.dark, link: null, apart: { clipId: clip.id, mediaFileId, differs: f.differs } };
-  const interpretation = f.timecode ? interpretationOf(f.timecode) : null;
+  const interpretation = timecode ? interpretationOf(timecode) : null;
   return {
-    dark: f.dark,
-    link: { clipId: clip.id, mediaFileId, interpretation, certain: f.strength === 'certain' },
+    dark,
+    link: { clipId, mediaFileId, interpretation, certain: strength === 'identified', witnesses },
     apart: null,
   };
 }
 
-/** What timecode class each found clip belongs to, as a key; empty where its timecode agrees. */
-function timecodeClasses(found: readonly Found[]): string[] {
-  const byShift = new Map<string, Set<string>>();
-  const byReel = new Map<string, Set<string>>();
-  const counts = new Map<string, number>();
-  const shiftKey = ({ dark }: Found, byFrames: number) => `${byFrames}@${formatRate(dark.decided.clip.clip.rate)}`;
-  const reelOf = ({ dark, candidate }: Found) => dark.decided.clip.reelKey || candidate.file.reelKey;
-  const note = (map: Map<string, Set<string>>, key: string, value: string) => {
-    const set = map.get(key);
-    if (set) set.add(value);
-    else map.set(key, new Set([value]));
-  };
-  for (const f of found) {
-    if (f.timecode?.kind !== 'shifted') continue;
-    const shift = shiftKey(f, f.timecode.byFrames);
-    note(byShift, shift, reelOf(f));
-    note(byReel, reelOf(f), shift);
-    counts.set(shift, (counts.get(shift) ?? 0) + 1);
+/** Ways that differ in nothing but the constant between timecodes, one for each reel, as one way. */
+function waysPerReel(borne: readonly Borne[]): Map<string, string> {
+  const shifts = new Map<string, Map<string, Set<string>>>();
+  for (const { option, way, isBorneOut } of borne) {
+    if (option.timecode?.kind !== 'shifted' || !isBorneOut) continue;
+    const rest = way.key.replace(/shift -?\d+@[\d.]+/, 'per-reel');
+    const constants = shifts.get(rest) ?? new Map<string, Set<string>>();
+    shifts.set(rest, constants);
+    const reels = constants.get(way.key) ?? new Set<string>();
+    constants.set(way.key, reels.add(option.dark.decided.clip.reelKey || option.candidate.file.reelKey));
   }
-  const perReel = [...byReel.values()].filter((shifts) => shifts.size === 1).length > 1 && byShift.size > 1;
-  return found.map((f) => {
-    const { timecode } = f;
-    if (!timecode) return '';
-    if (timecode.kind === 'from-zero') return 'from-zero';
-    if (timecode.kind === 'other-rate') return `rate ${formatRate(timecode.from)} ${formatRate(timecode.to)}`;
-    const shift = shiftKey(f, timecode.byFrames);
-    const isShared = byShift.get(shift)!.size > 1 || !perReel;
-    return isShared ? `shift ${shift}` : 'per-reel';
-  });
+  const perReel = new Map<string, string>();
+  for (const [rest, constants] of shifts)
+    if (constants.size > 1 && [...constants.values()].every((reels) => reels.size === 1))
+      for (const key of constants.keys()) perReel.set(key, rest);
+  return perReel;
 }
 
 /** The explanation in words to be, from its members. */

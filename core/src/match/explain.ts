@@ -1,8 +1,8 @@
-import { foldersInPlace, type PlaceNames } from '../model/place.ts';
-import type { PlaceId } from '../model/ids.ts';
+import type { Place, PlaceDirectory } from '../model/place.ts';
+import type { MediaFileId, PlaceId } from '../model/ids.ts';
 import { nameKey } from '../paths/names.ts';
 import { displacementOf } from '../paths/displacement.ts';
-import type { AskReason, Decided } from './decide.ts';
+import type { Decided, Decision } from './decide.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import type { Attribute } from './rules.ts';
 import { verdictIn, type Marks } from './marks.ts';
@@ -16,6 +16,12 @@ export type Why =
   | { readonly code: 'found'; readonly to: string; readonly name: string }
   | { readonly code: 'several'; readonly count: number }
   | { readonly code: 'contested'; readonly name: string }
+  /** One recording in several pictures that nothing tells apart. */
+  | { readonly code: 'versions'; readonly count: number }
+  /** More files of its name than could be held against one another. */
+  | { readonly code: 'too-many'; readonly name: string }
+  /** What lies where the edit says cannot be read; see the file's own reason. */
+  | { readonly code: 'unreadable'; readonly name: string; readonly folder: string }
   | { readonly code: 'still-reading' }
   | {
       readonly code: 'other-content';
@@ -24,47 +30,65 @@ export type Why =
       readonly differs: readonly Attribute[];
     }
   | { readonly code: 'volume-unknown'; readonly volume: string }
-  | { readonly code: 'gone' };
+  /** Nothing fits. `namesakes`: files of its name that are other recordings. */
+  | { readonly code: 'gone'; readonly namesakes?: number | undefined };
 
 /** Explains one decided clip. A place that is away comes first: what it holds may be the very file. */
 export function explain(
   { clip, candidates, decision }: Decided<PreparedClip, PreparedFile>,
-  places: readonly PlaceNames[],
+  places: PlaceDirectory,
 ): Why {
-  const keys = clip.pathKeys;
-  const home =
-    keys && keys.form !== 'relative' ? places.find((place) => foldersInPlace(keys, place))?.place : undefined;
+  const home = clip.pathKeys ? places.homeOf(clip.pathKeys) : undefined;
   switch (decision.kind) {
     case 'certain':
       return displaced(clip, candidates.find((c) => c.file.id === decision.mediaFileId)!.file);
     case 'ask':
       if (home && !home.there) return { code: 'place-away', placeId: home.id, placeName: home.name };
-      return asked(decision.reason, decision.mediaFileIds.length, () => {
-        const best = candidates.find((c) => c.file.id === decision.mediaFileIds[0])!;
-        return { file: best.file, why: displaced(clip, best.file) };
+      return asked(decision, (id) => {
+        const { file } = candidates.find((c) => c.file.id === id)!;
+        return { file, why: displaced(clip, file), place: places.byId(file.placeId) };
       });
+    case 'unusable': {
+      const { file } = candidates.find((c) => c.file.id === decision.mediaFileId)!;
+      return { code: 'unreadable', name: file.file.name, folder: file.folders.join('/') };
+    }
     case 'refused': {
       if (home && !home.there) return { code: 'place-away', placeId: home.id, placeName: home.name };
       const { file } = candidates.find((c) => c.file.id === decision.mediaFileId)!;
       return { code: 'other-content', name: file.file.name, folder: file.folders.join('/'), differs: decision.differs };
     }
-    case 'nothing':
+    case 'nothing': {
       if (home && !home.there) return { code: 'place-away', placeId: home.id, placeName: home.name };
       if (!home && clip.path?.volume) return { code: 'volume-unknown', volume: clip.path.volume };
-      return { code: 'gone' };
+      return clip.namesakes > 0 ? { code: 'gone', namesakes: clip.namesakes } : { code: 'gone' };
+    }
   }
 }
 
-function asked(reason: AskReason, count: number, best: () => { file: PreparedFile; why: Why }): Why {
+type Best = { readonly file: PreparedFile; readonly why: Why; readonly place: Place | undefined };
+
+function asked(
+  { reason, mediaFileIds }: Extract<Decision, { kind: 'ask' }>,
+  best: (id: MediaFileId) => Best,
+): Why {
+  const first = mediaFileIds[0]!;
   switch (reason) {
     case 'several':
-      return { code: 'several', count };
+      return { code: 'several', count: mediaFileIds.length };
+    case 'versions':
+      return { code: 'versions', count: mediaFileIds.length };
     case 'contested':
-      return { code: 'contested', name: best().file.file.name };
+      return { code: 'contested', name: best(first).file.file.name };
+    case 'too-many':
+      return { code: 'too-many', name: best(first).file.file.name };
     case 'still-reading':
       return { code: 'still-reading' };
+    case 'place-away': {
+      const { place, why } = best(first);
+      return place ? { code: 'place-away', placeId: place.id, placeName: place.name } : why;
+    }
     case 'not-enough-known':
-      return best().why;
+      return best(first).why;
   }
 }
 
@@ -84,4 +108,4 @@ function displaced(clip: PreparedClip, file: PreparedFile): Why {
 
 /** What speaks against a tie that stands: the file is there and is not the one remembered. */
 export const contradicts = (marks: Marks): Attribute[] =>
-  (['timecode', 'length', 'rate', 'content'] as const).filter((attribute) => verdictIn(marks, attribute) === 'differs');
+  (['reel', 'timecode', 'length', 'rate', 'content'] as const).filter((attribute) => verdictIn(marks, attribute) === 'differs');

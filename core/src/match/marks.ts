@@ -10,7 +10,10 @@ export type Marks = number;
 
 const verdicts = ['unknown', 'agrees', 'nearly', 'differs'] as const satisfies readonly Verdict[];
 const codes: Readonly<Record<Verdict, number>> = { unknown: 0, agrees: 1, nearly: 2, differs: 3 };
-const nameGrades = ['as-said', 'case', 'extension'] as const;
+/** Ways for names to stand to one another that decisions ask for beyond the verdict. */
+const nameGrades = ['as-said', 'case', 'unicode', 'extension', 'version', 'number'] as const;
+export type NameGrade = (typeof nameGrades)[number];
+
 const gradeShift = attributes.length * 2;
 const position = Object.fromEntries(attributes.map((attribute, i) => [attribute, i * 2])) as Readonly<
   Record<Attribute, number>
@@ -23,11 +26,17 @@ export function packMarks(weighings: readonly Pick<Evidence, 'verdict' | 'findin
   return marks | (gradeOf(weighings[0]!.finding) << gradeShift);
 }
 
-/** Case and extension are the two ways for a name to differ that a rule may overlook. */
-function gradeOf(finding: Finding): number {
-  if (finding.code === 'name-case') return nameGrades.indexOf('case');
-  return finding.code === 'name-extension' ? nameGrades.indexOf('extension') : nameGrades.indexOf('as-said');
-}
+const gradesByFinding: Partial<Record<Finding['code'], NameGrade>> = {
+  'name-case': 'case',
+  'name-unicode': 'unicode',
+  'name-extension': 'extension',
+  'name-version': 'version',
+  'name-number': 'number',
+};
+const gradeOf = (finding: Finding): number => nameGrades.indexOf(gradesByFinding[finding.code] ?? 'as-said');
+
+/** How the names stand to one another, where that is more than the verdict says. */
+export const nameGradeIn = (marks: Marks): NameGrade => nameGrades[marks >> gradeShift]!;
 
 /** The verdict as evidence gave it; rules have no say here. */
 export const verdictIn = (marks: Marks, attribute: Attribute): Verdict => verdicts[(marks >> position[attribute]) & 3]!;
@@ -52,7 +61,7 @@ export function ruleBits(rules: MatchRules): RuleBits {
  */
 export function marksUnder({ shown, rules }: RuleBits, marks: Marks): Marks {
   let seen = marks & shown;
-  const grade = nameGrades[marks >> gradeShift];
+  const grade = nameGradeIn(marks);
   if (grade === 'case' && (shown & 3) !== 0) seen = (seen & ~3) | (rules.ignoreCase ? codes.agrees : codes.nearly);
   if (grade === 'extension' && rules.ignoreExtension && (shown & 3) !== 0) seen = (seen & ~3) | codes.agrees;
   if (rules.acrossRates && verdictIn(seen, 'rate') === 'nearly')

@@ -1,11 +1,20 @@
 import type { MediaFileId } from '../model/ids.ts';
 import type { MediaFile } from '../model/media.ts';
-import { placeNames, type Place } from '../model/place.ts';
-import { whereRemembered } from './arrive.ts';
+import { PlaceDirectory, type Place } from '../model/place.ts';
+import { isTakenAsRemembered, whereRemembered } from './arrive.ts';
 import { decide, inOrderOfCloseness, type Decided } from './decide.ts';
+import { enrichFromLogs } from './enrich.ts';
 import { contradicts, explain, type Why } from './explain.ts';
 import type { Form } from './forms.ts';
-import { FilePreparer, prepareClip, type MatchClip, type PreparedClip, type PreparedFile } from './prepare.ts';
+import { withNeighbours } from './neighbours.ts';
+import {
+  FilePreparer,
+  prepareClip,
+  withStanding,
+  type MatchClip,
+  type PreparedClip,
+  type PreparedFile,
+} from './prepare.ts';
 import { CandidateIndex } from './retrieve.ts';
 import { withForms } from './renditions.ts';
 import type { MatchRules } from './rules.ts';
@@ -19,7 +28,7 @@ export type MatchInput = {
     /** Files that a person said are not the one. */
     readonly declined: readonly MediaFileId[];
   })[];
-  /** Files of places that are there, and of those that are away too: they answer for where a clip lies. */
+  /** Files of places that are there, and of those that are away too: they are rivals, and answer for where a clip lies. */
   readonly files: readonly MediaFile[];
   readonly places: readonly Place[];
   readonly rules: MatchRules;
@@ -37,50 +46,53 @@ export type MatchResult = Decided<PreparedClip, PreparedFile> & {
 
 /**
  * The whole of matching over all clips: retrieve → weigh → decide → explain. Time grows with clips plus files, never
- * with their product. Only files of places that are there become candidates.
+ * with their product. Only files of places that are there are ever proposed; those that are away are rivals.
  */
 export function match({ clips, files, places, rules, preferredForm, accepted }: MatchInput): MatchResult[] {
   const preparedFiles = prepareFiles(files, places);
-  const names = places.map(placeNames);
-  const there = new Set(places.filter((p) => p.there).map((p) => p.id));
-  const prepared = clips.map((clip) => ({ clip, prepared: prepareClip(clip) }));
+  const directory = new PlaceDirectory(places);
+  const prepared = enrichFromLogs(clips).map((clip) => ({ clip, prepared: prepareClip(clip) }));
   const index = new CandidateIndex(
     preparedFiles,
     prepared.map((p) => p.prepared),
   );
-  const spots = new Map(prepared.map(({ prepared: p }) => [p, whereRemembered(p, names, index.named(p.nameKey))]));
-  const claims = prepared.flatMap(({ clip, prepared: p }) => {
-    if (clip.linkedTo) return [{ clip: p, mediaFileId: clip.linkedTo }];
-    const spot = spots.get(p) ?? null;
-    return spot && contradicts(weigh(p, spot).marks).length === 0 ? [{ clip: p, mediaFileId: spot.id }] : [];
+  const retrieved = prepared.map(({ clip, prepared: p }) => {
+    const declined = clip.declined.length > 0 ? new Set(clip.declined) : null;
+    const found = index.candidatesOf(p);
+    const candidates = (declined ? found.files.filter((f) => !declined.has(f.id)) : found.files).map((f) => weigh(p, f));
+    const spot = whereRemembered(p, directory, index);
+    return { clip: withStanding(p, found), candidates, linkedTo: clip.linkedTo, declined, spot };
   });
-  const weighed = prepared.map(({ clip, prepared: p }) => {
-    const declined = new Set(clip.declined);
-    return {
-      clip: p,
-      candidates: withForms(
-        inOrderOfCloseness(
-          index
-            .candidatesOf(p)
-            .filter((f) => there.has(f.placeId) && !declined.has(f.id))
-            .map((f) => weigh(p, f)),
-        ),
-        accepted ?? noneAccepted,
-      ),
-    };
+  const inCompany = withNeighbours(retrieved, preparedFiles);
+  const weighed = inCompany.map(({ clip, candidates }, i) => {
+    const { declined } = retrieved[i]!;
+    const allowed = declined ? candidates.filter((c) => !declined.has(c.file.id)) : candidates;
+    return { clip, candidates: withForms(inOrderOfCloseness(allowed), accepted ?? noneAccepted) };
   });
-  return decide(weighed, rules, claims, preferredForm).map((decided) => ({
+  const spots = retrieved.map(({ clip, spot, declined }) => {
+    if (!spot || declined?.has(spot.file.id)) return null;
+    return isTakenAsRemembered(clip, spot, rules) ? spot.file : null;
+  });
+  const claims = retrieved.flatMap(({ clip, linkedTo }, i) => {
+    if (linkedTo) return [{ clip, mediaFileId: linkedTo }];
+    const spot = spots[i];
+    return spot && contradicts(weigh(clip, spot).marks).length === 0 ? [{ clip, mediaFileId: spot.id }] : [];
+  });
+  return decide(weighed, rules, claims, preferredForm).map((decided, i) => ({
     ...decided,
-    whereRemembered: spots.get(decided.clip)?.id ?? null,
-    why: explain(decided, names),
+    whereRemembered: spots[i]?.id ?? null,
+    why: explain(decided, directory),
   }));
 }
 
 export function prepareFiles(
   files: readonly MediaFile[],
-  places: readonly Pick<Place, 'id' | 'name'>[],
+  places: readonly (Pick<Place, 'id' | 'name'> & Partial<Pick<Place, 'there'>>)[],
 ): PreparedFile[] {
-  const names = new Map(places.map((p) => [p.id, p.name]));
+  const byId = new Map(places.map((p) => [p.id, p]));
   const preparer = new FilePreparer();
-  return files.map((file) => preparer.prepare(file, names.get(file.placeId) ?? ''));
+  return files.map((file) => {
+    const place = byId.get(file.placeId);
+    return preparer.prepare(file, place?.name ?? '', place?.there ?? true);
+  });
 }

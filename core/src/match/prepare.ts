@@ -4,8 +4,11 @@ import { knownFromMetadata, type Known } from '../model/known.ts';
 import { sourceRange, type MediaFile } from '../model/media.ts';
 import { pathKeys, type PathKeys } from '../model/place.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
-import { nameKey, nameTokens, reelKey, splitExtension } from '../paths/names.ts';
-import { uniteRanges, type FrameRange } from '../time/range.ts';
+import { nameKey, nameTokens, reelForms, splitExtension, type ReelForms } from '../paths/names.ts';
+import { sequenceNamed } from '../paths/sequence.ts';
+import { acrossMidnight, nearestDay, uniteRanges, type FrameRange } from '../time/range.ts';
+import { isCommonStart } from '../time/starts.ts';
+import { framesPerDay } from '../time/timecode.ts';
 
 /** A clip whose addresses are as its file counts them (`readAs`), with what was learned of its media by an earlier link. */
 export type MatchClip = Clip & { readonly id: ClipId; readonly known?: Known | null };
@@ -31,14 +34,44 @@ export type PreparedClip = {
   readonly folderText: string;
   /** The folder that the file lay in; null when the edit knows no path. */
   readonly parentKey: string | null;
+  /** The folder that the edit remembers it in; its reel, where it remembers none; null where nothing gathers it. */
+  readonly origin: string | null;
   readonly reelKey: string;
+  readonly reel: ReelForms | null;
+  /** The image sequence that its name may mean, as a name key; `number` where it names one picture of it. */
+  readonly sequence: { readonly nameKey: string; readonly number: number | null } | null;
+  /** What is used, in one run also over midnight. */
+  readonly used: readonly FrameRange[];
   /** From the first to the last frame used; what the edit says is available when nothing is used. */
   readonly wanted: FrameRange | null;
+  /** After so many frames its timecode begins again. */
+  readonly dayInFrames: number;
+  /** Files of its name are many; and its start is one that many takes have. Set by `withStanding`. */
+  readonly nameIsCommon: boolean;
+  readonly startIsCommon: boolean;
+  readonly namesakes: number;
+  readonly outOfTime: number;
+  readonly leftOut: number;
 };
+
+/** How often a clip's name stands in the whole index, and what of that nobody weighed. */
+export type Standing = Pick<PreparedClip, 'namesakes' | 'outOfTime' | 'leftOut'>;
+/** More files of one name than this, and it tells nothing: every camera restarts its numbering. */
+const fewNamesakes = 3;
+
+/** A clip with what retrieval found out about its name. */
+export function withStanding(clip: PreparedClip, { namesakes, outOfTime, leftOut }: Standing): PreparedClip {
+  const { available, rate } = clip.clip;
+  const nameIsCommon = namesakes > fewNamesakes;
+  const startIsCommon = nameIsCommon && available !== null && isCommonStart(available.start, rate);
+  return { ...clip, namesakes, outOfTime, leftOut, nameIsCommon, startIsCommon };
+}
 
 export type PreparedFile = {
   readonly id: MediaFileId;
   readonly placeId: PlaceId;
+  /** Its place is there. What lies in one that is away is a rival still, though nothing can be tied to it. */
+  readonly there: boolean;
   /** Its folder inside its place. */
   readonly folder: string;
   readonly kind: MediaKind | null;
@@ -54,6 +87,7 @@ export type PreparedFile = {
   readonly folderKeys: readonly string[];
   readonly folderText: string;
   readonly reelKey: string;
+  readonly reel: ReelForms | null;
 };
 
 export function prepareClip(clip: MatchClip): PreparedClip {
@@ -61,7 +95,10 @@ export function prepareClip(clip: MatchClip): PreparedClip {
   const name = path?.name || clip.name;
   const { stem } = splitExtension(name);
   const keys = path && pathKeys(path);
-  const used = uniteRanges(clip.used);
+  const dayInFrames = framesPerDay(clip.rate, clip.counting);
+  const used = uniteRanges(acrossMidnight(clip.used, dayInFrames));
+  const reel = clip.reel ? reelForms(clip.reel) : null;
+  const sequence = sequenceNamed(name);
   const folders = path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders] : [];
   const folderKeys = keys?.fromVolume ?? [];
   return {
@@ -79,25 +116,37 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     folders,
     folderKeys,
     parentKey: folderKeys.at(-1) ?? null,
+    origin: folderKeys.length > 0 ? folderKeys.join('/') : reel?.full ? `\u0000${reel.full}` : null,
     folderText: folders.join('/'),
-    reelKey: clip.reel ? reelKey(clip.reel) : '',
+    reelKey: reel?.full ?? '',
+    reel: reel?.full ? reel : null,
+    sequence: sequence && { nameKey: nameKey(sequence.name), number: sequence.number },
+    used,
+    dayInFrames,
+    nameIsCommon: false,
+    startIsCommon: false,
+    namesakes: 0,
+    outOfTime: 0,
+    leftOut: 0,
     wanted: used.length ? { start: used[0]!.start, end: used.at(-1)!.end } : clip.available,
   };
 }
 
-export const prepareFile = (file: MediaFile, placeName: string): PreparedFile =>
-  new FilePreparer().prepare(file, placeName);
+export const prepareFile = (file: MediaFile, placeName: string, there = true): PreparedFile =>
+  new FilePreparer().prepare(file, placeName, there);
 
 /** Prepares many files: what those of one folder or one reel share is worked out once. */
 export class FilePreparer {
   readonly #folders = new Map<string, Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText'>>();
-  readonly #reels = new Map<string, string>();
+  readonly #reels = new Map<string, ReelForms>();
 
-  prepare(file: MediaFile, placeName: string): PreparedFile {
+  prepare(file: MediaFile, placeName: string, there = true): PreparedFile {
     const { stem } = splitExtension(file.name);
+    const reel = file.facts?.reel ? this.#reel(file.facts.reel) : null;
     return {
       id: file.id,
       placeId: file.placeId,
+      there,
       folder: file.folder,
       kind: file.facts?.kind ?? null,
       state: file.unreadable ? 'unusable' : file.facts ? 'readable' : 'unread',
@@ -107,7 +156,8 @@ export class FilePreparer {
       stem,
       stemKey: nameKey(stem),
       ...this.#folder(file.folder === '' ? placeName : `${placeName}/${file.folder}`),
-      reelKey: file.facts?.reel ? this.#reel(file.facts.reel) : '',
+      reelKey: reel?.full ?? '',
+      reel: reel?.full ? reel : null,
     };
   }
 
@@ -120,8 +170,8 @@ export class FilePreparer {
     return made;
   }
 
-  #reel(reel: string): string {
-    const known = this.#reels.get(reel) ?? reelKey(reel);
+  #reel(reel: string): ReelForms {
+    const known = this.#reels.get(reel) ?? reelForms(reel);
     this.#reels.set(reel, known);
     return known;
   }
@@ -140,3 +190,10 @@ export function alignedRange(
   if (!range || file.facts.timecodeSource !== 'none' || !clip.available) return range;
   return { start: clip.available.start, end: clip.available.start + (range.end - range.start) };
 }
+
+/** A range of a clip's addresses on the day on which a file holds them. */
+export const onItsDay = (
+  range: FrameRange,
+  held: FrameRange,
+  clip: Pick<Clip, 'rate' | 'counting'>,
+): FrameRange => nearestDay(range, held, framesPerDay(clip.rate, clip.counting));

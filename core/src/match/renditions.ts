@@ -63,6 +63,9 @@ function byShape(files: readonly MediaFile[]): MediaFile[][] {
   return shapes;
 }
 
+/** Of one raster, but so many times lighter: of another bitrate class, as small copies for editing are. */
+const lightCopy = 4;
+
 function formsOf(files: readonly MediaFile[], accepted: ReadonlySet<MediaFileId>): Rendition[] | null {
   const width = (file: MediaFile) => file.facts!.raster?.width ?? 0;
   const own = files.filter((f) => !accepted.has(f.id));
@@ -78,7 +81,7 @@ function formsOf(files: readonly MediaFile[], accepted: ReadonlySet<MediaFileId>
       ? 'accepted'
       : isAlike(file, original)
         ? 'original'
-        : width(file) < widest
+        : width(file) < widest || file.sizeInBytes * lightCopy <= original.sizeInBytes
           ? 'small'
           : 'other',
   }));

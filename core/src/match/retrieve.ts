@@ -1,41 +1,48 @@
-import { countingRate, sourceRange } from '../model/media.ts';
-import { commonTailOfKeys } from '../paths/displacement.ts';
-import { nameTokens, shortReelKey, splitExtension } from '../paths/names.ts';
-import { nominalRate, type Rate } from '../time/rate.ts';
+import { countingRate } from '../model/media.ts';
+import { nameTokens, splitExtension, type ReelForms } from '../paths/names.ts';
+import { formatRate, nominalRate, type Rate } from '../time/rate.ts';
+import { Crowd } from './crowd.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 
-/** A key that more files share than this says nothing about any of them. */
-const mostPerKey = 200;
-/** As many candidates as are weighed for one clip. */
-const mostWeighed = 12;
-/** A file of a reel, in whole milliseconds of timecode: near enough for finding, never for judging. */
-type OnReel = { readonly start: number; readonly end: number; readonly file: PreparedFile };
+/**
+ * The files worth weighing for one clip. `namesakes`: how many files of the whole index bear its name. What was not
+ * taken, and why, is in `leftOut` and `outOfTime`; see `Narrowed`.
+ */
+export type Retrieved = {
+  readonly files: PreparedFile[];
+  readonly namesakes: number;
+  readonly outOfTime: number;
+  readonly leftOut: number;
+};
 
-/** Files of one reel looked at before a wanted address. */
-const neighboursOnReel = 8;
+/** Merely alike in their outlines: of more than this nobody could choose. */
+const mostAlike = 64;
 
 /**
- * The files of all places under the keys by which these clips may find them: stem, pairs of words, reel with address,
- * start with length, bytes. What no clip asks for is not kept. Building it costs one pass over clips and one over files;
- * asking it costs no pass at all.
+ * The files of all places under the keys by which these clips may find them: stem, pairs of words, reel, start with
+ * length, bytes, size. What no clip asks for is not kept. A key that has very many files is narrowed by what else the
+ * clip knows (see `Crowd`), so that whatever identifies is found however often its name stands elsewhere.
  */
 export class CandidateIndex {
-  readonly #byStem = new Map<string, PreparedFile[]>();
-  readonly #byWords = new Map<string, PreparedFile[]>();
-  readonly #byStart = new Map<number, PreparedFile[]>();
-  readonly #byReel = new Map<string, OnReel[]>();
+  readonly #byStem = new Map<string, Crowd>();
+  readonly #byWords = new Map<string, Crowd>();
+  readonly #byStart = new Map<number, Crowd>();
+  readonly #byReel = new Map<string, Crowd>();
   readonly #byBytes = new Map<string, PreparedFile[]>();
   readonly #bySize = new Map<number, PreparedFile[]>();
   /** By the beginnings of words: where a letter was mistyped, or a word shortened. */
   readonly #byOutline = new Map<string, PreparedFile[]>();
+  readonly #reelsInFolders = new Map<string, readonly Crowd[]>();
 
   constructor(files: Iterable<PreparedFile>, clips: readonly PreparedClip[]) {
+    const rates = new Map<string, Rate>();
     for (const clip of clips) {
-      this.#byStem.set(clip.stemKey, []);
-      for (const words of wordsAsked(clip)) this.#byWords.set(words, []);
-      const { available, rate, reel } = clip.clip;
-      if (available) this.#byStart.set(startKey(available.start, available.end - available.start, rate), []);
-      if (reel) this.#byReel.set(shortReelKey(reel), []);
+      for (const stem of stemsAsked(clip)) ask(this.#byStem, stem);
+      for (const words of wordsAsked(clip)) ask(this.#byWords, words);
+      const { available, rate } = clip.clip;
+      if (available) for (const key of startsAsked(clip)) ask(this.#byStart, key);
+      if (available) rates.set(formatRate(rate), rate);
+      if (clip.reel) for (const reel of formsOf(clip.reel)) ask(this.#byReel, reel);
       this.#byOutline.set(outline(clip.tokens), []);
       const { known } = clip;
       if (known?.fingerprint) this.#byBytes.set(known.fingerprint, []);
@@ -44,114 +51,119 @@ export class CandidateIndex {
     }
     const someAskByOneWord = clips.some((clip) => clip.tokens.length === 1);
     for (const file of files) {
-      this.#byStem.get(file.stemKey)?.push(file);
+      this.#byStem.get(file.stemKey)?.files.push(file);
       const tokens = nameTokens(file.stemKey);
       tokens.forEach((token, i) => {
-        if (someAskByOneWord) addFew(this.#byWords.get(token), file);
-        if (i > 0) addFew(this.#byWords.get(`${tokens[i - 1]} ${token}`), file);
+        if (someAskByOneWord) this.#byWords.get(token)?.files.push(file);
+        if (i > 0) this.#byWords.get(`${tokens[i - 1]} ${token}`)?.files.push(file);
       });
       addFew(this.#byOutline.get(outline(tokens)), file);
       const { facts, fingerprint, fullHash, sizeInBytes } = file.file;
       if (this.#byBytes.size > 0) {
-        if (fingerprint !== null) addFew(this.#byBytes.get(fingerprint), file);
-        if (fullHash !== null) addFew(this.#byBytes.get(fullHash), file);
+        if (fingerprint !== null) this.#byBytes.get(fingerprint)?.push(file);
+        if (fullHash !== null) this.#byBytes.get(fullHash)?.push(file);
       }
       if (this.#bySize.size > 0) addFew(this.#bySize.get(sizeInBytes), file);
       const rate = facts ? countingRate(facts) : null;
       if (!facts || !rate || facts.length === null || facts.timecodeSource === 'none') continue;
-      addFew(this.#byStart.get(startKey(facts.start, facts.length, rate)), file);
-      if (file.reelKey) {
-        const start = toMilliseconds(facts.start, rate);
-        this.#byReel
-          .get(file.reelKey.slice(0, 8))
-          ?.push({ start, end: toMilliseconds(facts.start + facts.length, rate), file });
-      }
+      if (facts.kind !== 'sound') this.#byStart.get(startKey(facts.start, facts.length, rate))?.files.push(file);
+      else
+        for (const counted of rates.values())
+          this.#byStart.get(startKeyOf(facts.start, facts.length, rate, counted))?.files.push(file);
+      if (file.reel) for (const reel of formsOf(file.reel)) this.#byReel.get(reel)?.files.push(file);
+      else for (const crowd of this.#reelsNamed(file)) crowd.files.push(file);
     }
-    for (const list of this.#byReel.values()) list.sort((a, b) => a.start - b.start);
   }
 
-  /** Every file of exactly this name (as a name key). */
-  named(key: string): readonly PreparedFile[] {
-    return (this.#byStem.get(splitExtension(key).stem) ?? []).filter((file) => file.nameKey === key);
+  /** Every file of exactly this name (as a name key) in a folder of these name keys, place first. */
+  namedIn(name: string, folders: readonly string[]): readonly PreparedFile[] {
+    const crowd = this.#byStem.get(splitExtension(name).stem);
+    return (crowd?.lyingIn(folders) ?? []).filter((file) => file.nameKey === name);
   }
 
-  /** The few files worth weighing for a clip. Never all of them; possibly none. */
-  candidatesOf(clip: PreparedClip): PreparedFile[] {
+  candidatesOf(clip: PreparedClip): Retrieved {
     // A list, not a set: it is short, and a set would give each file of a large storage a hash of its own.
-    const found: PreparedFile[] = [];
-    const add = (file: PreparedFile) => {
-      if (!found.includes(file)) found.push(file);
+    const files: PreparedFile[] = [];
+    let [outOfTime, leftOut, namesakes] = [0, 0, 0];
+    const take = (found: Iterable<PreparedFile>) => {
+      for (const file of found) if (!files.includes(file)) files.push(file);
     };
-    const take = (files: readonly PreparedFile[] | undefined) => {
-      if (files && files.length <= mostPerKey) for (const file of files) add(file);
-    };
-    // Equal names are always looked at, however many: leaving one out could make another look unrivalled.
-    const sameStem = this.#byStem.get(clip.stemKey);
-    if (sameStem && sameStem.length > mostPerKey) for (const file of this.named(clip.nameKey)) add(file);
-    else take(sameStem);
-    const { available, rate, reel } = clip.clip;
-    if (available) take(this.#byStart.get(startKey(available.start, available.end - available.start, rate)));
-    if (reel && clip.wanted) {
-      const list = this.#byReel.get(shortReelKey(reel)) ?? [];
-      const [from, to] = [toMilliseconds(clip.wanted.start, rate), toMilliseconds(clip.wanted.end, rate)];
-      // Files of a reel follow one another; a few before the address are looked at, for lengths overlap now and then.
-      const at = lastAtOrBefore(list, from);
-      for (let i = Math.max(0, at - neighboursOnReel); i < list.length && list[i]!.start <= to; i += 1) {
-        if (list[i]!.end >= from && found.length < mostPerKey) add(list[i]!.file);
-      }
+    for (const stem of stemsAsked(clip)) {
+      const crowd = this.#byStem.get(stem)!;
+      const narrowed = crowd.narrowed(clip);
+      take(narrowed.files);
+      namesakes += crowd.size;
+      outOfTime += narrowed.outOfTime;
+      leftOut += narrowed.leftOut;
     }
-    if (clip.known?.fingerprint) take(this.#byBytes.get(clip.known.fingerprint));
-    if (clip.known?.fullHash) take(this.#byBytes.get(clip.known.fullHash));
-    for (const file of this.#withAdditions(clip)) add(file);
+    const { available } = clip.clip;
+    if (available) for (const key of startsAsked(clip)) take(this.#byStart.get(key)!.narrowed(clip).files);
+    if (clip.reel && clip.wanted) for (const reel of formsOf(clip.reel)) take(this.#onReel(reel, clip));
+    if (clip.known?.fingerprint) take(this.#byBytes.get(clip.known.fingerprint)!);
+    if (clip.known?.fullHash) take(this.#byBytes.get(clip.known.fullHash)!);
+    take(this.#withAdditions(clip));
     // What is merely alike is worth a look only where nothing better was found.
-    if (found.length === 0) take(this.#byOutline.get(outline(clip.tokens)));
-    if (found.length === 0 && clip.known?.sizeInBytes) take(this.#bySize.get(clip.known.sizeInBytes));
-    return found.length > mostWeighed ? likeliest(clip, found) : found;
+    if (files.length === 0) take(atMostAlike(this.#byOutline.get(outline(clip.tokens))));
+    if (files.length === 0 && clip.known?.sizeInBytes) take(atMostAlike(this.#bySize.get(clip.known.sizeInBytes)));
+    return { files, namesakes, outOfTime, leftOut };
+  }
+
+  /** Files of a reel that hold something of what is used. */
+  #onReel(reel: string, clip: PreparedClip): readonly PreparedFile[] {
+    const crowd = this.#byReel.get(reel)!;
+    if (crowd.size === 0) return [];
+    const meeting = crowd.meeting(clip);
+    // A reel of that name in every unit: what neither name nor start speaks for is no rival.
+    return meeting.length > mostAlike ? meeting.filter((f) => f.stemKey === clip.stemKey) : meeting;
   }
 
   /** Files whose stem contains the clip's, found by the rarest of its word pairs: names with something added. */
-  #withAdditions(clip: PreparedClip): PreparedFile[] {
-    let rarest: readonly PreparedFile[] | undefined;
+  #withAdditions(clip: PreparedClip): readonly PreparedFile[] {
+    let rarest: Crowd | undefined;
     for (const key of wordsAsked(clip)) {
-      const files = this.#byWords.get(key);
+      const crowd = this.#byWords.get(key)!;
       // A pair that no file has is one that no file containing the stem can be without.
-      if (!files?.length) return [];
-      if (!rarest || files.length < rarest.length) rarest = files;
+      if (crowd.size === 0) return [];
+      if (!rarest || crowd.size < rarest.size) rarest = crowd;
     }
-    if (!rarest || rarest.length > mostPerKey) return [];
-    return rarest.filter((file) => file.stemKey.includes(clip.stemKey));
+    const found = rarest?.narrowed(clip).files ?? [];
+    return found.filter((file) => file.stemKey !== clip.stemKey && file.stemKey.includes(clip.stemKey));
+  }
+
+  /** The reels asked for that a file without one bears in its name, or its folders in theirs. */
+  #reelsNamed(file: PreparedFile): readonly Crowd[] {
+    if (this.#byReel.size === 0) return [];
+    const known = this.#reelsInFolders.get(file.folderText);
+    const inFolders = known ?? this.#reelsIn(file.folderKeys.join('/'));
+    if (!known) this.#reelsInFolders.set(file.folderText, inFolders);
+    const inName = this.#reelsIn(file.stemKey).filter((crowd) => !inFolders.includes(crowd));
+    return inName.length > 0 ? [...inFolders, ...inName] : inFolders;
+  }
+
+  #reelsIn(text: string): Crowd[] {
+    const found: Crowd[] = [];
+    for (const part of text.split('/')) {
+      const runs = part.toUpperCase().match(/\p{L}+|\p{N}+/gu) ?? [];
+      for (let from = 0; from < runs.length; from += 1) {
+        let reel = '';
+        for (let to = from; to < Math.min(runs.length, from + mostRuns); to += 1) {
+          reel += runs[to]!;
+          const crowd = reel.length >= 3 ? this.#byReel.get(reel) : undefined;
+          if (crowd && !found.includes(crowd)) found.push(crowd);
+        }
+      }
+    }
+    return found;
   }
 }
 
-/**
- * The likeliest of very many, by what can be told at a glance. What is left out is no likelier than what stays, so that
- * leaving it out never makes a file look unrivalled.
- */
-function likeliest(clip: PreparedClip, files: readonly PreparedFile[]): PreparedFile[] {
-  const { available } = clip.clip;
-  const glance = (file: PreparedFile): number => {
-    const { facts, fingerprint, fullHash } = file.file;
-    let worth = commonTailOfKeys(clip.folderKeys, file.folderKeys) / 32 + (clip.stemKey === file.stemKey ? 1 : 0);
-    const isSame = (a: string | null | undefined, b: string | null) => b !== null && a === b;
-    if (isSame(clip.known?.fullHash, fullHash) || isSame(clip.known?.fingerprint, fingerprint)) worth += 16;
-    // What has not been read may be anything.
-    if (!facts) return worth + 12;
-    if (clip.reelKey && file.reelKey) worth += clip.reelKey.slice(0, 8) === file.reelKey.slice(0, 8) ? 3 : -1;
-    const held = sourceRange(facts, clip.clip.rate);
-    const wanted = available ?? clip.wanted;
-    if (!held || !wanted) return worth;
-    // A frame of rounding is what counting samples costs.
-    if (available && Math.abs(held.start - available.start) <= 1) worth += 3;
-    else if (held.start <= wanted.start && held.end >= wanted.end) worth += 2;
-    if (available && Math.abs(held.end - held.start - (available.end - available.start)) <= 1) worth += 2;
-    return worth;
-  };
-  return files
-    .map((file) => ({ file, worth: glance(file) }))
-    .sort((a, b) => b.worth - a.worth)
-    .slice(0, mostWeighed)
-    .map((entry) => entry.file);
-}
+/** A reel is made of so many runs of letters and of digits at most: "GL-A_001" of three. */
+const mostRuns = 5;
+
+const ask = <K>(map: Map<K, Crowd>, key: K): void => {
+  if (!map.has(key)) map.set(key, new Crowd());
+};
+const formsOf = ({ full, cut }: ReelForms): readonly string[] => (cut.length === 0 ? [full] : [full, ...cut]);
 
 /** Numbers whole, of words their first letter: what a slip of the hand leaves of a name. */
 function outline(tokens: readonly string[]): string {
@@ -160,14 +172,22 @@ function outline(tokens: readonly string[]): string {
   return text;
 }
 
+/** The stem of its name, and that of the image sequence that the name may mean. */
+function stemsAsked({ stemKey, sequence }: PreparedClip): readonly string[] {
+  const other = sequence && splitExtension(sequence.nameKey).stem;
+  return other === null || other === stemKey ? [stemKey] : [stemKey, other];
+}
+
 /** What a clip asks by: its pairs of neighbouring words, or its only word. */
 const wordsAsked = ({ tokens }: PreparedClip): readonly string[] =>
   tokens.length > 1 ? tokens.slice(1).map((token, i) => `${tokens[i]} ${token}`) : tokens;
 
 /** Keeps one more than counts, so that a key too common to say anything is known as such. */
 function addFew(list: PreparedFile[] | undefined, file: PreparedFile): void {
-  if (list && list.length <= mostPerKey) list.push(file);
+  if (list && list.length <= mostAlike) list.push(file);
 }
+const atMostAlike = (list: readonly PreparedFile[] | undefined): readonly PreparedFile[] =>
+  list && list.length <= mostAlike ? list : [];
 
 /**
  * Start, length and nominal rate in one number: timecode numbers frames, so rates of one nominal value share their
@@ -175,15 +195,17 @@ function addFew(list: PreparedFile[] | undefined, file: PreparedFile): void {
  */
 const startKey = (start: number, length: number, rate: Rate): number =>
   (start * 1_048_576 + (length % 1_048_576)) * 128 + (nominalRate(rate) % 128);
-const toMilliseconds = (frames: number, rate: Rate): number => Math.floor((frames * 1000) / nominalRate(rate));
 
-function lastAtOrBefore(list: readonly OnReel[], milliseconds: number): number {
-  let low = 0;
-  let high = list.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (list[middle]!.start <= milliseconds) low = middle + 1;
-    else high = middle;
-  }
-  return low - 1;
+/** Samples as the frames of another rate: to the nearest, which is near enough for finding. */
+function startKeyOf(start: number, length: number, own: Rate, rate: Rate): number {
+  const frames = (count: number) => Math.round((count * own.den * rate.num) / (own.num * rate.den));
+  return startKey(frames(start), frames(length), rate);
+}
+
+/** Sound is counted in samples, so that its start and length may each be a frame off. */
+function startsAsked({ clip: { available, rate, kind } }: PreparedClip): number[] {
+  if (!available) return [];
+  const [start, length] = [available.start, available.end - available.start];
+  if (kind === 'picture' || kind === 'sequence' || kind === 'still') return [startKey(start, length, rate)];
+  return [0, -1, 1].flatMap((s) => [0, -1, 1].map((l) => startKey(start + s, length + l, rate)));
 }

@@ -8,6 +8,8 @@ export type Place = {
   readonly name: string;
   readonly path: string;
   readonly knownAs: readonly string[];
+  /** Of `knownAs`, the names that links taught it: they help to find, and tie nothing by themselves. */
+  readonly taught?: readonly string[] | undefined;
   readonly there: boolean;
 };
 
@@ -15,12 +17,14 @@ export type Place = {
 export type PlaceNames = {
   readonly place: Place;
   readonly names: readonly (readonly string[])[];
+  readonly taught: readonly (readonly string[])[];
   readonly root: readonly string[];
 };
 
 export const placeNames = (place: Place): PlaceNames => ({
   place,
-  names: [place.name, ...place.knownAs].map(keysOf).filter((name) => name.length > 0),
+  names: [place.name, ...place.knownAs.filter((name) => !place.taught?.includes(name))].map(keysOf).filter(isName),
+  taught: (place.taught ?? []).map(keysOf).filter(isName),
   root: keysOf(place.path),
 });
 
@@ -37,16 +41,62 @@ export const pathKeys = (path: RememberedPath): PathKeys => ({
   fromRoot: path.fromRoot?.map(nameKey) ?? null,
 });
 
+/** How a path leads into a place: by a name of its own, by one that was taught, or with no volume to go by. */
+export type WayIn = { readonly folders: readonly string[]; readonly by: 'own-name' | 'taught-name' | 'no-volume' };
+
 /**
  * The folders inside a place that a remembered path means, if it lies there under one of the place's names: name keys
  * from the place's root down. Null when the path does not belong to this place.
  */
-export function foldersInPlace(path: PathKeys, { names, root }: PlaceNames): readonly string[] | null {
-  if (path.form === 'relative') return path.fromVolume;
-  for (const name of names) if (startsWith(path.fromVolume, name)) return path.fromVolume.slice(name.length);
-  return path.fromRoot && startsWith(path.fromRoot, root) ? path.fromRoot.slice(root.length) : null;
+export function wayInto(path: PathKeys, { names, taught, root }: PlaceNames): WayIn | null {
+  if (path.form === 'relative') return { folders: path.fromVolume, by: 'no-volume' };
+  const under = (all: PlaceNames['names']) => all.find((name) => startsWith(path.fromVolume, name));
+  const own = under(names);
+  if (own) return { folders: path.fromVolume.slice(own.length), by: 'own-name' };
+  if (path.fromRoot && startsWith(path.fromRoot, root))
+    return { folders: path.fromRoot.slice(root.length), by: 'own-name' };
+  const learned = under(taught);
+  return learned ? { folders: path.fromVolume.slice(learned.length), by: 'taught-name' } : null;
 }
 
+/** The same, whichever way it leads there. */
+export const foldersInPlace = (path: PathKeys, place: PlaceNames): readonly string[] | null =>
+  wayInto(path, place)?.folders ?? null;
+
+/** Many places, asked by many paths: only those that a path's first part may mean are looked at. */
+export class PlaceDirectory {
+  readonly #all: readonly PlaceNames[];
+  readonly #byFirst = new Map<string, Set<PlaceNames>>();
+
+  constructor(places: readonly Place[]) {
+    this.#all = places.map(placeNames);
+    for (const place of this.#all)
+      for (const [first] of [...place.names, ...place.taught, place.root])
+        if (first !== undefined) this.#byFirst.set(first, (this.#byFirst.get(first) ?? new Set()).add(place));
+  }
+
+  /** Every place that a path leads into, and how. */
+  waysInto(path: PathKeys): { readonly place: PlaceNames; readonly way: WayIn }[] {
+    const firsts = [path.fromVolume[0], path.fromRoot?.[0]].flatMap((first) => first ?? []);
+    const places =
+      path.form === 'relative' ? this.#all : new Set(firsts.flatMap((first) => [...(this.#byFirst.get(first) ?? [])]));
+    return [...places].flatMap((place) => {
+      const way = wayInto(path, place);
+      return way ? [{ place, way }] : [];
+    });
+  }
+
+  /** The place that an absolute path belongs to, be it there or not. */
+  homeOf(path: PathKeys): Place | undefined {
+    return path.form === 'relative' ? undefined : this.waysInto(path)[0]?.place.place;
+  }
+
+  byId(id: PlaceId): Place | undefined {
+    return this.#all.find(({ place }) => place.id === id)?.place;
+  }
+}
+
+const isName = (parts: readonly string[]): boolean => parts.length > 0;
 const keysOf = (text: string): string[] =>
   text
     .split(/[\\/]+/)

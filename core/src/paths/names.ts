@@ -30,7 +30,29 @@ export const reelKey = (reel: string): string =>
     .normalize('NFC')
     .toUpperCase()
     .replace(/[^\p{L}\p{N}]/gu, '');
-export const shortReelKey = (reel: string): string => reelKey(reel).slice(0, 8);
+
+/** A reel under every form in which lists may hand it on. */
+export type ReelForms = {
+  readonly full: string;
+  /** Cut to 8 characters, after its punctuation went and before it; without those that cut nothing. */
+  readonly cut: readonly string[];
+};
+const reelLength = 8;
+/** Shorter than this, what is left of a reel says nothing. */
+const leastOfReel = 3;
+
+export function reelForms(reel: string): ReelForms {
+  const full = reelKey(reel);
+  const cut = new Set([full.slice(0, reelLength), reelKey(reel.trim().slice(0, reelLength))]);
+  cut.delete(full);
+  return { full, cut: [...cut].filter((form) => form.length >= leastOfReel) };
+}
+
+/** Two spellings of a reel: the same, one of them cut as lists cut, or two reels. Two cut alike are not one. */
+export function compareReels(a: ReelForms, b: ReelForms): 'same' | 'cut' | 'other' {
+  if (a.full === b.full) return 'same';
+  return a.cut.includes(b.full) || b.cut.includes(a.full) ? 'cut' : 'other';
+}
 
 const reservedNames = /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i;
 

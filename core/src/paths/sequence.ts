@@ -54,3 +54,20 @@ export const frameName = (s: SequenceFrames, number: number): string =>
 /** How a sequence is named in lists and compared by name: its first frame with the number as a run of "#". */
 export const sequenceName = (s: Pick<SequenceFrames, 'prefix' | 'suffix' | 'padding'>): string =>
   `${s.prefix}${'#'.repeat(s.padding)}${s.suffix}`;
+
+/**
+ * The sequence that a name may stand for: "title_####.png", "title_%04d.png" and "title_[1001-1100].png" say so, and
+ * "title_1001.png" may be its first picture. `name` is as `sequenceName` writes it; `number` the one picture named.
+ */
+export function sequenceNamed(name: string): { readonly name: string; readonly number: number | null } | null {
+  const pattern = /^(.*?)(?:%0?(\d{1,2})d|\[(\d{2,9})-\d{2,9}\]|([#@]{2,9}))(\.[a-z0-9]+)$/is.exec(name);
+  if (pattern) {
+    const [, prefix = '', width, first, marks, suffix = ''] = pattern;
+    const padding = width ? Number(width) : (first ?? marks ?? '').length;
+    return { name: sequenceName({ prefix, suffix, padding }), number: null };
+  }
+  const image = numbered.exec(name);
+  if (!image) return null;
+  const [, prefix = '', digits = '', suffix = ''] = image;
+  return { name: sequenceName({ prefix, suffix, padding: digits.length }), number: Number(digits) };
+}

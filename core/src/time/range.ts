@@ -30,6 +30,24 @@ export function uniteRanges(ranges: readonly FrameRange[]): FrameRange[] {
   return united;
 }
 
+/**
+ * The same addresses a whole number of days on or back, where that meets `held` better: timecode begins again at
+ * midnight, and a take that rolls over it goes on counting. `day` in the same frames.
+ */
+export function nearestDay(wanted: FrameRange, held: FrameRange, day: number): FrameRange {
+  const shared = (r: FrameRange) => Math.min(r.end, held.end) - Math.max(r.start, held.start);
+  const [on, back] = [shiftRange(wanted, day), shiftRange(wanted, -day)];
+  if (shared(on) > 0 && shared(on) > shared(wanted)) return on;
+  return shared(back) > 0 && shared(back) > shared(wanted) ? back : wanted;
+}
+
+/** Ranges of one take that rolled over midnight, in one run: what lies after it counts on. `day` in the same frames. */
+export function acrossMidnight(ranges: readonly FrameRange[], day: number): readonly FrameRange[] {
+  const half = day / 2;
+  const isAcross = ranges.some((r) => r.start < half) && ranges.some((r) => r.start >= half + half / 2);
+  return isAcross ? ranges.map((r) => (r.start < half ? shiftRange(r, day) : r)) : ranges;
+}
+
 /** Frames of `wanted` that `available` does not hold. */
 export function uncoveredFrames(wanted: FrameRange, available: FrameRange): number {
   const shared = intersectRanges(wanted, available);

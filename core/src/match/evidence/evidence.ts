@@ -18,6 +18,10 @@ export type Finding =
       readonly between: string;
       readonly after: string;
     } & Two<string>)
+  /** The name of a numbered sequence, or of a picture of it. */
+  | ({ readonly code: 'name-sequence' } & Two<string>)
+  /** Alike but for what tells one version from another; alike but for a number. */
+  | ({ readonly code: 'name-version' | 'name-number' } & Two<string>)
   /** What cameras and desktops add to a second file of one name. */
   | ({ readonly code: 'name-copy'; readonly mark: string } & Two<string>)
   /** The clip's or the reel's name stands in the file's. */
@@ -27,12 +31,14 @@ export type Finding =
   | ({ readonly code: 'folder-levels'; readonly levels: number; readonly of: number } & Two<string>)
   | ({ readonly code: 'reel-equal' | 'reel-case' | 'reel-spelling' | 'reel-truncated' | 'reel-differs' } & Two<string>)
   | ({ readonly code: 'reel-in-path'; readonly where: 'file' | 'folder' } & Two<string>)
-  | ({ readonly code: 'start-equal' | 'start-within-a-frame' | 'both-count-from-zero' } & Two<FrameRange>)
+  | ({ readonly code: 'start-equal' | 'start-within-a-frame' | 'start-differs' | 'both-count-from-zero' } & Two<FrameRange>)
   | ({ readonly code: 'used-inside' } & Two<FrameRange>)
   | ({ readonly code: 'used-partly' | 'used-outside'; readonly uncoveredInFrames: number } & Two<FrameRange>)
   | { readonly code: 'length-equal' | 'length-within-a-frame'; readonly inFrames: number }
-  | ({ readonly code: 'length-differs' } & Two<number>)
-  | ({ readonly code: 'rate-equal' | 'rate-nominal' | 'rate-differs' } & Two<Rate>)
+  /** `length-differs-covers`: of one reel and timecode, longer or cut down; all that is used is in it. */
+  | ({ readonly code: 'length-differs' | 'length-differs-covers' } & Two<number>)
+  /** `rate-varies`: the file's is a mean, and says nothing. */
+  | ({ readonly code: 'rate-equal' | 'rate-nominal' | 'rate-varies' | 'rate-differs' } & Two<Rate>)
   | ({ readonly code: 'raster-equal' | 'raster-scaled' | 'raster-differs' } & Two<Raster>)
   /** By all bytes, or by sampled blocks. */
   | ({ readonly code: 'content-equal' | 'content-differs'; readonly by: 'hash' | 'fingerprint' } & Two<string>)

@@ -10,8 +10,10 @@ export const kindCheck: AttributeCheck = {
     if (kinds.edit === kinds.file) return { verdict: 'agrees', finding: { code: 'kind-equal', ...kinds } };
     const moving = (kind: string) => kind === 'picture' || kind === 'sequence';
     // A film carries sound as well, so a clip that is only heard may be one.
+    // A sequence is named by one of its pictures as often as by a pattern.
+    const isNamedByPicture = kinds.edit === 'still' && file.sequence !== null;
     const holds =
-      moving(kinds.edit) && moving(kinds.file) ? true : kinds.edit === 'sound' && (file.facts.channels ?? 0) > 0;
+      isNamedByPicture || (moving(kinds.edit) && moving(kinds.file)) ? true : kinds.edit === 'sound' && (file.facts.channels ?? 0) > 0;
     return holds
       ? { verdict: 'nearly', finding: { code: 'kind-sequence', ...kinds } }
       : { verdict: 'differs', finding: { code: 'kind-differs', ...kinds } };

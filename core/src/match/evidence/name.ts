@@ -1,7 +1,8 @@
 import { distance } from 'fastest-levenshtein';
 import { reelKey, splitExtension, standsAlone } from '../../paths/names.ts';
+import { addsVersion, kinshipOf } from '../../paths/versions.ts';
 import type { PreparedClip, PreparedFile } from '../prepare.ts';
-import type { AttributeCheck, Finding, Weighing } from './evidence.ts';
+import { editSaysNothing, type AttributeCheck, type Finding, type Weighing } from './evidence.ts';
 
 /** Below this share of letters that stay, two names are not called similar. */
 const leastSimilarity = 0.75;
@@ -15,18 +16,28 @@ const shortestContained = 3;
 export const nameCheck: AttributeCheck = {
   attribute: 'name',
   weigh(clip, file) {
+    // A list without names repeats the reel: that is the reel's to say.
+    if (clip.path === null && clip.reelKey !== '' && reelKey(clip.name) === clip.reelKey) return editSaysNothing;
     const names = { edit: clip.name, file: file.file.name };
     if (clip.name === file.file.name) return { verdict: 'agrees', finding: { code: 'name-equal', ...names } };
     if (clip.nameKey === file.nameKey) {
       const unicode = clip.name.toLowerCase() !== file.file.name.toLowerCase();
       return { verdict: 'agrees', finding: { code: unicode ? 'name-unicode' : 'name-case', ...names } };
     }
+    const frames = file.file.sequence;
+    if (frames && clip.sequence?.nameKey === file.nameKey) {
+      const { number } = clip.sequence;
+      if (number === null || (number >= frames.first && number <= frames.last))
+        return { verdict: 'agrees', finding: { code: 'name-sequence', ...names } };
+    }
     if (clip.stemKey === file.stemKey) {
       // A clip known by a bare name, as in a list without source files, has no extension to differ in.
       const bare = splitExtension(clip.name).extension === '';
       return { verdict: bare ? 'agrees' : 'nearly', finding: { code: 'name-extension', ...names } };
     }
-    return added(clip, file, names) ?? inside(clip, file, names) ?? similar(clip, file, names);
+    return (
+      added(clip, file, names) ?? kin(clip, file, names) ?? inside(clip, file, names) ?? similar(clip, file, names)
+    );
   },
 };
 
@@ -39,11 +50,27 @@ function added(clip: PreparedClip, file: PreparedFile, names: Names): Weighing |
   if (at >= 0 && standsAlone(file.stemKey, at, clip.stemKey.length)) {
     const before = file.stemKey.slice(0, at);
     const after = file.stemKey.slice(at + clip.stemKey.length);
+    if (addsVersion(clip.stemKey, file.stemKey)) return nearly({ code: 'name-version', ...names });
     if (before === '' && isCopyMark(after)) return nearly({ code: 'name-copy', ...names, mark: after });
     return nearly({ code: 'name-added', ...names, before, between: '', after });
   }
   const between = addedBetween(clip.stemKey, file.stemKey);
-  return between === null ? null : nearly({ code: 'name-added', ...names, before: '', between, after: '' });
+  if (between === null) return null;
+  return addsVersion(clip.stemKey, file.stemKey)
+    ? nearly({ code: 'name-version', ...names })
+    : nearly({ code: 'name-added', ...names, before: '', between, after: '' });
+}
+
+/** Another version of what the clip names, or another number, which is another thing altogether. */
+function kin(clip: PreparedClip, file: PreparedFile, names: Names): Weighing | null {
+  switch (kinshipOf(clip.stemKey, file.stemKey)) {
+    case 'version':
+      return nearly({ code: 'name-version', ...names });
+    case 'number':
+      return { verdict: 'differs', finding: { code: 'name-number', ...names } };
+    default:
+      return null;
+  }
 }
 
 /** What stands between the words of one stem in another that begins and ends alike; whole words only. */

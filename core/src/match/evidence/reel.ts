@@ -1,28 +1,44 @@
-import { reelKey } from '../../paths/names.ts';
+import { compareReels, reelKey, standsAlone } from '../../paths/names.ts';
+import type { PreparedFile } from '../prepare.ts';
 import { editSaysNothing, fileSaysNothing, notReadYet, type AttributeCheck } from './evidence.ts';
 
-/** Equal; equal but for case, or punctuation; equal in the 8 characters that lists keep; named in the file's name or folders. */
+/** A shorter reel stands in a name by chance. */
+const leastInPath = 3;
+
+/** Equal; equal but for case, or punctuation; equal as lists cut reels; named in the file's name or folders. */
 export const reelCheck: AttributeCheck = {
   attribute: 'reel',
   weigh(clip, file) {
-    if (!clip.reelKey || !clip.clip.reel) return editSaysNothing;
+    if (!clip.reel || !clip.clip.reel) return editSaysNothing;
     const reels = { edit: clip.clip.reel, file: file.file.facts?.reel ?? '' };
-    if (file.reelKey) {
+    if (file.reel) {
       if (reels.edit === reels.file) return { verdict: 'agrees', finding: { code: 'reel-equal', ...reels } };
-      if (reels.edit.toUpperCase() === reels.file.toUpperCase())
-        return { verdict: 'agrees', finding: { code: 'reel-case', ...reels } };
-      if (clip.reelKey === file.reelKey) return { verdict: 'agrees', finding: { code: 'reel-spelling', ...reels } };
-      const cut = clip.reelKey.length === 8 && file.reelKey.startsWith(clip.reelKey);
-      const cutBack = file.reelKey.length === 8 && clip.reelKey.startsWith(file.reelKey);
-      if (cut || cutBack) return { verdict: 'nearly', finding: { code: 'reel-truncated', ...reels } };
-      return { verdict: 'differs', finding: { code: 'reel-differs', ...reels } };
+      switch (compareReels(clip.reel, file.reel)) {
+        case 'same': {
+          const isCase = reels.edit.toUpperCase() === reels.file.toUpperCase();
+          return { verdict: 'agrees', finding: { code: isCase ? 'reel-case' : 'reel-spelling', ...reels } };
+        }
+        case 'cut':
+          return { verdict: 'nearly', finding: { code: 'reel-truncated', ...reels } };
+        case 'other':
+          return { verdict: 'differs', finding: { code: 'reel-differs', ...reels } };
+      }
     }
-    if (clip.reelKey.length >= 3) {
-      const names = (part: string) => reelKey(part).includes(clip.reelKey);
-      const named = names(file.stem) ? file.stem : file.folders.findLast(names);
+    const named = clip.reelKey.length >= leastInPath ? partNaming(clip.reelKey, file) : null;
+    if (named !== null) {
       const where = named === file.stem ? 'file' : 'folder';
-      if (named) return { verdict: 'nearly', finding: { code: 'reel-in-path', where, edit: reels.edit, file: named } };
+      return { verdict: 'nearly', finding: { code: 'reel-in-path', where, edit: reels.edit, file: named } };
     }
     return file.file.facts ? fileSaysNothing : notReadYet;
   },
 };
+
+/** The name, or the lowest folder, in which a reel stands by itself: "A001" in "A001C003", not in "A0012". */
+function partNaming(reel: string, file: PreparedFile): string | null {
+  const names = (part: string) => {
+    const key = reelKey(part);
+    const at = key.indexOf(reel);
+    return at >= 0 && standsAlone(key, at, reel.length);
+  };
+  return names(file.stem) ? file.stem : (file.folders.findLast(names) ?? null);
+}

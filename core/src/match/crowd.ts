@@ -1,0 +1,151 @@
+import { countingRate } from '../model/media.ts';
+import { commonTailOfKeys } from '../paths/displacement.ts';
+import { nominalRate, type Rate } from '../time/rate.ts';
+import { IntervalIndex } from './intervals.ts';
+import type { PreparedClip, PreparedFile } from './prepare.ts';
+
+/** Up to so many files under one key are all weighed. */
+const few = 24;
+const dayInMs = 86_400_000;
+
+/**
+ * What a key has for a clip. `outOfTime` are files that were not taken since their timecode is elsewhere and known;
+ * `leftOut` could be as good as what was taken, and nobody looked: then nothing may be certain.
+ */
+export type Narrowed = { readonly files: PreparedFile[]; readonly outOfTime: number; readonly leftOut: number };
+
+/** Counts as timecode numbers them, in whole milliseconds: near enough for finding, never for judging. */
+export const toMilliseconds = (frames: number, rate: Rate): number => Math.floor((frames * 1000) / nominalRate(rate));
+
+/**
+ * Files under one key. Where they are very many (every camera restarts its numbering), what else the clip knows narrows
+ * them: timecode, length, folder. None is ever passed over silently.
+ */
+export class Crowd {
+  readonly files: PreparedFile[] = [];
+  #timed: IntervalIndex<PreparedFile> | null = null;
+  #byLength = new Map<number, PreparedFile[]>();
+  #byFolder = new Map<string, PreparedFile[]>();
+  #unread: PreparedFile[] = [];
+  #untimed = 0;
+  #isSorted = false;
+
+  get size(): number {
+    return this.files.length;
+  }
+
+  narrowed(clip: PreparedClip): Narrowed {
+    if (this.files.length <= few) return { files: this.files, outOfTime: 0, leftOut: 0 };
+    this.#sort();
+    const found: PreparedFile[] = [];
+    let leftOut = 0;
+    const take = (files: readonly PreparedFile[]) => {
+      const within = files.length > few ? nearest(clip, files) : files;
+      leftOut += files.length - within.length;
+      for (const file of within) if (!found.includes(file)) found.push(file);
+    };
+    take(this.meeting(clip));
+    const isFound = found.some((file) => startsWith(clip, file));
+    take(this.#unread);
+    for (const key of folderKeys(clip)) {
+      const lying = this.#byFolder.get(key);
+      if (!lying) continue;
+      if (lying.length <= few) take(lying);
+      break;
+    }
+    const { available, rate } = clip.clip;
+    // Counted otherwise, a recording is known by its length; one that fits as it stands needs no such guess.
+    if (available && !isFound) take(this.#ofLength(toMilliseconds(available.end - available.start, rate), rate));
+    else if (!available && found.length === 0) leftOut += this.#untimed;
+    return { files: found, outOfTime: this.files.length - found.length - leftOut, leftOut };
+  }
+
+  /** Files of a folder, given as name keys with the place first. */
+  lyingIn(folders: readonly string[]): readonly PreparedFile[] {
+    const isIn = ({ folderKeys: own }: PreparedFile) =>
+      own.length === folders.length && own.every((key, i) => key === folders[i]);
+    if (this.files.length <= few) return this.files.filter(isIn);
+    this.#sort();
+    const [key] = folderKeys({ folderKeys: folders });
+    return (key === undefined ? [] : (this.#byFolder.get(key) ?? [])).filter(isIn);
+  }
+
+  /** Files whose timecode meets what the clip uses, on either side of midnight. */
+  meeting({ clip, wanted }: PreparedClip): PreparedFile[] {
+    this.#sort();
+    const found: PreparedFile[] = [];
+    const range = wanted ?? clip.available;
+    if (!range) return found;
+    const [from, to] = [toMilliseconds(range.start, clip.rate), toMilliseconds(range.end, clip.rate)];
+    const note = (file: PreparedFile) => void found.push(file);
+    this.#timed!.meeting(from, to, note);
+    this.#timed!.meeting(from + dayInMs, to + dayInMs, note);
+    if (to >= dayInMs) this.#timed!.meeting(from - dayInMs, to - dayInMs, note);
+    return found;
+  }
+
+  #ofLength(milliseconds: number, rate: Rate): PreparedFile[] {
+    const frame = Math.ceil(1000 / Math.min(nominalRate(rate), 120));
+    const found: PreparedFile[] = [];
+    for (let at = milliseconds - frame; at <= milliseconds + frame; at += 1)
+      for (const file of this.#byLength.get(at) ?? []) found.push(file);
+    return found;
+  }
+
+  #sort(): void {
+    if (this.#isSorted) return;
+    this.#isSorted = true;
+    const timed: { from: number; to: number; item: PreparedFile }[] = [];
+    for (const file of this.files) {
+      for (const key of folderKeys(file)) push(this.#byFolder, key, file);
+      const { facts } = file.file;
+      const rate = facts && countingRate(facts);
+      if (!facts) {
+        if (!file.file.unreadable) this.#unread.push(file);
+        continue;
+      }
+      if (!rate || facts.length === null) {
+        this.#untimed += 1;
+        continue;
+      }
+      push(this.#byLength, toMilliseconds(facts.length, rate), file);
+      if (facts.timecodeSource === 'none') this.#untimed += 1;
+      else {
+        const from = toMilliseconds(facts.start, rate);
+        timed.push({ from, to: toMilliseconds(facts.start + facts.length, rate), item: file });
+      }
+    }
+    this.#timed = new IntervalIndex(timed);
+  }
+}
+
+function push<K>(map: Map<K, PreparedFile[]>, key: K, file: PreparedFile): void {
+  const list = map.get(key);
+  if (list) list.push(file);
+  else map.set(key, [file]);
+}
+
+/** The two lowest folders together, then the lowest. */
+function folderKeys({ folderKeys: keys }: Pick<PreparedFile, 'folderKeys'>): string[] {
+  const lowest = keys.at(-1);
+  if (lowest === undefined) return [];
+  const above = keys.at(-2);
+  return above === undefined ? [lowest] : [`${above}/${lowest}`, lowest];
+}
+
+function startsWith({ clip: { available, rate } }: PreparedClip, { file: { facts } }: PreparedFile): boolean {
+  const own = facts && countingRate(facts);
+  if (!available || !facts || !own || facts.start === 0) return false;
+  return Math.abs(toMilliseconds(facts.start, own) - toMilliseconds(available.start, rate)) <= 42;
+}
+
+/** The few whose reel or folders are most the clip's own. */
+function nearest(clip: PreparedClip, files: readonly PreparedFile[]): PreparedFile[] {
+  const worth = (file: PreparedFile) =>
+    commonTailOfKeys(clip.folderKeys, file.folderKeys) + (clip.reelKey !== '' && clip.reelKey === file.reelKey ? 8 : 0);
+  return files
+    .map((file) => ({ file, worth: worth(file) }))
+    .sort((a, b) => b.worth - a.worth)
+    .slice(0, few)
+    .map((entry) => entry.file);
+}

@@ -1,0 +1,76 @@
+import { compareReels, reelForms, reelKey, type ReelForms } from '../paths/names.ts';
+import { nearestDay, rangeContains, type FrameRange } from '../time/range.ts';
+import { nominalRate } from '../time/rate.ts';
+import { framesPerDay } from '../time/timecode.ts';
+import { IntervalIndex } from './intervals.ts';
+import { toMilliseconds } from './crowd.ts';
+import type { MatchClip } from './prepare.ts';
+
+type Logged = { readonly clip: MatchClip; readonly available: FrameRange; readonly reel: ReelForms };
+
+/**
+ * What a list does not say of a recording, a log of the same project often does: where it begins and ends, and what it is
+ * called. A clip that knows a reel and what is used, and nothing of the media's extent, takes it from the one row of that
+ * reel whose stretch holds all of it. Two rows that differ say nothing. Clips that gain nothing come back as they are.
+ */
+export function enrichFromLogs<C extends MatchClip>(clips: readonly C[]): C[] {
+  if (!clips.some(isPoor)) return [...clips];
+  const byReel = new Map<string, Logged[]>();
+  for (const clip of clips) {
+    if (!clip.reel || !clip.available) continue;
+    const reel = reelForms(clip.reel);
+    for (const key of [reel.full, ...reel.cut]) {
+      const list = byReel.get(key);
+      const logged = { clip, available: clip.available, reel };
+      if (list) list.push(logged);
+      else byReel.set(key, [logged]);
+    }
+  }
+  if (byReel.size === 0) return [...clips];
+  const indexes = new Map<string, IntervalIndex<Logged>>();
+  const indexOf = (key: string): IntervalIndex<Logged> => {
+    const known = indexes.get(key);
+    if (known) return known;
+    const made = new IntervalIndex(
+      (byReel.get(key) ?? []).map((item) => ({
+        from: toMilliseconds(item.available.start, item.clip.rate),
+        to: toMilliseconds(item.available.end, item.clip.rate),
+        item,
+      })),
+    );
+    indexes.set(key, made);
+    return made;
+  };
+  return clips.map((clip) => {
+    if (!isPoor(clip)) return clip;
+    const own = reelForms(clip.reel!);
+    const used = { start: Math.min(...clip.used.map((r) => r.start)), end: Math.max(...clip.used.map((r) => r.end)) };
+    const found: Logged[] = [];
+    for (const key of [own.full, ...own.cut])
+      indexOf(key).meeting(toMilliseconds(used.start, clip.rate), toMilliseconds(used.end, clip.rate), (logged) => {
+        if (isTheOne(logged, clip, own, used)) found.push(logged);
+      });
+    const [first] = found;
+    const isOne = found.every(
+      (other) => other.available.start === first!.available.start && other.available.end === first!.available.end,
+    );
+    if (!first || !isOne) return clip;
+    // A bare reel for a name says no more than the reel does.
+    const isNamed = reelKey(clip.name) !== own.full;
+    return {
+      ...clip,
+      available: first.available,
+      name: isNamed ? clip.name : first.clip.name,
+      kind: clip.kind ?? first.clip.kind,
+      metadata: { ...first.clip.metadata, ...clip.metadata },
+    };
+  });
+}
+
+const isPoor = ({ reel, available, used, remembered }: MatchClip): boolean =>
+  reel !== null && available === null && used.length > 0 && remembered === null;
+
+function isTheOne({ clip: other, available, reel }: Logged, clip: MatchClip, own: ReelForms, used: FrameRange): boolean {
+  if (nominalRate(other.rate) !== nominalRate(clip.rate) || compareReels(reel, own) === 'other') return false;
+  return rangeContains(available, nearestDay(used, available, framesPerDay(clip.rate, clip.counting)));
+}

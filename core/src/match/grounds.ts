@@ -1,0 +1,77 @@
+import { nameGradeIn, verdictIn, type Marks } from './marks.ts';
+import { attributes, type Attribute } from './rules.ts';
+
+/** What identifies a recording when nothing speaks against it. */
+export type Grounds = 'content' | 'name-timecode-length' | 'reel-timecode-length' | 'name-reel-timecode';
+
+/** Marks as they are, and as the rules take them. */
+export type Judged = { readonly marks: Marks; readonly seen: Marks };
+
+/** A difference in any of these, where it counts, keeps a link from being certain. Names and folders may differ. */
+const speakingAgainst: readonly Attribute[] = [
+  'reel',
+  'timecode',
+  'length',
+  'content',
+  'kind',
+  'codec',
+  'sound',
+  'size',
+];
+/** In these even "nearly" does: another raster or rate is another rendition, and choosing among those is a person's. */
+const renditionMarks: readonly Attribute[] = ['rate', 'raster'];
+
+/**
+ * What identifies the recording, or null when nothing does or something that counts speaks against it. `startIsCommon`:
+ * the edit's start is one that many takes have (see `isCommonStart`), so that name and reel must both agree beside it.
+ */
+export function groundsIn({ marks, seen }: Judged, startIsCommon: boolean): Grounds | null {
+  if (speakingAgainst.some((a) => verdictIn(seen, a) === 'differs')) return null;
+  if (verdictIn(seen, 'content') === 'agrees') return 'content';
+  if (renditionMarks.some((a) => verdictIn(seen, a) === 'nearly' || verdictIn(seen, a) === 'differs')) return null;
+  if (verdictIn(seen, 'timecode') !== 'agrees') return null;
+  const [name, reel, length] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'length')];
+  if (length === 'agrees') {
+    if (startIsCommon) return name === 'agrees' && reel === 'agrees' ? 'name-timecode-length' : null;
+    if (name === 'agrees') return 'name-timecode-length';
+    // Another version of a picture has the reel, timecode and length of the first.
+    return reel === 'agrees' && nameGradeIn(marks) !== 'version' ? 'reel-timecode-length' : null;
+  }
+  // A list states no length of the media, so all three that it does state are asked for; neighbours must bear it out.
+  const isStated = name === 'agrees' && (reel === 'agrees' || reel === 'nearly');
+  return isStated && length === 'unknown' ? 'name-reel-timecode' : null;
+}
+
+/** Worth asking about: the name or the reel with its timecode speaks for it. */
+export function isPlausible({ marks, seen }: Judged, startIsCommon: boolean): boolean {
+  if (verdictIn(seen, 'content') === 'agrees') return true;
+  const [name, reel, timecode] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'timecode')];
+  if (name === 'agrees') return reel !== 'differs' || timecode !== 'differs';
+  if (name === 'nearly') return reel !== 'differs';
+  if (reel === 'agrees' && (timecode === 'agrees' || timecode === 'nearly')) return true;
+  // The same start and length under wholly another name; under the same name with another number it is another thing.
+  return (
+    timecode === 'agrees' &&
+    verdictIn(seen, 'length') === 'agrees' &&
+    reel !== 'differs' &&
+    !(startIsCommon && nameGradeIn(marks) === 'number')
+  );
+}
+
+/** Nothing that counts differs, and at least one thing beside the name, or reel and timecode, speaks for it. */
+export function isLikely({ marks, seen }: Judged): boolean {
+  if (nameGradeIn(marks) === 'version') return false;
+  if (attributes.some((a) => !mayDiffer.includes(a) && verdictIn(seen, a) === 'differs')) return false;
+  const [name, reel, timecode] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'timecode')];
+  if (verdictIn(seen, 'content') === 'agrees') return true;
+  if (name === 'agrees' || name === 'nearly')
+    return (
+      timecode === 'agrees' ||
+      verdictIn(seen, 'length') === 'agrees' ||
+      (name === 'agrees' && (timecode === 'nearly' || reel === 'agrees' || verdictIn(seen, 'kind') === 'agrees'))
+    );
+  if (reel === 'agrees' && timecode === 'agrees') return true;
+  // The same start and length under another name or number: others of its folder may bear it out.
+  return timecode === 'agrees' && verdictIn(seen, 'length') === 'agrees';
+}
+const mayDiffer: readonly Attribute[] = ['name', 'folder', 'date'];

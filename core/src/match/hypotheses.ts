@@ -1,0 +1,200 @@
+import { commonTailOfKeys } from '../paths/displacement.ts';
+import { nameKey } from '../paths/names.ts';
+import { isRenamed, renamingKey, renamingOf, type Renaming } from '../paths/renaming.ts';
+import { formatRate } from '../time/rate.ts';
+import type { DarkClip } from './causes.ts';
+import { refusedFor } from './decide.ts';
+import { timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
+import { defaultForm } from './forms.ts';
+import { nameGradeIn, verdictIn } from './marks.ts';
+import type { PreparedClip, PreparedFile } from './prepare.ts';
+import type { Attribute, MatchRules } from './rules.ts';
+import type { Candidate } from './weigh.ts';
+
+/**
+ * How much one file says for one clip, best first. `identified`: certain by itself. `timed`: the timecode agrees, or
+ * stands apart in a way that others can share. `length`: name and exact length. `covering`: reel and covered frames, as
+ * lists without names have it. `name`: nothing but the name.
+ */
+export const strengths = ['identified', 'timed', 'length', 'covering', 'name'] as const;
+export type Strength = (typeof strengths)[number];
+
+/** One file that a dark clip may be, and how the two stand apart: what several clips must share to bear it out. */
+export type Option = {
+  readonly dark: DarkClip;
+  readonly candidate: Candidate;
+  readonly strength: Strength;
+  /** What must agree and differs, and is not accounted for by how they stand apart. */
+  readonly differs: readonly Attribute[];
+  readonly renaming: Renaming | null;
+  readonly timecode: TimecodeDisplacement | null;
+  /** Where the clip lay and where the file lies, and the change of name: one direction. */
+  readonly direction: string;
+  /** How its name, timecode, rate and raster stand apart. */
+  readonly manner: string;
+};
+
+/** Everything that a dark clip may be, in order of closeness; and the files that speak against a direction. */
+export type Hypotheses = {
+  readonly dark: DarkClip;
+  readonly options: readonly Option[];
+  /** Directions in which a file of its name lies that is another recording. */
+  readonly against: readonly string[];
+};
+
+export function hypothesesOf(dark: DarkClip, rules: MatchRules): Hypotheses {
+  const { clip, candidates, decision } = dark.decided;
+  const chosen = decision.kind === 'certain' ? decision.mediaFileId : null;
+  const isUndecided =
+    decision.kind === 'ask' ? linkable.includes(decision.reason) : decision.kind !== 'certain' && decision.kind !== 'unusable';
+  const options: Option[] = [];
+  const against: string[] = [];
+  // A file under a wholly other name, in a folder of many, says nothing of the rest of that folder.
+  const speaksAgainst = (direction: string, renaming: Renaming | null) => renaming !== null && against.push(direction);
+  const chosenBytes = candidates.find((c) => c.file.id === chosen)?.file.bytes ?? null;
+  for (const candidate of candidates) {
+    const { file } = candidate;
+    if (!file.there || file.state !== 'readable') continue;
+    const renaming = renamingOf(clip.name, file.file.name);
+    const direction = directionOf(clip, file, renaming);
+    if (file.id === chosen) {
+      options.push(optionOf(dark, candidate, 'identified', { renaming, direction, timecode: null, differs: [] }));
+      continue;
+    }
+    if (chosen !== null) {
+      // The recording was found, and is not what lies there.
+      if (file.bytes === null || file.bytes !== chosenBytes) speaksAgainst(direction, renaming);
+      continue;
+    }
+    const timecode = timecodeApart(clip, candidate);
+    const excused = excusedBy(timecode);
+    const differs = refusedFor(candidate.marks, rules).filter((a) => !excused.includes(a));
+    const strength = differs.length === 0 && isUndecided ? strengthOf(clip, candidate, timecode) : null;
+    if (strength === null) speaksAgainst(direction, renaming);
+    else options.push(optionOf(dark, candidate, strength, { renaming, direction, timecode, differs }));
+  }
+  // Clips that nothing gathers, by folder or by reel, are of many cards: then a namesake of one is nothing to another.
+  return { dark, options: inOneForm(options, decision), against: clip.origin === null ? [] : against };
+}
+
+/** Of one recording in several forms the one that the decision took, else the original. */
+function inOneForm(options: readonly Option[], decision: DarkClip['decided']['decision']): readonly Option[] {
+  if (options.length < 2 || !options.some(({ candidate }) => candidate.form)) return options;
+  const first = decision.kind === 'ask' ? decision.mediaFileIds[0] : undefined;
+  const taken = options.find(({ candidate }) => candidate.file.id === first)?.candidate.form ?? defaultForm;
+  const isHere = options.some(({ candidate }) => candidate.form === taken);
+  return isHere ? options.filter(({ candidate: { form } }) => !form || form === 'other' || form === taken) : options;
+}
+
+/** Questions that company can answer; versions, contests and what is away or unread it cannot. */
+const linkable: readonly string[] = ['several', 'not-enough-known'];
+
+export const excusedBy = (timecode: TimecodeDisplacement | null): readonly Attribute[] =>
+  timecode === null ? [] : timecode.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : ['timecode'];
+
+function directionOf(clip: PreparedClip, file: PreparedFile, renaming: Renaming | null): string {
+  const name = renaming ? (isRenamed(renaming) ? renamingKey(renaming) : '') : 'afresh';
+  return [clip.origin ?? '', file.folderText, name].join('\u0003');
+}
+
+function optionOf(
+  dark: DarkClip,
+  candidate: Candidate,
+  strength: Strength,
+  more: Pick<Option, 'renaming' | 'direction' | 'timecode' | 'differs'>,
+): Option {
+  const { marks } = candidate;
+  const { renaming, timecode } = more;
+  const manner = [
+    renaming ? (isRenamed(renaming) ? renamingKey(renaming) : '') : 'afresh',
+    timecodeKey(dark.decided.clip, timecode),
+    verdictIn(marks, 'rate') === 'nearly' ? 'nominal' : '',
+    verdictIn(marks, 'raster') === 'nearly' ? 'raster' : '',
+  ].join('\u0002');
+  return { dark, candidate, strength, manner, ...more };
+}
+
+/** The same for all that share one displacement of timecode. */
+function timecodeKey({ clip }: PreparedClip, timecode: TimecodeDisplacement | null): string {
+  switch (timecode?.kind) {
+    case undefined:
+      return '';
+    case 'from-zero':
+      return 'from-zero';
+    case 'other-rate':
+      return `rate ${formatRate(timecode.from)} ${formatRate(timecode.to)}`;
+    case 'shifted':
+      return `shift ${timecode.byFrames}@${formatRate(clip.rate)}`;
+  }
+}
+
+/** How the timecode stands apart, where it does or the rate differs. */
+const timecodeApart = (clip: PreparedClip, { file, marks }: Candidate): TimecodeDisplacement | null =>
+  verdictIn(marks, 'timecode') === 'agrees' && verdictIn(marks, 'rate') !== 'differs'
+    ? null
+    : timecodeDisplacement(clip, file);
+
+/** What a file that is not refused says for a clip; null where it says too little to be anything but looked at. */
+function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: TimecodeDisplacement | null): Strength | null {
+  if (nameGradeIn(marks) === 'version') return null;
+  if ((['reel', 'content', 'raster', 'sound', 'kind'] as const).some((a) => verdictIn(marks, a) === 'differs')) return null;
+  const name = verdictIn(marks, 'name');
+  const reel = verdictIn(marks, 'reel');
+  const [startAgrees, lengthAgrees] = [
+    verdictIn(marks, 'timecode') === 'agrees',
+    verdictIn(marks, 'length') === 'agrees',
+  ];
+  if (clip.clip.available === null && timecode === null) {
+    // A list: all that can be had is that the frames are covered.
+    if (!startAgrees) return name === 'agrees' && verdictIn(marks, 'timecode') === 'unknown' ? 'name' : null;
+    // A number in a name is identity: the take before it on the same reel is not what was meant.
+    if (name === 'differs' && nameGradeIn(marks) === 'number') return null;
+    if (name === 'differs' || name === 'unknown') return reel === 'agrees' || reel === 'nearly' ? 'covering' : null;
+    return reel === 'agrees' || reel === 'nearly' ? 'timed' : 'name';
+  }
+  if (name === 'differs' && !(startAgrees && (lengthAgrees || reel === 'agrees'))) return null;
+  if (timecode !== null) return timecode.kind === 'from-zero' && reel !== 'agrees' ? 'length' : 'timed';
+  if (startAgrees) return 'timed';
+  // Cut down, or kept longer: of one reel and timecode it is the recording still.
+  if (reel === 'agrees' && verdictIn(marks, 'timecode') === 'nearly' && verdictIn(marks, 'length') === 'nearly') return 'timed';
+  if (lengthAgrees) return 'length';
+  return name === 'agrees' && verdictIn(marks, 'length') === 'unknown' ? 'name' : null;
+}
+
+/** Where a tree lay and lies, from volume or place down to where the paths part. */
+export type DisplacedFolder = {
+  readonly from: string;
+  readonly to: string;
+  /** `drive`: its name is all that changed. `gathered`: what lay in several folders below `from` lies together in `to`. */
+  readonly how: 'drive' | 'tree' | 'gathered';
+};
+export type Way = { readonly key: string; readonly folder: DisplacedFolder | null };
+
+/** The ways to say where a clip's folder went, from where the paths part down to the whole of both, most general first. */
+export function waysApart({ dark, candidate, manner }: Option): Way[] {
+  const { clip } = dark.decided;
+  const [from, to] = [clip.folders, candidate.file.folders];
+  const tail = commonTailOfKeys(clip.folderKeys, candidate.file.folderKeys);
+  // An edit without paths says nothing of folders: what it names lies in this place, and that is all.
+  const levels = from.length === 0 ? [to.length - 1] : Array.from({ length: tail + 1 }, (_, i) => tail - i);
+  const way = (old: readonly string[], now: readonly string[], how: DisplacedFolder['how']) => {
+    const [oldText, nowText] = [old.join('/'), now.join('/')];
+    return {
+      key: [nameKey(oldText), nameKey(nowText), how === 'gathered' ? how : '', manner].join('\u0004'),
+      folder: old.length === 0 && now.length === 0 ? null : { from: oldText, to: nowText, how },
+    };
+  };
+  const trees = levels.map((level) => {
+    const [old, now] = [from.slice(0, from.length - level), to.slice(0, to.length - level)];
+    return way(old, now, old.length === 1 && now.length === 1 ? 'drive' : 'tree');
+  });
+  const above = Array.from({ length: Math.max(0, from.length - 1) }, (_, i) => from.slice(0, from.length - 1 - i));
+  return [...trees, ...above.map((old) => way(old, to, 'gathered'))];
+}
+
+/** What makes two files one witness: the same bytes, or where none were read the same stretch under the same name. */
+export const witnessOf = ({ candidate: { file } }: Pick<Option, 'candidate'>): string =>
+  file.bytes ?? [file.stemKey, file.file.facts?.start, file.file.facts?.length].join('\u0000');
+
+export const optionKey = ({ direction, manner }: Option): string => `${direction}\u0005${manner}`;
+

@@ -1,0 +1,41 @@
+/** Something that lasts from `from` up to and including `to`. */
+export type Interval<T> = { readonly from: number; readonly to: number; readonly item: T };
+
+/**
+ * Intervals that are asked again and again which of them meet a stretch. Sorted by their beginning, with the latest end
+ * below every node of the balanced tree that the order makes; an answer costs its own length and a logarithm.
+ */
+export class IntervalIndex<T> {
+  readonly #sorted: readonly Interval<T>[];
+  /** By the middle of each half, quarter and so on: the latest end in it. */
+  readonly #latest: Float64Array;
+
+  constructor(intervals: readonly Interval<T>[]) {
+    this.#sorted = [...intervals].sort((a, b) => a.from - b.from);
+    this.#latest = new Float64Array(this.#sorted.length);
+    this.#build(0, this.#sorted.length);
+  }
+
+  #build(low: number, high: number): number {
+    if (low >= high) return -Infinity;
+    const middle = (low + high) >> 1;
+    const latest = Math.max(this.#sorted[middle]!.to, this.#build(low, middle), this.#build(middle + 1, high));
+    this.#latest[middle] = latest;
+    return latest;
+  }
+
+  /** Calls back with everything that meets the stretch, in the order of beginnings. */
+  meeting(from: number, to: number, found: (item: T) => void): void {
+    const visit = (low: number, high: number): void => {
+      if (low >= high) return;
+      const middle = (low + high) >> 1;
+      if (this.#latest[middle]! < from) return;
+      visit(low, middle);
+      const own = this.#sorted[middle]!;
+      if (own.from > to) return;
+      if (own.to >= from) found(own.item);
+      visit(middle + 1, high);
+    };
+    visit(0, this.#sorted.length);
+  }
+}

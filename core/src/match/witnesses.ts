@@ -1,0 +1,197 @@
+import type { MediaFileId } from '../model/ids.ts';
+import { sameRecording } from './claims.ts';
+import { cover } from './cover.ts';
+import { verdictIn } from './marks.ts';
+import { optionKey, waysApart, witnessOf, type Hypotheses, type Option, type Strength, type Way } from './hypotheses.ts';
+
+/** What a clip is taken for, by which way, and whether company bears it out. */
+export type Borne = {
+  readonly option: Option;
+  readonly way: Way;
+  readonly isBorneOut: boolean;
+  /** Independent recordings that stand apart in the same way. */
+  readonly witnesses: number;
+};
+
+type Support = { readonly witnesses: Set<string>; readonly clips: Set<string> };
+
+/** Directions in which some clip's namesake is another recording; and how many clips are of each origin. */
+export type Company = { readonly against: ReadonlySet<string>; readonly origins: ReadonlyMap<string, number> };
+
+/** Of so many of a hundred clips of one origin the files must lie together, where names do not tell. */
+const mostOf = 80;
+
+/**
+ * Which of the files that it may be each clip is taken for, so that few explanations do for all, and which of that is
+ * believed. A way is believed where independent recordings bear it out alike (how many, their strength says), no file
+ * that lies where it leads is another recording and what else the clip may be is borne out by nothing.
+ */
+export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }: Company): Borne[] {
+  const support = supportOf(hypotheses);
+  const conflicts = conflictsOf(hypotheses);
+  const isAgainst = (o: Option) => against.has(o.direction) || conflicts.has(optionKey(o));
+  const chosen = assign(hypotheses, isAgainst, support);
+  const byWay = new Map<string, Map<Strength, Set<string>>>();
+  for (const { option, way } of chosen) {
+    const key = companyKey(option, way);
+    const strengths = byWay.get(key) ?? new Map<Strength, Set<string>>();
+    byWay.set(key, strengths);
+    const witnesses = strengths.get(option.strength) ?? new Set<string>();
+    strengths.set(option.strength, witnesses.add(witnessOf(option)));
+  }
+  const claims = new Map<MediaFileId, Option[]>();
+  for (const { option } of chosen) {
+    const id = option.candidate.file.id;
+    claims.set(id, [...(claims.get(id) ?? []), option]);
+  }
+  const optionsOf = new Map(hypotheses.map((h) => [h.dark, h.options]));
+  return chosen.map(({ option, way }) => {
+    const counted = byWay.get(companyKey(option, way))!;
+    const witnesses = new Set([...counted.values()].flatMap((set) => [...set])).size;
+    const isBorneOut =
+      option.strength === 'identified' ||
+      (!isAgainst(option) &&
+        !isContested(option, claims.get(option.candidate.file.id)!) &&
+        hasWitnesses(option, counted) &&
+        isWhole(option, support, origins) &&
+        hasNoRival(option, optionsOf.get(option.dark)!, support, isAgainst));
+    return { option, way, isBorneOut, witnesses };
+  });
+}
+
+/** Who bears out whom: all of one way, but where the edit knows no folders, those alone whose files lie together. */
+const companyKey = (option: Option, way: Way): string =>
+  option.dark.decided.clip.folders.length > 0 ? way.key : optionKey(option);
+
+function supportOf(hypotheses: readonly Hypotheses[]): Map<string, Support> {
+  const support = new Map<string, Support>();
+  for (const { options } of hypotheses)
+    for (const option of options) {
+      const key = optionKey(option);
+      const known = support.get(key) ?? { witnesses: new Set(), clips: new Set() };
+      support.set(key, known);
+      known.witnesses.add(witnessOf(option));
+      known.clips.add(option.dark.decided.clip.id);
+    }
+  return support;
+}
+
+/**
+ * One direction in which timecodes stand apart differently is no direction: the shifts of one reel that do not agree
+ * speak against each other. What is identified, and several constants of several reels, do not.
+ */
+function conflictsOf(hypotheses: readonly Hypotheses[]): Set<string> {
+  const byDirection = new Map<string, Map<string, Set<string>>>();
+  for (const { options } of hypotheses) {
+    for (const option of options) {
+      const isOfNoOrigin = option.dark.decided.clip.origin === null;
+      if (option.renaming === null || (isOfNoOrigin && option.timecode?.kind !== 'shifted')) continue;
+      const key = `${option.direction}\u0000${option.dark.decided.clip.reelKey}`;
+      const manners = byDirection.get(key) ?? new Map<string, Set<string>>();
+      byDirection.set(key, manners);
+      const clips = manners.get(optionKey(option)) ?? new Set<string>();
+      manners.set(optionKey(option), clips.add(option.dark.decided.clip.id));
+    }
+  }
+  const conflicts = new Set<string>();
+  for (const manners of byDirection.values())
+    if (manners.size > 1) for (const key of manners.keys()) conflicts.add(key);
+  return conflicts;
+}
+
+/** The few ways that account for all, and for each clip the file to which its way leads. */
+function assign(
+  hypotheses: readonly Hypotheses[],
+  isAgainst: (o: Option) => boolean,
+  support: ReadonlyMap<string, Support>,
+): { option: Option; way: Way }[] {
+  type Item = { readonly members: { readonly options: readonly Option[] }[]; readonly ways: Map<string, { way: Way; at: number }> };
+  const items = new Map<string, Item>();
+  for (const { options: all } of hypotheses) {
+    const sound = all.filter((o) => !isAgainst(o));
+    const left = sound.length > 0 ? sound : all;
+    if (left.length === 0) continue;
+    const most = Math.max(...left.map((o) => support.get(optionKey(o))!.witnesses.size));
+    const options = left.filter((o) => support.get(optionKey(o))!.witnesses.size === most);
+    const key = options.map(optionKey).join('\u0006');
+    const known = items.get(key);
+    if (known) {
+      known.members.push({ options });
+      continue;
+    }
+    const ways = new Map<string, { way: Way; at: number }>();
+    options.forEach((option, at) => {
+      for (const way of waysApart(option)) if (!ways.has(way.key)) ways.set(way.key, { way, at });
+    });
+    items.set(key, { members: [{ options }], ways });
+  }
+  const list = [...items.values()];
+  const chosen = cover(list.map(({ members, ways }) => ({ weight: members.length, options: [...ways.keys()] })));
+  return list.flatMap(({ members, ways }, i) => {
+    const { way, at } = ways.get(chosen[i]!)!;
+    return members.map(({ options }) => ({ option: options[at]!, way }));
+  });
+}
+
+/** Another recording has a claim to the same file: then no cause gives it to either. */
+const isContested = (option: Option, claimants: readonly Option[]): boolean =>
+  claimants.some((other) => !sameRecording(other.dark.decided.clip, option.dark.decided.clip));
+
+function hasWitnesses(option: Option, counted: ReadonlyMap<Strength, ReadonlySet<string>>): boolean {
+  const { clip } = option.dark.decided;
+  const count = (...of: Strength[]) => new Set(of.flatMap((s) => [...(counted.get(s) ?? [])])).size;
+  switch (option.strength) {
+    case 'identified':
+      return true;
+    case 'timed': {
+      // Clocks set alike: without the reel a common name and the same start may be those of the camera beside it.
+      const isAlike = clip.nameIsCommon && verdictIn(option.candidate.marks, 'reel') !== 'agrees';
+      return count('identified', 'timed') >= (isAlike ? 3 : 2);
+    }
+    case 'length':
+      // Of clips that nothing gathers, some agree in length with some card by chance, whatever company it has.
+      if (clip.origin === null && clip.nameIsCommon) return false;
+      return count('identified', 'timed', 'length') >= (clip.nameIsCommon ? 3 : 2);
+    case 'covering':
+      return count('identified', 'timed', 'covering') >= 3;
+    case 'name':
+      // A bare name says nothing: the same folder must hold what better evidence put there.
+      return count('identified', 'timed', 'length') >= 3 && option.candidate.levels > 0;
+  }
+}
+
+/**
+ * Without name or reel a camera beside it may have rolled from the same frame, and without a name another unit's card of
+ * the same reel covers some of it: but not nearly all.
+ */
+function isWhole(
+  option: Option,
+  support: ReadonlyMap<string, Support>,
+  origins: ReadonlyMap<string, number>,
+): boolean {
+  const { clip } = option.dark.decided;
+  const isTold = option.strength !== 'covering' && verdictIn(option.candidate.marks, 'reel') === 'agrees';
+  if (option.renaming !== null || isTold || clip.origin === null) return true;
+  return support.get(optionKey(option))!.clips.size * 100 >= (origins.get(clip.origin) ?? 0) * mostOf;
+}
+
+/** Nothing else that it may be is borne out by more than chance would. */
+function hasNoRival(
+  option: Option,
+  options: readonly Option[],
+  support: ReadonlyMap<string, Support>,
+  isAgainst: (o: Option) => boolean,
+): boolean {
+  const own = support.get(optionKey(option))!.witnesses.size;
+  const witness = witnessOf(option);
+  return options.every((rival) => {
+    if (rival === option || witnessOf(rival) === witness || isAgainst(rival)) return true;
+    if (isOtherForm(rival, option)) return true;
+    // The majority of strangers is no company.
+    return option.dark.decided.clip.origin !== null && own >= 3 && support.get(optionKey(rival))!.witnesses.size === 1;
+  });
+}
+
+/** The same recording in another form: which form is taken, the project says. */
+const isOtherForm = ({ candidate: a }: Option, { candidate: b }: Option): boolean =>
+  Boolean(a.form && b.form && a.form !== b.form && a.form !== 'other' && b.form !== 'other');

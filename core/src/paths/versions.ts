@@ -1,0 +1,34 @@
+import { nameTokens } from './names.ts';
+
+/**
+ * Words that say a picture or a sound was worked on after it was recorded. A file that bears one more or another of
+ * them may show something else at the same timecode: a grade, a composite, a mix, a later version.
+ */
+const workedOn = new Set(
+  (
+    'grade graded grading regrade regraded color colour coloured colored cc corrected comp composite composited vfx fx ' +
+    'clean cleaned cleanup matte denoise denoised stab stabilised stabilized retime retimed resized reframed cropped ' +
+    'mix mixed premix remix mono edit edited cut recut final online conform conformed temp alt alternate fixed fix wip ' +
+    'slated burnin subtitled titled warm cold revised version ver rev'
+  ).split(' '),
+);
+
+const isVersion = (token: string): boolean => /^(?:v|ver|version|rev|r)\d{1,4}$/.test(token) || workedOn.has(token);
+
+/**
+ * How the numbers and words of two stems stand to one another. `version`: they differ in nothing but what tells one
+ * version of a picture from another. `number`: the words are the same, a number is not, and a number is identity.
+ */
+export function kinshipOf(a: string, b: string): 'same' | 'version' | 'number' | 'other' {
+  const [x, y] = [nameTokens(a), nameTokens(b)];
+  const [plainX, plainY] = [x.filter((t) => !isVersion(t)).join(' '), y.filter((t) => !isVersion(t)).join(' ')];
+  if (plainX === plainY && plainX !== '') return x.join(' ') === y.join(' ') ? 'same' : 'version';
+  const shape = (text: string) => text.replace(/\d+/g, '#');
+  return shape(plainX) === shape(plainY) ? 'number' : 'other';
+}
+
+/** Whether something that was added to a stem says that the picture was worked on. */
+export const addsVersion = (stem: string, longer: string): boolean => {
+  const own = nameTokens(stem);
+  return nameTokens(longer).some((token) => isVersion(token) && !own.includes(token));
+};
