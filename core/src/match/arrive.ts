@@ -23,7 +23,8 @@ export function whereRemembered(clip: PreparedClip, places: PlaceDirectory, inde
   for (const { place, way } of places.waysInto(clip.pathKeys)) {
     // The first of a file's folders is its place's name.
     const folders = [nameKey(place.place.name), ...way.folders];
-    for (const file of index.namedIn(clip.nameKey, folders)) if (file.placeId === place.place.id) found.set(file, way.by);
+    for (const file of index.namedIn(clip.nameKey, folders))
+      if (file.placeId === place.place.id) found.set(file, way.by);
   }
   // Case twins lie beside one another where the file system tells them apart: the one written exactly so.
   const exact = found.size > 1 ? [...found].filter(([file]) => file.file.name === clip.name) : [...found];

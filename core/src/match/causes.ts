@@ -202,7 +202,8 @@ function simpleCause({ status, why, decided, tiedTo }: DarkClip): { key: string;
   const { decision } = decided;
   // A better file that is certain is the remedy, whatever is wrong with the tied one.
   if (decision.kind === 'certain' && decision.mediaFileId !== tiedTo) return null;
-  if (status === 'unreadable' || decision.kind === 'unusable') return { key: 'unreadable', kind: { code: 'unreadable' } };
+  if (status === 'unreadable' || decision.kind === 'unusable')
+    return { key: 'unreadable', kind: { code: 'unreadable' } };
   if (status === 'short') return { key: 'short', kind: { code: 'short' } };
   if (why.code === 'place-away')
     return {

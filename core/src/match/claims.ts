@@ -43,7 +43,8 @@ export function settleClaims<C extends ClipInHand, F extends FileInHand>(
   return decided.map((entry) => {
     const { decision, clip } = entry;
     if (!losers.has(clip.id)) return entry;
-    const ids = decision.kind === 'certain' ? [decision.mediaFileId] : decision.kind === 'ask' ? decision.mediaFileIds : [];
+    const ids =
+      decision.kind === 'certain' ? [decision.mediaFileId] : decision.kind === 'ask' ? decision.mediaFileIds : [];
     return {
       ...entry,
       decision: { kind: 'ask', certainty: 'possible', reason: 'contested', mediaFileIds: ids, second: null },

@@ -56,8 +56,10 @@ export function bearOutByCompany<C extends ClipInHand, F extends FileInHand>(
 
 type Certain = Extract<Decision, { kind: 'certain' }>;
 
-const chosenOf = <F extends FileInHand>({ candidates }: { candidates: readonly Candidate<F>[] }, { mediaFileId }: Certain) =>
-  candidates.find((c) => c.file.id === mediaFileId)!;
+const chosenOf = <F extends FileInHand>(
+  { candidates }: { candidates: readonly Candidate<F>[] },
+  { mediaFileId }: Certain,
+) => candidates.find((c) => c.file.id === mediaFileId)!;
 
 function needsCompany(entry: Decided, bits: RuleBits): boolean {
   const { clip, decision } = entry;

@@ -24,7 +24,7 @@ export const toMilliseconds = (frames: number, rate: Rate): number => Math.floor
 export class Crowd {
   readonly files: PreparedFile[] = [];
   #timed: IntervalIndex<PreparedFile> | null = null;
-  #byLength = new Map<number, PreparedFile[]>();
+  #byLength = new Map<number, { readonly length: number; readonly file: PreparedFile }[]>();
   #byFolder = new Map<string, PreparedFile[]>();
   #unread: PreparedFile[] = [];
   #untimed = 0;
@@ -34,8 +34,9 @@ export class Crowd {
     return this.files.length;
   }
 
-  narrowed(clip: PreparedClip): Narrowed {
-    if (this.files.length <= few) return { files: this.files, outOfTime: 0, leftOut: 0 };
+  /** `most`: up to so many are all taken. */
+  narrowed(clip: PreparedClip, most = few): Narrowed {
+    if (this.files.length <= most) return { files: this.files, outOfTime: 0, leftOut: 0 };
     this.#sort();
     const found: PreparedFile[] = [];
     let leftOut = 0;
@@ -87,8 +88,10 @@ export class Crowd {
   #ofLength(milliseconds: number, rate: Rate): PreparedFile[] {
     const frame = Math.ceil(1000 / Math.min(nominalRate(rate), 120));
     const found: PreparedFile[] = [];
-    for (let at = milliseconds - frame; at <= milliseconds + frame; at += 1)
-      for (const file of this.#byLength.get(at) ?? []) found.push(file);
+    const at = lengthBucket(milliseconds);
+    for (const bucket of [at - 1, at, at + 1])
+      for (const { length, file } of this.#byLength.get(bucket) ?? [])
+        if (Math.abs(length - milliseconds) <= frame) found.push(file);
     return found;
   }
 
@@ -108,7 +111,8 @@ export class Crowd {
         this.#untimed += 1;
         continue;
       }
-      push(this.#byLength, toMilliseconds(facts.length, rate), file);
+      const length = toMilliseconds(facts.length, rate);
+      push(this.#byLength, lengthBucket(length), { length, file });
       if (facts.timecodeSource === 'none') this.#untimed += 1;
       else {
         const from = toMilliseconds(facts.start, rate);
@@ -119,10 +123,13 @@ export class Crowd {
   }
 }
 
-function push<K>(map: Map<K, PreparedFile[]>, key: K, file: PreparedFile): void {
+/** So wide that a frame more or less falls into the next at most. */
+const lengthBucket = (milliseconds: number): number => Math.round(milliseconds / 50);
+
+function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {
   const list = map.get(key);
-  if (list) list.push(file);
-  else map.set(key, [file]);
+  if (list) list.push(value);
+  else map.set(key, [value]);
 }
 
 /** The two lowest folders together, then the lowest. */

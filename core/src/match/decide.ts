@@ -295,13 +295,15 @@ const isNamesake = ({ marks, seen }: Judged): boolean =>
 /** By its name, and by all folders that the edit knows below the volume. */
 const isWhereItLay = (one: Seen): boolean => isNamesake(one) && verdictIn(one.marks, 'folder') === 'agrees';
 
-const refusedIn = (bits: RuleBits, seen: Marks): Attribute[] =>
-  attributes.filter((a) => isRefusedUnder({ ...bits, must: ruleBitOf(bits, a) }, seen));
+const refusedIn = (bits: RuleBits, seen: Marks): readonly Attribute[] =>
+  !isRefusedUnder(bits, seen)
+    ? []
+    : attributes.filter((a) => isRefusedUnder({ ...bits, must: ruleBitOf(bits, a) }, seen));
 const ruleBitOf = ({ must }: RuleBits, attribute: Attribute): number =>
   must & (1 << (attributes.indexOf(attribute) * 2));
 
 /** The attributes that must agree and differ. */
-export function refusedFor(marks: Marks, rules: MatchRules): Attribute[] {
+export function refusedFor(marks: Marks, rules: MatchRules): readonly Attribute[] {
   const bits = ruleBits(rules);
   return refusedIn(bits, marksUnder(bits, marks));
 }

@@ -1,4 +1,4 @@
-import { compareReels, reelForms, reelKey, type ReelForms } from '../paths/names.ts';
+import { compareReels, nameKey, reelForms, reelKey, splitExtension, type ReelForms } from '../paths/names.ts';
 import { nearestDay, rangeContains, type FrameRange } from '../time/range.ts';
 import { nominalRate } from '../time/rate.ts';
 import { framesPerDay } from '../time/timecode.ts';
@@ -55,12 +55,10 @@ export function enrichFromLogs<C extends MatchClip>(clips: readonly C[]): C[] {
       (other) => other.available.start === first!.available.start && other.available.end === first!.available.end,
     );
     if (!first || !isOne) return clip;
-    // A bare reel for a name says no more than the reel does.
-    const isNamed = reelKey(clip.name) !== own.full;
     return {
       ...clip,
       available: first.available,
-      name: isNamed ? clip.name : first.clip.name,
+      name: isNamed(clip, own) ? clip.name : first.clip.name,
       kind: clip.kind ?? first.clip.kind,
       metadata: { ...first.clip.metadata, ...clip.metadata },
     };
@@ -70,7 +68,18 @@ export function enrichFromLogs<C extends MatchClip>(clips: readonly C[]): C[] {
 const isPoor = ({ reel, available, used, remembered }: MatchClip): boolean =>
   reel !== null && available === null && used.length > 0 && remembered === null;
 
-function isTheOne({ clip: other, available, reel }: Logged, clip: MatchClip, own: ReelForms, used: FrameRange): boolean {
+/** A bare reel for a name says no more than the reel does. */
+const isNamed = ({ name }: MatchClip, own: ReelForms): boolean => reelKey(name) !== own.full;
+const stemOf = ({ name }: MatchClip): string => nameKey(splitExtension(name).stem);
+
+function isTheOne(
+  { clip: other, available, reel }: Logged,
+  clip: MatchClip,
+  own: ReelForms,
+  used: FrameRange,
+): boolean {
   if (nominalRate(other.rate) !== nominalRate(clip.rate) || compareReels(reel, own) === 'other') return false;
+  // Reels repeat between units: a row of another name is another unit's.
+  if (isNamed(clip, own) && stemOf(clip) !== stemOf(other)) return false;
   return rangeContains(available, nearestDay(used, available, framesPerDay(clip.rate, clip.counting)));
 }

@@ -67,10 +67,7 @@ export function explain(
 
 type Best = { readonly file: PreparedFile; readonly why: Why; readonly place: Place | undefined };
 
-function asked(
-  { reason, mediaFileIds }: Extract<Decision, { kind: 'ask' }>,
-  best: (id: MediaFileId) => Best,
-): Why {
+function asked({ reason, mediaFileIds }: Extract<Decision, { kind: 'ask' }>, best: (id: MediaFileId) => Best): Why {
   const first = mediaFileIds[0]!;
   switch (reason) {
     case 'several':
@@ -108,4 +105,6 @@ function displaced(clip: PreparedClip, file: PreparedFile): Why {
 
 /** What speaks against a tie that stands: the file is there and is not the one remembered. */
 export const contradicts = (marks: Marks): Attribute[] =>
-  (['reel', 'timecode', 'length', 'rate', 'content'] as const).filter((attribute) => verdictIn(marks, attribute) === 'differs');
+  (['reel', 'timecode', 'length', 'rate', 'content'] as const).filter(
+    (attribute) => verdictIn(marks, attribute) === 'differs',
+  );

@@ -46,7 +46,9 @@ export function hypothesesOf(dark: DarkClip, rules: MatchRules): Hypotheses {
   const { clip, candidates, decision } = dark.decided;
   const chosen = decision.kind === 'certain' ? decision.mediaFileId : null;
   const isUndecided =
-    decision.kind === 'ask' ? linkable.includes(decision.reason) : decision.kind !== 'certain' && decision.kind !== 'unusable';
+    decision.kind === 'ask'
+      ? linkable.includes(decision.reason)
+      : decision.kind !== 'certain' && decision.kind !== 'unusable';
   const options: Option[] = [];
   const against: string[] = [];
   // A file under a wholly other name, in a folder of many, says nothing of the rest of that folder.
@@ -55,7 +57,8 @@ export function hypothesesOf(dark: DarkClip, rules: MatchRules): Hypotheses {
   for (const candidate of candidates) {
     const { file } = candidate;
     if (!file.there || file.state !== 'readable') continue;
-    const renaming = renamingOf(clip.name, file.file.name);
+    if (chosen !== null && file.id !== chosen && verdictIn(candidate.marks, 'name') === 'differs') continue;
+    const renaming = clip.name === file.file.name ? asItWas : renamingOf(clip.name, file.file.name);
     const direction = directionOf(clip, file, renaming);
     if (file.id === chosen) {
       options.push(optionOf(dark, candidate, 'identified', { renaming, direction, timecode: null, differs: [] }));
@@ -85,6 +88,8 @@ function inOneForm(options: readonly Option[], decision: DarkClip['decided']['de
   const isHere = options.some(({ candidate }) => candidate.form === taken);
   return isHere ? options.filter(({ candidate: { form } }) => !form || form === 'other' || form === taken) : options;
 }
+
+const asItWas: Renaming = { stem: { kind: 'same' }, extension: null };
 
 /** Questions that company can answer; versions, contests and what is away or unread it cannot. */
 const linkable: readonly string[] = ['several', 'not-enough-known'];
@@ -137,7 +142,8 @@ const timecodeApart = (clip: PreparedClip, { file, marks }: Candidate): Timecode
 /** What a file that is not refused says for a clip; null where it says too little to be anything but looked at. */
 function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: TimecodeDisplacement | null): Strength | null {
   if (nameGradeIn(marks) === 'version') return null;
-  if ((['reel', 'content', 'raster', 'sound', 'kind'] as const).some((a) => verdictIn(marks, a) === 'differs')) return null;
+  if ((['reel', 'content', 'raster', 'sound', 'kind'] as const).some((a) => verdictIn(marks, a) === 'differs'))
+    return null;
   const name = verdictIn(marks, 'name');
   const reel = verdictIn(marks, 'reel');
   const [startAgrees, lengthAgrees] = [
@@ -156,7 +162,8 @@ function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: Timecode
   if (timecode !== null) return timecode.kind === 'from-zero' && reel !== 'agrees' ? 'length' : 'timed';
   if (startAgrees) return 'timed';
   // Cut down, or kept longer: of one reel and timecode it is the recording still.
-  if (reel === 'agrees' && verdictIn(marks, 'timecode') === 'nearly' && verdictIn(marks, 'length') === 'nearly') return 'timed';
+  if (reel === 'agrees' && verdictIn(marks, 'timecode') === 'nearly' && verdictIn(marks, 'length') === 'nearly')
+    return 'timed';
   if (lengthAgrees) return 'length';
   return name === 'agrees' && verdictIn(marks, 'length') === 'unknown' ? 'name' : null;
 }
@@ -197,4 +204,3 @@ export const witnessOf = ({ candidate: { file } }: Pick<Option, 'candidate'>): s
   file.bytes ?? [file.stemKey, file.file.facts?.start, file.file.facts?.length].join('\u0000');
 
 export const optionKey = ({ direction, manner }: Option): string => `${direction}\u0005${manner}`;
-

@@ -46,7 +46,17 @@ export const verdictsIn = (marks: Marks): Verdict[] => attributes.map((attribute
 /** Rules taken apart into bits, so that asking them costs no more than the marks do. Made once for many clips. */
 export type RuleBits = { readonly shown: number; readonly must: number; readonly rules: MatchRules };
 
+const bitsOf = new WeakMap<MatchRules, RuleBits>();
+
 export function ruleBits(rules: MatchRules): RuleBits {
+  const known = bitsOf.get(rules);
+  if (known) return known;
+  const made = takeApart(rules);
+  bitsOf.set(rules, made);
+  return made;
+}
+
+function takeApart(rules: MatchRules): RuleBits {
   let [shown, must] = [0, 0];
   for (const attribute of attributes) {
     if (rules.weights[attribute] !== 'ignored') shown |= 3 << position[attribute];

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { rate } from '../time/rate.ts';
 import type { MediaFile } from '../model/media.ts';
 import type { Place } from '../model/place.ts';
-import { buildClip, buildFile, buildPlace, fileId } from '../testing/build.ts';
+import { buildClip, buildFile, buildPlace, clipId, fileId } from '../testing/build.ts';
 import { generateProduction } from '../testing/generate.ts';
 import { carry, carryPattern, filesByPath } from './carry.ts';
 import { match, prepareFiles, type MatchInput } from './match.ts';
@@ -56,7 +56,9 @@ describe('evidence', () => {
     ['bowl.mov', 'agrees name-equal'],
     ['BOWL.MOV', 'agrees name-case'],
     ['bowl.mxf', 'nearly name-extension'],
-    ['SG_bowl_v2.mov', 'nearly name-added'],
+    ['SG_bowl.mov', 'nearly name-added'],
+    ['SG_bowl_v2.mov', 'nearly name-version'],
+    ['bowl_graded.mov', 'nearly name-version'],
     ['bowls.mov', 'nearly name-similar'],
     ['door.mov', 'differs name-differs'],
   ])('name: bowl.mov against %s', (name, expected) => {
@@ -67,7 +69,7 @@ describe('evidence', () => {
     expect(evidenceOf(buildClip('cafe\u0301.mov'), buildFile('KILN_A/caf\u00e9.mov'))['name']).toBe(
       'agrees name-unicode',
     );
-    expect(evidenceOf(buildClip('pipe_1.mov'), buildFile('KILN_A/pipe_12.mov'))['name']).toBe('differs name-differs');
+    expect(evidenceOf(buildClip('pipe_1.mov'), buildFile('KILN_A/pipe_12.mov'))['name']).toBe('differs name-number');
   });
 
   test.each([
@@ -90,8 +92,14 @@ describe('evidence', () => {
 
   test.each([
     [{ start: 90_000 }, 'agrees start-equal'],
-    [{ start: 90_010 }, 'nearly used-inside'],
-    [{ start: 90_050 }, 'nearly used-partly'],
+    // As long, and begun at another moment: another recording.
+    [{ start: 90_010 }, 'differs start-differs'],
+    [{ start: 90_050 }, 'differs start-differs'],
+    // Cut down, it may hold all that is used, or some.
+    [{ start: 90_010, length: 120 }, 'nearly used-inside'],
+    [{ start: 90_050, length: 120 }, 'nearly used-partly'],
+    // Half of all files begin at zero.
+    [{ start: 0 }, 'differs used-outside'],
     [{ start: 20_000 }, 'differs used-outside'],
     [{ start: 0, timecodeSource: 'none' as const }, 'unknown file-says-nothing'],
   ])('timecode: a file with %j', (facts, expected) => {
@@ -148,24 +156,75 @@ describe('decisions', () => {
     expect(why).toMatchObject({ code: 'moved-and-renamed', name: 'k81.mov' });
   });
 
-  test('same name, other content: refused, with what differs', () => {
-    const { decision, why } = one(remembered, [
-      buildFile('KILN_A/picks/bowl.mov', { start: 5000, length: 175, reel: 'Z9' }),
-    ]);
+  test('same name at the very path, other content: refused, with what differs; elsewhere it is a mere namesake', () => {
+    const other = { start: 5000, length: 175, reel: 'Z9' };
+    const { decision, why } = one(remembered, [buildFile('KILN_B/day2/cardA/bowl.mov', other)]);
     expect(decision).toMatchObject({ kind: 'refused', differs: ['timecode', 'length'] });
-    expect(why).toMatchObject({ code: 'other-content', folder: 'KILN_A/picks' });
+    expect(why).toMatchObject({ code: 'other-content', folder: 'KILN_B/day2/cardA' });
+    const lost = one(remembered, [buildFile('KILN_A/picks/bowl.mov', other)]);
+    expect(lost).toMatchObject({ decision: { kind: 'nothing' }, why: { code: 'gone', namesakes: 1 } });
+    expect(lost.candidates).toHaveLength(1);
   });
 
-  test('two equally good files are asked about; a folder that agrees more settles it', () => {
+  test('what lies where the edit says and cannot be read is said to be that, whatever else bears its name', () => {
+    const broken = buildFile('KILN_B/day2/cardA/bowl.mov', null, { unreadable: { code: 'file-empty' } });
+    const stray = buildFile('KILN_B/picks/bowl.mov', { start: 5000, reel: null });
+    expect(one(remembered, [broken, stray])).toMatchObject({
+      decision: { kind: 'unusable', mediaFileId: broken.id },
+      why: { code: 'unreadable', folder: 'KILN_B/day2/cardA' },
+    });
+    const copy = buildFile('KILN_B/copy/bowl.mov');
+    expect(one(remembered, [broken, copy]).decision).toMatchObject({ kind: 'certain', mediaFileId: copy.id });
+  });
+
+  test('another version of a picture has its reel, timecode and length, and is not it', () => {
+    for (const name of ['bowl_graded.mov', 'bowl_v3.mov', 'SG_bowl_comp.mov'])
+      expect(one(remembered, [buildFile(`KILN_B/x/${name}`)]).decision).toMatchObject({
+        kind: 'ask',
+        certainty: 'possible',
+      });
+    const v2 = buildClip('/Volumes/KILN_A/vfx/door_010_v2.mov', { reel: null });
+    const files = ['door_010_v3', 'door_020_v2', 'door_030_v2'].map((n) =>
+      buildFile(`KILN_B/vfx/${n}.mov`, { reel: null, start: 90_000 }),
+    );
+    expect(one(v2, files).decision).not.toMatchObject({ kind: 'certain' });
+    expect(one(v2, files).decision).not.toMatchObject({ certainty: 'likely' });
+  });
+
+  test('a start that every first take has tells namesakes not apart without their reel', () => {
+    const atOneHour = { available: { start: 90_000, end: 90_200 }, reel: null };
+    const clip = buildClip('/Volumes/OLD/card_9/C0001.mov', atOneHour);
+    const cards = Array.from({ length: 6 }, (_, i) =>
+      buildFile(`KILN_B/card_${i}/C0001.mov`, { start: 90_000, length: 200 + i * 7, reel: `R${i}` }),
+    );
+    expect(one(clip, cards).decision).toMatchObject({ kind: 'ask' });
+    expect(one({ ...clip, reel: 'R0' }, cards).decision).toMatchObject({ kind: 'certain' });
+  });
+
+  test('what a place that is away holds is a rival still', () => {
+    const away = buildPlace('KILN_A', { there: false });
+    const [inAway, here] = ['KILN_A/one/bowl.mov', 'KILN_B/two/bowl.mov'].map((p, i) =>
+      buildFile(p, {}, { fingerprint: `f${i}` }),
+    );
+    expect(one(remembered, [inAway!, here!], defaultRules, [away, kilnB]).decision.kind).toBe('ask');
+    const copy = { ...here!, fingerprint: 'f0' };
+    expect(one(remembered, [inAway!, copy], defaultRules, [away, kilnB]).decision).toMatchObject({
+      kind: 'certain',
+      mediaFileId: copy.id,
+    });
+  });
+
+  test('two equally good files are asked about; where a namesake lies settles it only if all its folders agree', () => {
     const twins = [buildFile('KILN_B/card_1/bowl.mov'), buildFile('KILN_B/card_2/bowl.mov')];
     expect(one(remembered, twins).decision).toMatchObject({
       kind: 'ask',
-      reason: 'several',
+      reason: 'versions',
       mediaFileIds: ['KILN_B/card_1/bowl.mov', 'KILN_B/card_2/bowl.mov'],
     });
-    expect(one(remembered, [...twins, buildFile('KILN_B/cardA/bowl.mov')]).decision).toMatchObject({
+    expect(one(remembered, [...twins, buildFile('KILN_B/cardA/bowl.mov')]).decision.kind).toBe('ask');
+    expect(one(remembered, [...twins, buildFile('KILN_B/day2/cardA/bowl.mov')]).decision).toMatchObject({
       kind: 'certain',
-      mediaFileId: 'KILN_B/cardA/bowl.mov',
+      mediaFileId: 'KILN_B/day2/cardA/bowl.mov',
     });
   });
 
@@ -212,13 +271,23 @@ describe('decisions', () => {
     expect(one(remembered, [buildFile('KILN_B/bowl.mov', { reel: 'B007' })]).decision.kind).toBe('ask');
   });
 
-  test('a list states no length: name, reel and timecode together are asked for', () => {
-    const listed = { ...remembered, available: null, raster: null };
-    expect(one(listed, [buildFile('KILN_B/bowl.mov')]).decision).toMatchObject({
-      kind: 'certain',
-      grounds: 'name-reel-timecode',
+  test('a list states no length: name, reel and covered timecode want company, and nobody that speaks against it', () => {
+    const events = [0, 1, 2].map((i) => {
+      const start = 90_000 + i * 1000;
+      const used = [{ start: start + 20, end: start + 100 }];
+      return buildClip(null, { name: `T_${i}`, available: null, raster: null, used, id: clipId(`e${i}`) });
     });
-    expect(one(listed, [buildFile('KILN_B/other.mov')]).decision.kind).toBe('ask');
+    const files = [0, 1, 2].map((i) => buildFile(`KILN_B/card/T_${i}.mov`, { start: 90_000 + i * 1000 }));
+    const kinds = (lying: readonly MediaFile[]) =>
+      decideOn(
+        events.map((e) => asInput(e)),
+        lying,
+      ).map(({ decision }) => (decision.kind === 'certain' ? decision.grounds : decision.kind));
+    expect(kinds(files)).toEqual(Array.from({ length: 3 }, () => 'name-reel-timecode'));
+    expect(kinds(files.slice(0, 2))).toEqual(['ask', 'ask', 'nothing']);
+    // Another unit's card of the same reel: it covers some by chance.
+    const otherUnit = [...files.slice(0, 2), buildFile('KILN_B/card/T_2.mov', { start: 500_000 })];
+    expect(kinds(otherUnit)).not.toContain('name-reel-timecode');
   });
 
   test('a namesake that has not been read keeps everything open; one that cannot be read does not', () => {
@@ -264,12 +333,13 @@ describe('decisions', () => {
   });
 
   test('rules: an ignored attribute neither refuses nor identifies', () => {
-    const elsewhere = buildFile('KILN_B/bowl.mov', { start: 5000 });
+    const elsewhere = buildFile('KILN_B/day2/cardA/bowl.mov', { start: 5000 });
     expect(one(remembered, [elsewhere]).decision.kind).toBe('refused');
     expect(one(remembered, [elsewhere], withWeights({ timecode: 'ignored' })).decision.kind).toBe('ask');
     expect(one(remembered, [buildFile('KILN_B/k81.mov')], withWeights({ reel: 'ignored' })).decision.kind).toBe('ask');
     expect(
-      one(remembered, [buildFile('KILN_B/bowl.mov', { reel: 'B1' })], withWeights({ reel: 'must' })).decision.kind,
+      one(remembered, [buildFile('KILN_B/day2/cardA/bowl.mov', { reel: 'B1' })], withWeights({ reel: 'must' })).decision
+        .kind,
     ).toBe('refused');
   });
 
@@ -278,7 +348,7 @@ describe('decisions', () => {
     const lies = buildFile('KILN_A/day2/cardA/bowl.mov');
     const result = one(remembered, [lies], defaultRules, [away, kilnB]);
     expect(result).toMatchObject({
-      decision: { kind: 'nothing' },
+      decision: { kind: 'ask', reason: 'place-away' },
       whereRemembered: lies.id,
       why: { code: 'place-away', placeName: 'KILN_A' },
     });

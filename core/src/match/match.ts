@@ -59,7 +59,9 @@ export function match({ clips, files, places, rules, preferredForm, accepted }: 
   const retrieved = prepared.map(({ clip, prepared: p }) => {
     const declined = clip.declined.length > 0 ? new Set(clip.declined) : null;
     const found = index.candidatesOf(p);
-    const candidates = (declined ? found.files.filter((f) => !declined.has(f.id)) : found.files).map((f) => weigh(p, f));
+    const candidates = (declined ? found.files.filter((f) => !declined.has(f.id)) : found.files).map((f) =>
+      weigh(p, f),
+    );
     const spot = whereRemembered(p, directory, index);
     return { clip: withStanding(p, found), candidates, linkedTo: clip.linkedTo, declined, spot };
   });

@@ -25,7 +25,8 @@ export function withNeighbours(weighed: readonly Weighing[], files: readonly Pre
     for (const candidate of candidates) {
       if (!pointsSomewhere(candidate)) continue;
       const { file } = candidate;
-      const renaming = file.stemKey === clip.stemKey && file.nameKey === clip.nameKey ? null : renamingOf(clip.name, file.file.name);
+      const renaming =
+        file.stemKey === clip.stemKey && file.nameKey === clip.nameKey ? null : renamingOf(clip.name, file.file.name);
       const key = `${file.folderText}\u0000${renaming ? renamingKey(renaming) : ''}`;
       const known = directions.get(key);
       if (known) known.votes += 1;
@@ -65,11 +66,7 @@ function ofStem(lying: ReadonlyMap<string, PreparedFile>, name: string): Prepare
 /** The name or the timecode speaks for it, and its reel does not speak against it. */
 function pointsSomewhere({ file, marks }: Candidate): boolean {
   if (file.state === 'unusable' || verdictIn(marks, 'reel') === 'differs') return false;
-  const [timecode, length, name] = [
-    verdictIn(marks, 'timecode'),
-    verdictIn(marks, 'length'),
-    verdictIn(marks, 'name'),
-  ];
+  const [timecode, length, name] = [verdictIn(marks, 'timecode'), verdictIn(marks, 'length'), verdictIn(marks, 'name')];
   if (name === 'differs') return timecode === 'agrees' && length !== 'differs';
   return timecode === 'agrees' || length === 'agrees' || nameGradeIn(marks) === 'version' || timecode === 'unknown';
 }

@@ -192,8 +192,5 @@ export function alignedRange(
 }
 
 /** A range of a clip's addresses on the day on which a file holds them. */
-export const onItsDay = (
-  range: FrameRange,
-  held: FrameRange,
-  clip: Pick<Clip, 'rate' | 'counting'>,
-): FrameRange => nearestDay(range, held, framesPerDay(clip.rate, clip.counting));
+export const onItsDay = (range: FrameRange, held: FrameRange, clip: Pick<Clip, 'rate' | 'counting'>): FrameRange =>
+  nearestDay(range, held, framesPerDay(clip.rate, clip.counting));

@@ -15,6 +15,10 @@ export type Retrieved = {
   readonly leftOut: number;
 };
 
+/** Names with something added are looked at all while they are so few. */
+const mostAdditions = 6;
+const nothingFound = { files: [], leftOut: 0 };
+
 /** Merely alike in their outlines: of more than this nobody could choose. */
 const mostAlike = 64;
 
@@ -53,10 +57,10 @@ export class CandidateIndex {
     for (const file of files) {
       this.#byStem.get(file.stemKey)?.files.push(file);
       const tokens = nameTokens(file.stemKey);
-      tokens.forEach((token, i) => {
-        if (someAskByOneWord) this.#byWords.get(token)?.files.push(file);
-        if (i > 0) this.#byWords.get(`${tokens[i - 1]} ${token}`)?.files.push(file);
-      });
+      // A stem of nothing but the words asked for has nothing added.
+      if (someAskByOneWord && tokens.length > 1) for (const token of tokens) this.#byWords.get(token)?.files.push(file);
+      if (tokens.length > 2)
+        for (let i = 1; i < tokens.length; i += 1) this.#byWords.get(`${tokens[i - 1]} ${tokens[i]}`)?.files.push(file);
       addFew(this.#byOutline.get(outline(tokens)), file);
       const { facts, fingerprint, fullHash, sizeInBytes } = file.file;
       if (this.#byBytes.size > 0) {
@@ -101,7 +105,9 @@ export class CandidateIndex {
     if (clip.reel && clip.wanted) for (const reel of formsOf(clip.reel)) take(this.#onReel(reel, clip));
     if (clip.known?.fingerprint) take(this.#byBytes.get(clip.known.fingerprint)!);
     if (clip.known?.fullHash) take(this.#byBytes.get(clip.known.fullHash)!);
-    take(this.#withAdditions(clip));
+    const added = this.#withAdditions(clip);
+    take(added.files);
+    if (namesakes === 0) leftOut += added.leftOut;
     // What is merely alike is worth a look only where nothing better was found.
     if (files.length === 0) take(atMostAlike(this.#byOutline.get(outline(clip.tokens))));
     if (files.length === 0 && clip.known?.sizeInBytes) take(atMostAlike(this.#bySize.get(clip.known.sizeInBytes)));
@@ -118,16 +124,20 @@ export class CandidateIndex {
   }
 
   /** Files whose stem contains the clip's, found by the rarest of its word pairs: names with something added. */
-  #withAdditions(clip: PreparedClip): readonly PreparedFile[] {
+  #withAdditions(clip: PreparedClip): Pick<Retrieved, 'files' | 'leftOut'> {
     let rarest: Crowd | undefined;
     for (const key of wordsAsked(clip)) {
       const crowd = this.#byWords.get(key)!;
       // A pair that no file has is one that no file containing the stem can be without.
-      if (crowd.size === 0) return [];
+      if (crowd.size === 0) return nothingFound;
       if (!rarest || crowd.size < rarest.size) rarest = crowd;
     }
-    const found = rarest?.narrowed(clip).files ?? [];
-    return found.filter((file) => file.stemKey !== clip.stemKey && file.stemKey.includes(clip.stemKey));
+    if (!rarest) return nothingFound;
+    const { files, leftOut } = rarest.narrowed(clip, mostAdditions);
+    return {
+      files: files.filter((file) => file.stemKey !== clip.stemKey && file.stemKey.includes(clip.stemKey)),
+      leftOut,
+    };
   }
 
   /** The reels asked for that a file without one bears in its name, or its folders in theirs. */

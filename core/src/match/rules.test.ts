@@ -39,10 +39,10 @@ describe('names, grade by grade', () => {
   });
 
   test.each([
-    ['bowl-gather_03.mov', 'bowl_v2-gather_03.mov', 'nearly name-added'],
+    ['bowl-gather_03.mov', 'bowl_v2-gather_03.mov', 'nearly name-version'],
     ['bowl-gather_03.mov', 'bowl-gahter_03.mov', 'nearly name-similar'],
     // Takes differ in nothing but their number.
-    ['bowl-gather_03.mov', 'bowl-gather_04.mov', 'differs name-differs'],
+    ['bowl-gather_03.mov', 'bowl-gather_04.mov', 'differs name-number'],
   ])('%s against %s', (own, name, expected) => {
     expect(verdictOf('name', buildClip(`/V/x/${own}`), buildFile(`KILN_B/${name}`))).toBe(expected);
   });
@@ -158,7 +158,7 @@ describe('decisions under rules', () => {
   });
 
   test('by name: random timecode refuses nothing, and is not taken for proof either', () => {
-    const free = [buildFile('KILN_B/day2/bowl.mov', { start: 5_000_000, reel: 'X9' })];
+    const free = [buildFile('KILN_B/day2/cardA/bowl.mov', { start: 5_000_000, reel: 'X9' })];
     expect(decideOn(free)).toMatchObject({ kind: 'refused' });
     expect(decideOn(free, rulesNamed('By name'))).toMatchObject({ kind: 'ask', certainty: 'likely' });
   });
@@ -199,13 +199,18 @@ describe('decisions under rules', () => {
       available: { start, end: start + 200 },
       used: [{ start, end: start + 50 }],
     });
-    expect(decideOn(namesakes, {}, clip)).toMatchObject({ kind: 'certain', mediaFileId: namesakes[89]!.id });
+    // Found it is; but a name that ninety files bear, without reel or company, is likely and no more.
+    expect(decideOn(namesakes, {}, clip)).toMatchObject({
+      kind: 'ask',
+      certainty: 'likely',
+      mediaFileIds: [namesakes[89]!.id],
+    });
     const twin = { ...namesakes[89]!, id: fileId('twin'), folder: 'roll_twin' };
-    expect(decideOn([...namesakes, twin], {}, clip)).toMatchObject({ kind: 'ask', reason: 'several' });
+    expect(decideOn([...namesakes, twin], {}, clip)).toMatchObject({ kind: 'ask', reason: 'versions' });
   });
 
   test('the margin says in what the next best is behind', () => {
-    const files = [buildFile('KILN_A/moved/cardA/bowl.mov'), buildFile('KILN_B/other/bowl.mov')];
+    const files = [buildFile('KILN_A/day2/cardA/bowl.mov'), buildFile('KILN_B/other/bowl.mov')];
     expect(decideOn(files)).toMatchObject({
       kind: 'certain',
       mediaFileId: files[0]!.id,
@@ -218,7 +223,7 @@ describe('decisions under rules', () => {
     const files = ['KILN_A/far/bowl.mov', 'KILN_B/also/bowl.mov'].map((p) => buildFile(p, {}, { fingerprint: 'same' }));
     expect(decideOn(files)).toMatchObject({ kind: 'certain', copies: [expect.anything()] });
     const differing = files.map((f, i) => ({ ...f, fingerprint: `f${i}` }));
-    expect(decideOn(differing)).toMatchObject({ kind: 'ask', reason: 'several' });
+    expect(decideOn(differing)).toMatchObject({ kind: 'ask', reason: 'versions' });
   });
 
   test('what was linked once is known by its bytes under any name, even where its timecode is unreadable', () => {
@@ -234,7 +239,7 @@ describe('decisions under rules', () => {
   });
 
   test('a list knows no raster: of one recording in several forms the project’s is taken; two recordings stay a question', () => {
-    const listed = { ...remembered, available: null, raster: null };
+    const listed = { ...remembered, raster: null };
     const files = [
       buildFile('KILN_A/x/bowl.mov', {}, { fingerprint: 'big', sizeInBytes: 9000 }),
       buildFile('KILN_B/small/bowl.mov', { raster: { width: 640, height: 360 } }, { fingerprint: 'little' }),
@@ -250,8 +255,11 @@ describe('decisions under rules', () => {
     expect(taken()).toMatchObject({ kind: 'certain', mediaFileId: files[0]!.id });
     expect(taken('small')).toMatchObject({ kind: 'certain', mediaFileId: files[1]!.id });
     expect(taken('accepted')).toMatchObject({ kind: 'certain' });
-    const another = buildFile('KILN_B/other/bowl.mov', { start: 89_990 }, { fingerprint: 'another' });
-    expect(decideOn([...files, another], {}, listed)).toMatchObject({ kind: 'ask', reason: 'several' });
+    const another = buildFile('KILN_B/other/bowl.mov', {}, { fingerprint: 'another', sizeInBytes: 8000 });
+    expect(decideOn([...files, another], {}, listed)).toMatchObject({ kind: 'ask', reason: 'versions' });
+    // As large in another codec: two grades, or a transcode. Nothing tells.
+    const transcoded = buildFile('KILN_B/t/bowl.mov', { codec: 'vc3' }, { fingerprint: 't', sizeInBytes: 7000 });
+    expect(decideOn([files[0]!, transcoded], {}, listed)).toMatchObject({ kind: 'ask', reason: 'versions' });
   });
 
   test('a file of another reel is asked about only where there is none of the right one', () => {

@@ -17,7 +17,10 @@ export type Candidate<F extends FileInHand = PreparedFile> = {
   /** Which form of its recording it is, where the recording is among the candidates in more than one. */
   readonly form?: Form | null;
 };
-export type FileInHand = Pick<PreparedFile, 'id' | 'placeId' | 'folder' | 'kind' | 'state' | 'bytes' | 'nameKey' | 'there' | 'reelKey'>;
+export type FileInHand = Pick<
+  PreparedFile,
+  'id' | 'placeId' | 'folder' | 'kind' | 'state' | 'bytes' | 'nameKey' | 'there' | 'reelKey'
+>;
 
 /** Weighs one file for one clip, attribute by attribute, in short. Rules have no say here. */
 export const weigh = (clip: PreparedClip, file: PreparedFile): Candidate => ({

@@ -2,7 +2,15 @@ import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
 import { verdictIn } from './marks.ts';
-import { optionKey, waysApart, witnessOf, type Hypotheses, type Option, type Strength, type Way } from './hypotheses.ts';
+import {
+  optionKey,
+  waysApart,
+  witnessOf,
+  type Hypotheses,
+  type Option,
+  type Strength,
+  type Way,
+} from './hypotheses.ts';
 
 /** What a clip is taken for, by which way, and whether company bears it out. */
 export type Borne = {
@@ -105,11 +113,15 @@ function assign(
   isAgainst: (o: Option) => boolean,
   support: ReadonlyMap<string, Support>,
 ): { option: Option; way: Way }[] {
-  type Item = { readonly members: { readonly options: readonly Option[] }[]; readonly ways: Map<string, { way: Way; at: number }> };
+  type Item = {
+    readonly members: { readonly options: readonly Option[] }[];
+    readonly ways: Map<string, { way: Way; at: number }>;
+  };
   const items = new Map<string, Item>();
   for (const { options: all } of hypotheses) {
+    const atThePath = all.filter(isAtThePath);
     const sound = all.filter((o) => !isAgainst(o));
-    const left = sound.length > 0 ? sound : all;
+    const left = atThePath.length > 0 ? atThePath : sound.length > 0 ? sound : all;
     if (left.length === 0) continue;
     const most = Math.max(...left.map((o) => support.get(optionKey(o))!.witnesses.size));
     const options = left.filter((o) => support.get(optionKey(o))!.witnesses.size === most);
@@ -139,6 +151,8 @@ const isContested = (option: Option, claimants: readonly Option[]): boolean =>
 
 function hasWitnesses(option: Option, counted: ReadonlyMap<Strength, ReadonlySet<string>>): boolean {
   const { clip } = option.dark.decided;
+  // What lies at the very path, under its name and as long, and is only counted otherwise, needs no other witness.
+  if (isAtThePath(option)) return true;
   const count = (...of: Strength[]) => new Set(of.flatMap((s) => [...(counted.get(s) ?? [])])).size;
   switch (option.strength) {
     case 'identified':
@@ -164,16 +178,18 @@ function hasWitnesses(option: Option, counted: ReadonlyMap<Strength, ReadonlySet
  * Without name or reel a camera beside it may have rolled from the same frame, and without a name another unit's card of
  * the same reel covers some of it: but not nearly all.
  */
-function isWhole(
-  option: Option,
-  support: ReadonlyMap<string, Support>,
-  origins: ReadonlyMap<string, number>,
-): boolean {
+function isWhole(option: Option, support: ReadonlyMap<string, Support>, origins: ReadonlyMap<string, number>): boolean {
   const { clip } = option.dark.decided;
   const isTold = option.strength !== 'covering' && verdictIn(option.candidate.marks, 'reel') === 'agrees';
   if (option.renaming !== null || isTold || clip.origin === null) return true;
   return support.get(optionKey(option))!.clips.size * 100 >= (origins.get(clip.origin) ?? 0) * mostOf;
 }
+
+/** From zero, and whole hours apart, are what people do; an odd constant is not. */
+const isAtThePath = ({ dark, candidate, timecode }: Option): boolean =>
+  candidate.file.id === dark.tiedTo &&
+  verdictIn(candidate.marks, 'length') === 'agrees' &&
+  (timecode?.kind === 'from-zero' || (timecode?.kind === 'shifted' && timecode.inHours !== null));
 
 /** Nothing else that it may be is borne out by more than chance would. */
 function hasNoRival(
@@ -184,12 +200,17 @@ function hasNoRival(
 ): boolean {
   const own = support.get(optionKey(option))!.witnesses.size;
   const witness = witnessOf(option);
-  return options.every((rival) => {
-    if (rival === option || witnessOf(rival) === witness || isAgainst(rival)) return true;
-    if (isOtherForm(rival, option)) return true;
-    // The majority of strangers is no company.
-    return option.dark.decided.clip.origin !== null && own >= 3 && support.get(optionKey(rival))!.witnesses.size === 1;
-  });
+  return (
+    isAtThePath(option) ||
+    options.every((rival) => {
+      if (rival === option || witnessOf(rival) === witness || isAgainst(rival)) return true;
+      if (isOtherForm(rival, option)) return true;
+      // The majority of strangers is no company.
+      return (
+        option.dark.decided.clip.origin !== null && own >= 3 && support.get(optionKey(rival))!.witnesses.size === 1
+      );
+    })
+  );
 }
 
 /** The same recording in another form: which form is taken, the project says. */

@@ -57,7 +57,7 @@ export function generateProduction(clips: number, files: number, seed = 1): Matc
     const home = `day${Math.floor(i / 2000)}/${card}`;
     const fate = random();
     if (fate < 0.5) add(`${pick(places).name}/moved/${home}/${stem}.mov`, facts);
-    else if (fate < 0.66) add(`KILN_B/renamed/${card}/SG_${stem}_v2.mov`, facts);
+    else if (fate < 0.66) add(`KILN_B/renamed/${card}/SG_${stem}_ok.mov`, facts);
     else if (fate < 0.82) add(`KILN_C/other/${card}/X${String(i).padStart(6, '0')}.mov`, facts);
     else if (fate < 0.92) {
       add(`SHARE_1/${home}/${stem}.mov`, facts);

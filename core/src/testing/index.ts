@@ -1,3 +1,15 @@
 export { buildClip, buildEvent, buildFacts, buildFile, buildPlace, clipId, fileId, placeId } from './build.ts';
 export { generateProduction, seeded } from './generate.ts';
-export { fates, generateTruth, usualShares, type Fate, type Truth } from './truth.ts';
+export {
+  allDark,
+  fates,
+  manners,
+  outcomeOf,
+  produce,
+  type Fate,
+  type Manner,
+  type Outcome,
+  type ProductionSize,
+  type Tally,
+  type Truth,
+} from './truth/index.ts';

@@ -31,7 +31,9 @@ export type Finding =
   | ({ readonly code: 'folder-levels'; readonly levels: number; readonly of: number } & Two<string>)
   | ({ readonly code: 'reel-equal' | 'reel-case' | 'reel-spelling' | 'reel-truncated' | 'reel-differs' } & Two<string>)
   | ({ readonly code: 'reel-in-path'; readonly where: 'file' | 'folder' } & Two<string>)
-  | ({ readonly code: 'start-equal' | 'start-within-a-frame' | 'start-differs' | 'both-count-from-zero' } & Two<FrameRange>)
+  | ({
+      readonly code: 'start-equal' | 'start-within-a-frame' | 'start-differs' | 'both-count-from-zero';
+    } & Two<FrameRange>)
   | ({ readonly code: 'used-inside' } & Two<FrameRange>)
   | ({ readonly code: 'used-partly' | 'used-outside'; readonly uncoveredInFrames: number } & Two<FrameRange>)
   | { readonly code: 'length-equal' | 'length-within-a-frame'; readonly inFrames: number }

@@ -13,7 +13,9 @@ export const kindCheck: AttributeCheck = {
     // A sequence is named by one of its pictures as often as by a pattern.
     const isNamedByPicture = kinds.edit === 'still' && file.sequence !== null;
     const holds =
-      isNamedByPicture || (moving(kinds.edit) && moving(kinds.file)) ? true : kinds.edit === 'sound' && (file.facts.channels ?? 0) > 0;
+      isNamedByPicture || (moving(kinds.edit) && moving(kinds.file))
+        ? true
+        : kinds.edit === 'sound' && (file.facts.channels ?? 0) > 0;
     return holds
       ? { verdict: 'nearly', finding: { code: 'kind-sequence', ...kinds } }
       : { verdict: 'differs', finding: { code: 'kind-differs', ...kinds } };

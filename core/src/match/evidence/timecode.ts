@@ -34,10 +34,14 @@ export const timecodeCheck: AttributeCheck = {
       if (difference === 1 && isRounded({ clip }, { file })) {
         return { verdict: 'agrees', finding: { code: 'start-within-a-frame', edit, file: held } };
       }
-      if (Math.abs(rangeLength(available) - rangeLength(held)) <= (isRounded({ clip }, { file }) ? 1 : 0))
-        return { verdict: 'differs', finding: { code: 'start-differs', edit, file: held } };
     }
     const uncovered = uncoveredFrames(wanted, held);
+    const isAsLong =
+      available !== null &&
+      !unnumbered &&
+      Math.abs(rangeLength(available) - rangeLength(held)) <= (isRounded({ clip }, { file }) ? 1 : 0);
+    if (isAsLong && uncovered < rangeLength(wanted))
+      return { verdict: 'differs', finding: { code: 'start-differs', edit, file: held } };
     if (uncovered === 0) {
       const sure = !available && !unnumbered;
       return { verdict: sure ? 'agrees' : 'nearly', finding: { code: 'used-inside', edit: wanted, file: held } };

@@ -59,17 +59,15 @@ const nothingRight = (lay: Lay, expected: Expected): Lay => {
   };
 };
 const otherBytes = (lay: Lay): Lay => {
-  return (card, ground) => lay({ ...card, recordings: card.recordings.map((r) => ({ ...r, bytes: `${r.bytes}-other` })) }, ground);
+  return (card, ground) =>
+    lay({ ...card, recordings: card.recordings.map((r) => ({ ...r, bytes: `${r.bytes}-other` })) }, ground);
 };
 const renamed = (change: (stem: string) => string): Lay =>
   each((card, r, b) => `KILN_B/named_${b}/${subfolders(card)}/${fileName(r, change)}`);
 
 /** One attribute changed, all else alike, and the true file gone: a near miss is never linked. */
 const nearMiss = (facts: (r: Recording, chance: Chance) => Partial<Facts>): Lay =>
-  nothingRight(
-    otherBytes(each((card, r, b) => `KILN_A/near_${b}/${card.home}/${fileName(r)}`, facts)),
-    'none',
-  );
+  nothingRight(otherBytes(each((card, r, b) => `KILN_A/near_${b}/${card.home}/${fileName(r)}`, facts)), 'none');
 
 export const lays = {
   moved: pure,
@@ -83,27 +81,36 @@ export const lays = {
   'word-replaced': renamed((stem) => stem.replace(/^[A-Z]+/i, 'SALT')),
   renumbered: renamed((stem) => stem.replace(/\d+$/, (d) => String(Number(d) + 5000).padStart(d.length, '0'))),
   'renamed-afresh': (card, ground) =>
-    each((c, r, b) => `KILN_B/afresh_${b}/${c.home}/X${(Number(b) * 977 + c.recordings.indexOf(r) * 31) % 9973}q.${r.extension}`)(
-      card,
-      ground,
-    ),
-  'other-extension': each((card, r, b) => `SHARE/wrapped_${b}/${card.home}/${r.stem}.mxf`, (r) => ({
-    container: r.facts.kind === 'sound' ? 'wav' : 'mxf',
-  })),
+    each(
+      (c, r, b) =>
+        `KILN_B/afresh_${b}/${c.home}/X${(Number(b) * 977 + c.recordings.indexOf(r) * 31) % 9973}q.${r.extension}`,
+    )(card, ground),
+  'other-extension': each(
+    (card, r, b) => `SHARE/wrapped_${b}/${card.home}/${r.stem}.mxf`,
+    (r) => ({
+      container: r.facts.kind === 'sound' ? 'wav' : 'mxf',
+    }),
+  ),
   'an-hour-apart': pure,
   shifted: pure,
   'from-zero': pure,
   'other-rate': pure,
-  'small-copies': each((card, r, b) => `SHARE/small_${b}/${card.home}/${fileName(r)}`, () => ({
-    raster: { width: 960, height: 540 },
-    codec: 'h264',
-  })),
-  'small-and-original': (card, ground) => {
-    const originals = pure(card, ground);
-    each((c, r, b) => `SHARE/small_${b}/${c.home}/${fileName(r)}`, () => ({
+  'small-copies': each(
+    (card, r, b) => `SHARE/small_${b}/${card.home}/${fileName(r)}`,
+    () => ({
       raster: { width: 960, height: 540 },
       codec: 'h264',
-    }))({ ...card, recordings: card.recordings.map((r) => ({ ...r, bytes: `${r.bytes}-small` })) }, ground);
+    }),
+  ),
+  'small-and-original': (card, ground) => {
+    const originals = pure(card, ground);
+    each(
+      (c, r, b) => `SHARE/small_${b}/${c.home}/${fileName(r)}`,
+      () => ({
+        raster: { width: 960, height: 540 },
+        codec: 'h264',
+      }),
+    )({ ...card, recordings: card.recordings.map((r) => ({ ...r, bytes: `${r.bytes}-small` })) }, ground);
     return originals;
   },
   'copied-twice': both(
@@ -123,7 +130,10 @@ export const lays = {
   ),
   'two-grades': nothingRight(
     both(
-      each((card, r, b) => `KILN_A/grade_${b}/warm/${card.home}/${fileName(r)}`, () => ({ codec: 'dnxhd' })),
+      each(
+        (card, r, b) => `KILN_A/grade_${b}/warm/${card.home}/${fileName(r)}`,
+        () => ({ codec: 'dnxhd' }),
+      ),
       otherBytes(each((card, r, b) => `KILN_A/grade_${b}/cold/${card.home}/${fileName(r)}`)),
       'ask',
     ),
@@ -135,25 +145,25 @@ export const lays = {
   ),
   /** A tree of the same names that was made again later: which of the two is meant, nobody wrote down. */
   'made-again': nothingRight(
-    both(
-      pure,
-      otherBytes(each((card, r, b) => `SHARE/again_${b}/${card.home}/${fileName(r)}`)),
-      'ask',
-    ),
+    both(pure, otherBytes(each((card, r, b) => `SHARE/again_${b}/${card.home}/${fileName(r)}`)), 'ask'),
     'ask',
   ),
   'false-friends': nothingRight(
     otherBytes(
-      each((card, r, b) => `VOL_${b}/${card.home}/${fileName(r)}`, (r, chance) => ({
-        start: (r.facts.start ?? 0) + (r.facts.timecodeSource === 'none' ? 0 : chance.between(60_000, 90_000)) * unit(r),
-        length: (r.facts.length ?? 0) + chance.between(40, 4000) * unit(r),
-      })),
+      each(
+        (card, r, b) => `VOL_${b}/${card.home}/${fileName(r)}`,
+        (r, chance) => ({
+          start:
+            (r.facts.start ?? 0) + (r.facts.timecodeSource === 'none' ? 0 : chance.between(60_000, 90_000)) * unit(r),
+          length: (r.facts.length ?? 0) + chance.between(40, 4000) * unit(r),
+        }),
+      ),
     ),
     'none',
   ),
   'near-reel': nearMiss((r) => ({ reel: r.reel === null ? null : `Z${r.reel}` })),
   'near-start': nearMiss((r, c) => ({
-    start: (r.facts.start ?? 0) + (c.between(2, 900) * (c.happens(0.5) ? 1 : -1)) * unit(r),
+    start: (r.facts.start ?? 0) + c.between(2, 900) * (c.happens(0.5) ? 1 : -1) * unit(r),
   })),
   'near-length': nearMiss((r, c) => ({
     length: Math.max(25, (r.facts.length ?? 0) + c.pick([-70, -9, 7, 60]) * unit(r)),

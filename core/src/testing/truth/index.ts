@@ -1,4 +1,4 @@
 export { fates, type Expected, type Fate } from './fates.ts';
 export { manners, produce, type Batch, type Manner, type ProductionSize, type Truth } from './production.ts';
 export { devices, type ShootSize } from './shoot.ts';
-export { outcomeOf, type Outcome, type Tally } from './outcome.ts';
+export { allDark, outcomeOf, type Outcome, type Tally } from './outcome.ts';

@@ -87,7 +87,7 @@ export function outcomeOf({ input, right, batches }: Truth): Outcome {
         linkable: expected === 'link' ? 1 : 0,
         byRule: rule ? 1 : 0,
         byCause: !rule && cause ? 1 : 0,
-        asked: rule ?? cause ? 0 : 1,
+        asked: (rule ?? cause) ? 0 : 1,
         wrongByRule: isWrong(rule) ? 1 : 0,
         wrongByCause: !rule && isWrong(cause) ? 1 : 0,
       };
@@ -100,5 +100,15 @@ export function outcomeOf({ input, right, batches }: Truth): Outcome {
       if (expected === 'link' && !(rule ?? cause)) missed.push({ clipId, fate, manner, device });
     }
   });
-  return { all, byFate, wrong, missed, decisions: causes.length, injected: injected.size, ambiguities, results, causes };
+  return {
+    all,
+    byFate,
+    wrong,
+    missed,
+    decisions: causes.length,
+    injected: injected.size,
+    ambiguities,
+    results,
+    causes,
+  };
 }

@@ -58,12 +58,17 @@ export function produce(size: ProductionSize, seed: number): Truth {
     files.push({ ...buildFile(path, facts), id, fingerprint: bytes, sizeInBytes });
     return id;
   };
-  const chosen = chance.some(cards, size.batches);
+  const fitting = (fate: Fate, card: Card) => (size.manners ?? manners).filter((m) => couldTell(m, fate, card));
+  const fatesOf = (card: Card) =>
+    (size.fates ?? fates).filter((fate) => applies(fate, card) && fitting(fate, card).length > 0);
+  const chosen = chance.some(
+    cards.filter((card) => fatesOf(card).length > 0),
+    size.batches,
+  );
   const isChosen = new Set(chosen);
   chosen.forEach((card, batch) => {
-    const fate = chance.pick((size.fates ?? fates).filter((f) => applies(f, card)));
-    const fitting = (size.manners ?? manners).filter((m) => couldTell(m, fate, card));
-    const manner = fitting.length > 0 ? chance.pick(fitting) : 'otio-no-reel';
+    const fate = chance.pick(fatesOf(card));
+    const manner = chance.pick(fitting(fate, card));
     const laid = lays[fate](card, {
       batch,
       chance,
@@ -178,7 +183,10 @@ function clipOf(card: Card, r: Recording, { batch, manner, fate, shift, chance }
   const path = `/Volumes/VOL_${batch}/${card.home}/${file}`;
   const read = readingOf(fate, r, shift);
   const margin = Math.floor(r.length / 8);
-  const used = { start: read.at(chance.between(1, margin)), end: read.at(r.length - margin - chance.between(1, margin)) };
+  const used = {
+    start: read.at(chance.between(1, margin)),
+    end: read.at(r.length - margin - chance.between(1, margin)),
+  };
   const reel = card.device.writesReel && manner !== 'otio-no-reel' ? r.reel : null;
   const raster = card.device.kind === 'picture' && manner.startsWith('otio') ? { width: 1920, height: 1080 } : null;
   return {
@@ -199,7 +207,9 @@ function clipOf(card: Card, r: Recording, { batch, manner, fate, shift, chance }
 /** Reels on their way through lists: cut before or after their punctuation went, or only stripped. */
 function asListsKeep(reel: string, batch: number): string {
   const strip = (text: string) => text.replace(/[^A-Z0-9]/g, '');
-  return [strip(reel).slice(0, 8), strip(reel.slice(0, 8)), reel.slice(0, 8), reel.slice(0, 8).toLowerCase()][batch % 4]!;
+  return [strip(reel).slice(0, 8), strip(reel.slice(0, 8)), reel.slice(0, 8), reel.slice(0, 8).toLowerCase()][
+    batch % 4
+  ]!;
 }
 
 /** How the edit counts a recording: frame `n` of it has the address `at(n)`. */

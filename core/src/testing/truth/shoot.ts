@@ -20,7 +20,10 @@ export function chanceOf(random: () => number): Chance {
     happens: (share) => random() < share,
     some: (list, count) => {
       const left = [...list];
-      return Array.from({ length: Math.min(count, left.length) }, () => left.splice(between(0, left.length - 1), 1)[0]!);
+      return Array.from(
+        { length: Math.min(count, left.length) },
+        () => left.splice(between(0, left.length - 1), 1)[0]!,
+      );
     },
   };
 }
