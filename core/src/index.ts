@@ -190,7 +190,16 @@ export { defaultForm, forms, type Form } from './match/forms.ts';
 export { findRenditions, type Rendition } from './match/renditions.ts';
 export { whereRemembered } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
-export { deriveStatus, isDark, uncoveredUse, type Status, type StatusInput, type StatusName } from './match/status.ts';
+export {
+  deriveStatus,
+  firstFrameInFile,
+  isDark,
+  uncoveredOf,
+  uncoveredUse,
+  type Status,
+  type StatusInput,
+  type StatusName,
+} from './match/status.ts';
 
 // Consolidate: a plan, no I/O.
 export {

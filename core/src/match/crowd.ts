@@ -1,5 +1,6 @@
 import { countingRate } from '../model/media.ts';
 import { commonTailOfKeys } from '../paths/displacement.ts';
+import { compareReels } from '../paths/names.ts';
 import { nominalRate, type Rate } from '../time/rate.ts';
 import { IntervalIndex } from './intervals.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
@@ -45,8 +46,17 @@ export class Crowd {
       leftOut += files.length - within.length;
       for (const file of within) if (!found.includes(file)) found.push(file);
     };
-    take(this.meeting(clip));
-    const isFound = found.some((file) => startsWith(clip, file));
+    const meeting = this.meeting(clip);
+    const starting = meeting.filter((file) => startsWith(clip, file));
+    take(starting.filter((file) => isAsLong(clip, file)));
+    const isFound = starting.length > 0;
+    if (meeting.length <= few) take(meeting);
+    else {
+      // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
+      for (const file of nearest(clip, meeting)) if (!found.includes(file)) found.push(file);
+      if (!clip.clip.available)
+        leftOut += meeting.filter((file) => !found.includes(file) && !isOfOtherReel(clip, file)).length;
+    }
     take(this.#unread);
     for (const key of folderKeys(clip)) {
       const lying = this.#byFolder.get(key);
@@ -140,16 +150,25 @@ function folderKeys({ folderKeys: keys }: Pick<PreparedFile, 'folderKeys'>): str
   return above === undefined ? [lowest] : [`${above}/${lowest}`, lowest];
 }
 
+function isAsLong({ clip: { available, rate } }: PreparedClip, { file: { facts } }: PreparedFile): boolean {
+  const own = facts && countingRate(facts);
+  if (!available || !facts || !own || facts.length === null) return false;
+  return Math.abs(toMilliseconds(facts.length, own) - toMilliseconds(available.end - available.start, rate)) <= 84;
+}
+
 function startsWith({ clip: { available, rate } }: PreparedClip, { file: { facts } }: PreparedFile): boolean {
   const own = facts && countingRate(facts);
   if (!available || !facts || !own || facts.start === 0) return false;
   return Math.abs(toMilliseconds(facts.start, own) - toMilliseconds(available.start, rate)) <= 42;
 }
 
+const isOfOtherReel = (clip: PreparedClip, file: PreparedFile): boolean =>
+  clip.reel !== null && file.reel !== null && compareReels(clip.reel, file.reel) === 'other';
+
 /** The few whose reel or folders are most the clip's own. */
 function nearest(clip: PreparedClip, files: readonly PreparedFile[]): PreparedFile[] {
   const worth = (file: PreparedFile) =>
-    commonTailOfKeys(clip.folderKeys, file.folderKeys) + (clip.reelKey !== '' && clip.reelKey === file.reelKey ? 8 : 0);
+    commonTailOfKeys(clip.folderKeys, file.folderKeys) + (clip.reel && file.reel && !isOfOtherReel(clip, file) ? 8 : 0);
   return files
     .map((file) => ({ file, worth: worth(file) }))
     .sort((a, b) => b.worth - a.worth)

@@ -1,9 +1,10 @@
 import type { Clip } from '../model/edit.ts';
 import type { MediaFile, Refusal, Unreadable } from '../model/media.ts';
-import { uncoveredFrames } from '../time/range.ts';
+import { acrossMidnight, uncoveredFrames, type FrameRange } from '../time/range.ts';
+import { framesPerDay } from '../time/timecode.ts';
 import { contradicts } from './explain.ts';
 import type { Marks } from './marks.ts';
-import { alignedRange } from './prepare.ts';
+import { alignedRange, onItsDay } from './prepare.ts';
 import type { Attribute } from './rules.ts';
 
 /** A status is derived from link + facts + use, never stored as a fact of its own. */
@@ -19,7 +20,7 @@ export type Status =
 export type StatusName = Status['status'];
 
 export type StatusInput = {
-  readonly clip: Pick<Clip, 'used' | 'available' | 'rate' | 'kind'>;
+  readonly clip: Pick<Clip, 'used' | 'available' | 'rate' | 'counting' | 'kind'>;
   /** The file the clip is tied to: by a link, else the one that lies where the edit says. */
   readonly tied: {
     readonly file: MediaFile;
@@ -57,11 +58,38 @@ function statusOfTie(clip: StatusInput['clip'], tied: StatusInput['tied']): Stat
   return uncoveredInFrames > 0 ? { status: 'short', uncoveredInFrames } : { status: 'linked' };
 }
 
+type Held = Pick<MediaFile, 'facts'> & Partial<Pick<MediaFile, 'sequence'>>;
+
 /** Frames that the edit uses and the file does not hold. Stills hold any; a file of unknown length is not accused. */
-export function uncoveredUse(clip: StatusInput['clip'], file: Pick<MediaFile, 'facts'>): number {
+export const uncoveredUse = (clip: StatusInput['clip'], file: Held): number =>
+  acrossMidnight(clip.used, framesPerDay(clip.rate, clip.counting)).reduce(
+    (sum, used) => sum + uncoveredOf(used, clip, file),
+    0,
+  );
+
+/**
+ * The same for one use, in frames at the clip's rate: what lies outside of the file, on whichever side of midnight it
+ * counts, and the pictures that a numbered sequence lacks.
+ */
+export function uncoveredOf(used: FrameRange, clip: Omit<StatusInput['clip'], 'used'>, file: Held): number {
   if (file.facts?.kind === 'still') return 0;
   const held = alignedRange(clip, file);
-  return held ? clip.used.reduce((sum, used) => sum + uncoveredFrames(used, held), 0) : 0;
+  if (!held) return 0;
+  const range = onItsDay(used, held, clip);
+  const { sequence } = file;
+  const lacking = sequence
+    ? sequence.missing.filter((number) => {
+        const at = held.start + number - sequence.first;
+        return at >= range.start && at < range.end;
+      }).length
+    : 0;
+  return uncoveredFrames(range, held) + lacking;
+}
+
+/** The first used frame, counted from the first frame of the file; null where that is not known. */
+export function firstFrameInFile(used: FrameRange, clip: Omit<StatusInput['clip'], 'used'>, file: Held): number | null {
+  const held = file.facts?.kind === 'still' ? null : alignedRange(clip, file);
+  return held && onItsDay(used, held, clip).start - held.start;
 }
 
 /** Dark: the cut shows or plays nothing there. */
