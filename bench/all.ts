@@ -2,7 +2,7 @@ import { benchFacts } from './facts.ts';
 import { benchFormats } from './formats.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
-import { benchTruth } from './truth.ts';
+import { benchTruth, million } from './truth.ts';
 import { benchWalking } from './walking.ts';
 
 /** Names of parts as arguments measure only those. */
@@ -14,7 +14,7 @@ const parts = {
   facts: benchFacts,
 };
 /** Takes minutes and gigabytes, so only when it is asked for. */
-const largeParts = { million: () => benchTruth([[100_000, 1_000_000, 300]]) };
+const largeParts = { million: () => benchTruth(million) };
 const asked = process.argv.slice(2);
 
 say(`Measured on ${machine()}.`);

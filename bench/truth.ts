@@ -1,41 +1,53 @@
-import { decide, findCauses, match, shippedRuleSets, type DarkClip, type MatchResult } from '../core/src/index.ts';
-import { fates, generateTruth, usualShares, type Truth } from '../core/src/testing/index.ts';
+import { decide, findCauses, match, shippedRuleSets } from '../core/src/index.ts';
+import {
+  allDark,
+  fates,
+  outcomeOf,
+  produce,
+  type Fate,
+  type ProductionSize,
+  type Tally,
+} from '../core/src/testing/index.ts';
 import { measure, ms, say } from './measure.ts';
 
-const dark = (results: readonly MatchResult[]): DarkClip[] =>
-  results.map((decided) => ({ decided, why: decided.why, status: 'missing', tiedTo: null, screenSeconds: 1 }));
+/** Ten cameras and recorders that restart their numbering: `days` × 10 × `cards` × `takes` files, about. */
+const sizes: readonly ProductionSize[] = [
+  { days: 24, cards: 3, takes: 35, batches: 290, used: 35 },
+  { days: 48, cards: 3, takes: 35, batches: 580, used: 35 },
+  { days: 95, cards: 3, takes: 35, batches: 1150, used: 37 },
+];
+export const million: readonly ProductionSize[] = [{ days: 950, cards: 3, takes: 35, batches: 6000, used: 36 }];
+/** Productions over which the fates are told. */
+const seedsTried = 60;
 
 /** Matching against productions of which it is known what became of every file: what is right, what is linked, how fast. */
-export async function benchTruth(sizes: readonly (readonly [number, number, number])[] = usual): Promise<void> {
-  say('\n## Truth: what became of every file is known, and nothing of it is told to matching');
-  say(`Shares of a hundred batches: ${fates.map((fate) => `${fate} ${usualShares[fate]}`).join(', ')}.\n`);
+export async function benchTruth(asked: readonly ProductionSize[] = sizes): Promise<void> {
+  if (asked === sizes) sayFates();
+  say('\n## Namesakes by the thousand: retrieve, weigh, decide, explain, and the causes');
   say(
-    '| clips | files | wrong, automatic | wrong, by cause | linkable | automatic | by rule or cause | injected causes + ambiguous | decisions |',
+    '| clips | files | files of one name | wrong, rule / cause | linked of the linkable | match, median ms | causes | least–most | heap |',
   );
   say('|---|---|---|---|---|---|---|---|---|');
-  for (const [clips, files, batches] of sizes)
-    for (const seed of clips > 50_000 ? [1] : [1, 2, 3]) sayOutcome(generateTruth(clips, files, batches, seed));
-  say('\n## All of it: retrieve, weigh, decide, explain, and the causes');
-  say('| clips | files | median ms | of it causes | least–most | heap |');
-  say('|---|---|---|---|---|---|');
   const medians: { n: number; median: number }[] = [];
-  for (const [clips, files, batches] of sizes) {
-    const { input } = generateTruth(clips, files, batches);
+  for (const size of asked) {
+    const truth = produce(size, 1);
+    const { input } = truth;
     let causesMs = 0;
-    const runs = clips > 50_000 ? 1 : 5;
     const { median, least, most, heapInBytes } = await measure(
       () => {
         const results = match(input);
         const begun = performance.now();
-        findCauses(dark(results), input.rules);
+        findCauses(allDark(results), input.rules);
         causesMs = performance.now() - begun;
       },
       undefined,
-      runs,
+      input.clips.length > 50_000 ? 1 : 5,
     );
-    medians.push({ n: clips + files, median });
+    const { all, missed, results } = outcomeOf(truth);
+    const namesakes = results.reduce((sum, r) => Math.max(sum, r.clip.namesakes), 0);
+    medians.push({ n: input.clips.length + input.files.length, median });
     say(
-      `| ${input.clips.length} | ${input.files.length} | ${ms(median)} | ${ms(causesMs)} | ${ms(least)}–${ms(most)} | ${Math.round(heapInBytes / 1e6)} MB |`,
+      `| ${input.clips.length} | ${input.files.length} | up to ${namesakes} | ${all.wrongByRule} / ${all.wrongByCause} | ${share(all.linkable - missed.length, all.linkable)} | ${ms(median - causesMs)} | ${ms(causesMs)} | ${ms(least)}–${ms(most)} | ${Math.round(heapInBytes / 1e6)} MB |`,
     );
   }
   const [first, last] = [medians[0]!, medians.at(-1)!];
@@ -46,38 +58,48 @@ export async function benchTruth(sizes: readonly (readonly [number, number, numb
   }
 }
 
-const usual = [
-  [5_000, 25_000, 100],
-  [10_000, 50_000, 100],
-  [20_000, 100_000, 100],
-] as const;
+const share = (n: number, of: number): string => (of === 0 ? '–' : `${((n / of) * 100).toFixed(1)} %`);
+
+/** What comes of each fate, over many productions. */
+function sayFates(): void {
+  const byFate = new Map<Fate, Tally>();
+  let [decisions, asked, clips] = [0, 0, 0];
+  for (let seed = 1; seed <= seedsTried; seed += 1) {
+    const outcome = outcomeOf(produce({ days: 12, cards: 2, takes: 16, batches: 30, used: 9 }, seed));
+    decisions += outcome.decisions;
+    asked += outcome.injected + outcome.ambiguities;
+    clips += outcome.all.clips;
+    for (const [fate, tally] of outcome.byFate) {
+      const sum = byFate.get(fate);
+      if (!sum) byFate.set(fate, { ...tally });
+      else for (const key of Object.keys(tally) as (keyof Tally)[]) sum[key] += tally[key];
+    }
+  }
+  say(
+    `\n## Truth: what became of every file is known, and nothing of it is told to matching (${seedsTried} productions)`,
+  );
+  say('| fate | clips | of them linkable | by rule | by cause | asked | wrong by rule | wrong by cause |');
+  say('|---|---|---|---|---|---|---|---|');
+  for (const fate of fates) {
+    const t = byFate.get(fate);
+    if (t)
+      say(
+        `| ${fate} | ${t.clips} | ${t.linkable} | ${t.byRule} | ${t.byCause} | ${t.asked} | ${t.wrongByRule} | ${t.wrongByCause} |`,
+      );
+  }
+  say(`\n${clips} clips; ${decisions} decisions for ${asked} injected causes and questions.`);
+}
 
 /** Deciding again under another set of rules, evidence at hand: what the rules panel does while a hand is on a rule. */
 async function benchRules(): Promise<void> {
   say('\n## Rules tried: all clips decided anew, evidence at hand');
   say('| rules | clips | candidates | median ms | least–most |');
   say('|---|---|---|---|---|');
-  const { input } = generateTruth(20_000, 100_000, 100);
-  const weighed = match(input).map(({ clip, candidates }) => ({ clip, candidates: candidates.slice(0, 12) }));
+  const { input } = produce(sizes.at(-1)!, 1);
+  const weighed = match(input).map(({ clip, candidates }) => ({ clip, candidates: candidates.slice(0, 16) }));
   const candidates = weighed.reduce((sum, w) => sum + w.candidates.length, 0);
   for (const { name, rules } of shippedRuleSets) {
     const { median, least, most } = await measure(() => decide(weighed, rules));
     say(`| ${name} | ${weighed.length} | ${candidates} | ${ms(median)} | ${ms(least)}–${ms(most)} |`);
   }
-}
-
-function sayOutcome({ input, right, causes: injected, ambiguous }: Truth): void {
-  const results = match(input);
-  const causes = findCauses(dark(results), input.rules);
-  const automatic = results.flatMap(({ clip, decision }) =>
-    decision.kind === 'certain' ? [{ clipId: clip.id, mediaFileId: decision.mediaFileId }] : [],
-  );
-  const byCause = causes.flatMap((c) => c.links);
-  const wrong = (links: typeof automatic) => links.filter((l) => !right.get(l.clipId)!.has(l.mediaFileId)).length;
-  const linkable = [...right.values()].filter((f) => f.size > 0).length;
-  const share = (n: number) => `${n} (${((n / linkable) * 100).toFixed(1)} %)`;
-  const linked = new Set([...automatic, ...byCause].map((l) => l.clipId)).size;
-  say(
-    `| ${results.length} | ${input.files.length} | ${wrong(automatic)} | ${wrong(byCause as typeof automatic)} | ${linkable} | ${share(automatic.length)} | ${share(linked)} | ${injected.length} + ${ambiguous} | ${causes.length} |`,
-  );
 }

@@ -101,6 +101,7 @@ export {
   groupings,
   noChoices,
   type Choices,
+  type OutPoints,
   type Format,
   type FormatId,
   type Grouping,
@@ -154,10 +155,13 @@ export {
   alignedRange,
   prepareClip,
   prepareFile,
+  withStanding,
   type MatchClip,
   type PreparedClip,
   type PreparedFile,
+  type Standing,
 } from './match/prepare.ts';
+export { enrichFromLogs } from './match/enrich.ts';
 export { CandidateIndex } from './match/retrieve.ts';
 export { verdictIn, verdictsIn, verdictUnder, type Marks } from './match/marks.ts';
 export { closeness, evidenceOf, weigh, type Candidate, type FileInHand } from './match/weigh.ts';
@@ -174,7 +178,7 @@ export {
   type Margin,
   type Weighed,
 } from './match/decide.ts';
-export type { Claim } from './match/claims.ts';
+export { sameRecording, type Claim, type Claimant } from './match/claims.ts';
 export type { Grounds } from './match/grounds.ts';
 export { contradicts, explain, type Why } from './match/explain.ts';
 export { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './match/displacement.ts';

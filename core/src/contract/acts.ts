@@ -65,6 +65,12 @@ export const memberSchema = z.object({
   certain: z.boolean(),
   differs: z.array(attributeSchema),
   interpretation: interpretationSchema.nullable(),
+  /** Its status once it is linked so, by the same function that tells it afterwards; null where it would not be. */
+  after: statusSchema.nullable(),
+  /** Why it is left out where the act leaves it out by itself. */
+  leftOut: z.enum(['choice', 'contested', 'nothing-found', 'pinned', 'taken-offline']).nullable(),
+  /** A constant that would make the file cover what is used, where as it stands it does not. */
+  offset: interpretationSchema.nullable(),
 });
 export type Member = z.infer<typeof memberSchema>;
 
@@ -81,6 +87,9 @@ export const causeSchema = z.object({
   samples: z.array(z.string()),
   /** Attributes that agree, or nearly do, for all that would be linked. */
   agreeing: z.array(attributeSchema),
+  /** Of what is only likely: what nobody says, and would prove it; and the least independent recordings behind a link. */
+  wanting: z.array(attributeSchema),
+  witnesses: z.int(),
 });
 export type CauseView = z.infer<typeof causeSchema>;
 export const causesSchema = z.object({ causes: z.array(causeSchema), dark: z.int(), parked: z.int(), files: z.int() });
@@ -158,6 +167,13 @@ export const weighedClipsSchema = z.object({
       name: z.string(),
       reelKey: z.string(),
       parentKey: z.string().nullable(),
+      stemKey: z.string(),
+      start: z.int().nullable(),
+      origin: z.string().nullable(),
+      nameIsCommon: z.boolean(),
+      startIsCommon: z.boolean(),
+      outOfTime: z.int(),
+      leftOut: z.int(),
       isDark: z.boolean(),
       tiedTo: mediaFileIdSchema.nullable(),
       candidates: z.array(z.tuple([z.int(), z.int(), z.int(), z.enum(forms).nullable()])),
@@ -172,6 +188,8 @@ export const weighedClipsSchema = z.object({
       kind: kindSchema.nullable(),
       state: z.enum(['readable', 'unread', 'unusable']),
       bytes: z.string().nullable(),
+      there: z.boolean(),
+      reelKey: z.string(),
     }),
   ),
 });
@@ -190,7 +208,7 @@ export const historyEntrySchema = z.object({
 });
 export const historyChangeSchema = z.object({
   clipName: z.string(),
-  what: z.enum(['link', 'set-aside', 'decline', 'pin', 'interpret', 'learn']),
+  what: z.enum(['link', 'offline', 'set-aside', 'decline', 'pin', 'interpret', 'learn', 'follows']),
   before: z.string(),
   after: z.string(),
 });

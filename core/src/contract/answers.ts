@@ -4,6 +4,7 @@ import type { TimecodeDisplacement } from '../match/displacement.ts';
 import type { Renaming } from '../paths/renaming.ts';
 import {
   attributeSchema,
+  becauseSchema,
   clipIdSchema,
   choicesSchema,
   columnRoleSchema,
@@ -156,7 +157,7 @@ export const mediaFileSchema = z.object({
 });
 export type MediaFileView = z.infer<typeof mediaFileSchema>;
 
-export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry', 'cause']);
+export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry', 'cause', 'follow']);
 
 export const clipRowSchema = z.object({
   id: clipIdSchema,
@@ -172,7 +173,7 @@ export const clipRowSchema = z.object({
   kind: kindSchema.nullable(),
   status: statusSchema,
   why: whySchema.nullable(),
-  decision: z.enum(['certain', 'ask', 'refused', 'nothing', 'not-matched-yet']),
+  decision: z.enum(['certain', 'ask', 'unusable', 'refused', 'nothing', 'not-matched-yet']),
   /** How sure the candidate is; null where there is none, or only a refused one. */
   certainty: z.enum(['certain', 'likely', 'possible']).nullable(),
   tied: foundSchema.extend({ by: linkMakerSchema }).nullable(),
@@ -196,8 +197,21 @@ export const clipUseSchema = z.object({
   record: rangeSchema,
   /** Frames read, at the clip's rate. */
   source: rangeSchema,
+  /** Frames of it that the tied file does not hold; null where the clip is tied to none. */
+  uncoveredInFrames: z.int().nullable(),
+  /** The first of them, counted from the first frame of the file. */
+  firstFrameInFile: z.int().nullable(),
   steps: z.array(z.object({ timeline: z.string(), event: eventSchema })),
 });
+
+/** Every showing of every clip of a project, with its coverage: what an assistant checks against the cut. */
+export const usesSchema = z.array(
+  z.object({
+    clipId: clipIdSchema,
+    uses: z.array(clipUseSchema.omit({ steps: true }).extend({ events: z.array(z.int()) })),
+  }),
+);
+export type Uses = z.infer<typeof usesSchema>;
 
 export const weighedFileSchema = z.object({
   file: mediaFileSchema,
@@ -222,6 +236,8 @@ export const clipDetailSchema = clipRowSchema.extend({
   /** The forms in which the recording of the tied file lies on the storage. */
   renditions: z.array(renditionSchema),
   tiedFile: weighedFileSchema.nullable(),
+  /** What its link rested on when it was made; null where it has none. */
+  linkedBecause: becauseSchema.nullable(),
   candidatesInFull: z.array(weighedFileSchema),
 });
 export type ClipDetail = z.infer<typeof clipDetailSchema>;

@@ -6,6 +6,7 @@ import type { Decision } from '../match/decide.ts';
 import type { Evidence, Finding } from '../match/evidence/evidence.ts';
 import type { Why } from '../match/explain.ts';
 import type { Status } from '../match/status.ts';
+import { grounds } from '../match/grounds.ts';
 import { attributes } from '../match/rules.ts';
 import { formatIds, groupings } from '../formats/format.ts';
 import { columnRoles, type RateProposal, type ReadFault, type Remark } from '../remarks/remark.ts';
@@ -114,6 +115,7 @@ export const readingSchema = z.object({
   clipsBy: z.enum(groupings).optional(),
   referenceKey: z.string().max(200).optional(),
   columns: z.array(columnRoleSchema).max(1000).optional(),
+  outIsLastFrame: z.boolean().optional(),
 });
 
 const logColumnsSchema = z.object({
@@ -127,6 +129,7 @@ export const choicesSchema = z.object({
   clipsBy: z.array(z.object({ grouping: z.enum(groupings), clips: z.int() })),
   referenceKeys: z.array(z.object({ key: z.string(), clips: z.int() })),
   columns: logColumnsSchema.nullable(),
+  outPoints: z.array(z.object({ isLastFrame: z.boolean(), agree: z.int(), of: z.int() })),
 });
 
 export const binSchema = z.object({ key: z.string(), name: z.string(), parentKey: z.string().nullable() });
@@ -209,3 +212,18 @@ export const candidateSchema = z.object({
   form: z.enum(forms).nullable(),
 });
 export type CandidateRecord = z.infer<typeof candidateSchema>;
+
+/** How often a clip's name stands in the whole index, and what of that was not weighed; see `match/prepare.ts`. */
+export const standingSchema = z.object({ namesakes: z.int(), outOfTime: z.int(), leftOut: z.int() });
+
+/** What a link rested on when it was made: it stays to be read, whatever is learned later. */
+export const becauseSchema = z.object({
+  grounds: z.enum(grounds).nullable(),
+  /** Verdicts as they stood, in the order of `attributes`. */
+  verdicts: z.array(verdictSchema),
+  /** Independent recordings that bore it out, where a cause made it. */
+  witnesses: z.int().nullable(),
+  /** The next best file then, and in what it was behind. */
+  second: z.object({ mediaFileId: mediaFileIdSchema, behindIn: z.array(attributeSchema).readonly() }).nullable(),
+});
+export type Because = z.infer<typeof becauseSchema>;

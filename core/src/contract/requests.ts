@@ -105,6 +105,11 @@ export const pullQuerySchema = z.object({
   of: z.enum(['dark', 'used']).default('dark'),
 });
 
+/** Whose candidates a preview is about; `onlyCertain` leaves out what a rule would not link. */
+export const linkPreviewRequestSchema = z.object({
+  clipIds: z.array(clipIdSchema).min(1).max(100_000),
+  onlyCertain: z.boolean(),
+});
 export const linkRequestSchema = z.object({
   by: z.enum(['rule', 'hand', 'carry', 'swap']),
   /** A null file takes the link away. */

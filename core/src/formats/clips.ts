@@ -1,4 +1,5 @@
-import { splitExtension } from '../paths/names.ts';
+import { compareReels, reelForms, splitExtension } from '../paths/names.ts';
+import { isBareName } from '../paths/remembered.ts';
 import type { Clip, MediaKind, Raster } from '../model/edit.ts';
 import type { FrameRange } from '../time/range.ts';
 import { sameRate, type Rate } from '../time/rate.ts';
@@ -28,10 +29,13 @@ export class ClipGatherer {
   readonly #byIdentity = new Map<string, Gathered[]>();
   readonly #inOrder: Gathered[] = [];
 
-  /** Notes a reference and returns the key of its clip. References counted at different rates are different clips. */
+  /**
+   * Notes a reference and returns the key of its clip. One clip is one recording: what speaks against two references
+   * being the same (another rate, reel, start or length) makes two clips of them, whatever name they share.
+   */
   see(reference: ReferenceSeen): string {
     const sameMedia = this.#byIdentity.get(reference.identity) ?? [];
-    const known = sameMedia.find(({ seen }) => !seen.rate || !reference.rate || sameRate(seen.rate, reference.rate));
+    const known = sameMedia.find(({ seen }) => isSameMedia(seen, reference));
     if (!known) {
       const clip = { key: `clip-${this.#inOrder.length + 1}`, seen: reference, addresses: [reference.address] };
       this.#inOrder.push(clip);
@@ -75,6 +79,24 @@ export class ClipGatherer {
       metadata: seen.metadata ?? {},
     }));
   }
+}
+
+/** Whether nothing that two references of one identity say keeps them from being one recording. */
+function isSameMedia(a: ReferenceSeen, b: ReferenceSeen): boolean {
+  if (a.rate && b.rate && !sameRate(a.rate, b.rate)) return false;
+  const [isReelKnown, isRangeKnown] = [
+    a.reel !== null && b.reel !== null,
+    a.available !== null && b.available !== null,
+  ];
+  if (isReelKnown && compareReels(reelForms(a.reel!), reelForms(b.reel!)) === 'other') return false;
+  if (isRangeKnown && (a.available!.start !== b.available!.start || a.available!.end !== b.available!.end))
+    return false;
+  const isBare = (a.remembered ?? b.remembered) === null || isBareName((a.remembered ?? b.remembered)!);
+  if (!isBare) return true;
+  // Behind a bare name anything may stand: what one of them knows and the other does not, the rest must make good.
+  const isReelHalf = (a.reel === null) !== (b.reel === null);
+  const isRangeHalf = (a.available === null) !== (b.available === null) && a.rate !== null && b.rate !== null;
+  return !(isReelHalf && !isRangeKnown) && !(isRangeHalf && !isReelKnown && a.reel !== b.reel);
 }
 
 const kindsByExtension: Readonly<Record<string, MediaKind>> = {

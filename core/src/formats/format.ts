@@ -20,6 +20,8 @@ export type Reading = {
   readonly referenceKey?: string | undefined;
   /** Shot log: what each column means, in order. */
   readonly columns?: readonly ColumnRole[] | undefined;
+  /** Shot log: its out points name the last frame, not the one after it. */
+  readonly outIsLastFrame?: boolean | undefined;
 };
 
 export type ReadOptions = Reading & {
@@ -37,8 +39,11 @@ export type Choices = {
   readonly clipsBy: readonly { readonly grouping: Grouping; readonly clips: number }[];
   readonly referenceKeys: readonly { readonly key: string; readonly clips: number }[];
   readonly columns: LogColumns | null;
+  /** What out points may mean, and how many of the log's own durations say so. */
+  readonly outPoints: readonly OutPoints[];
 };
-export const noChoices: Choices = { rates: [], clipsBy: [], referenceKeys: [], columns: null };
+export type OutPoints = { readonly isLastFrame: boolean; readonly agree: number; readonly of: number };
+export const noChoices: Choices = { rates: [], clipsBy: [], referenceKeys: [], columns: null, outPoints: [] };
 
 export type ReadResult =
   | { readonly ok: true; readonly edit: Edit; readonly remarks: readonly Remark[]; readonly choices: Choices }

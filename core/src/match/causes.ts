@@ -53,6 +53,8 @@ export type CauseKind =
   /** Clips that each have a file that may be it, and no company that would bear it out. */
   | { readonly code: 'alone' }
   | { readonly code: 'replaced' }
+  /** Untied on purpose. */
+  | { readonly code: 'taken-offline' }
   | { readonly code: 'unreadable' }
   | { readonly code: 'short' }
   | { readonly code: 'being-read' }
@@ -200,6 +202,7 @@ function wantingOf(members: readonly Member[]): Attribute[] {
 /** Reasons that say all there is to say, whatever candidates there may be. */
 function simpleCause({ status, why, decided, tiedTo }: DarkClip): { key: string; kind: CauseKind } | null {
   const { decision } = decided;
+  if (why.code === 'taken-offline') return { key: 'taken-offline', kind: { code: 'taken-offline' } };
   // A better file that is certain is the remedy, whatever is wrong with the tied one.
   if (decision.kind === 'certain' && decision.mediaFileId !== tiedTo) return null;
   if (status === 'unreadable' || decision.kind === 'unusable')

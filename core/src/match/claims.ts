@@ -4,7 +4,7 @@ import type { FileInHand } from './weigh.ts';
 
 /** A tie that already stands, so that another recording is not given the same file. */
 export type Claim = { readonly clip: Claimant; readonly mediaFileId: MediaFileId };
-export type Claimant = Pick<ClipInHand, 'id' | 'reelKey' | 'parentKey'>;
+export type Claimant = Pick<ClipInHand, 'id' | 'reelKey' | 'parentKey' | 'stemKey' | 'start'>;
 
 /** One file, one recording: where different recordings claim a file, the one whose folders agree more keeps it. */
 export function settleClaims<C extends ClipInHand, F extends FileInHand>(
@@ -52,8 +52,14 @@ export function settleClaims<C extends ClipInHand, F extends FileInHand>(
   });
 }
 
-/** Two clips may be one recording seen from two machines; different reels, or equal names in different folders, are not. */
+/**
+ * Two clips may be one recording seen from two machines; different reels, equal names in different folders, or other
+ * names that do not begin at the same address are not.
+ */
 export function sameRecording(a: Claimant, b: Claimant): boolean {
+  const isNamedAlike =
+    a.stemKey === b.stemKey || a.stemKey === a.reelKey.toLowerCase() || b.stemKey === b.reelKey.toLowerCase();
+  if (!isNamedAlike && (a.start === null || b.start === null || a.start !== b.start)) return false;
   // Lists cut reels: one that begins like the other may be it.
   if (a.reelKey && b.reelKey) return a.reelKey.startsWith(b.reelKey) || b.reelKey.startsWith(a.reelKey);
   return a.parentKey === null || b.parentKey === null || a.parentKey === b.parentKey;

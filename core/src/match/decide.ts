@@ -56,6 +56,9 @@ export type ClipInHand = {
   readonly id: ClipId;
   readonly reelKey: string;
   readonly parentKey: string | null;
+  readonly stemKey: string;
+  /** The first frame that the edit says its media has, at its rate; null where it does not say. */
+  readonly start: number | null;
   /** What gathers it with its neighbours. */
   readonly origin: string | null;
   /** Very many files bear its name; and its start is one that many takes of that name may have. */

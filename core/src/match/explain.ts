@@ -30,6 +30,8 @@ export type Why =
       readonly differs: readonly Attribute[];
     }
   | { readonly code: 'volume-unknown'; readonly volume: string }
+  /** A person untied it on purpose. */
+  | { readonly code: 'taken-offline' }
   /** Nothing fits. `namesakes`: files of its name that are other recordings. */
   | { readonly code: 'gone'; readonly namesakes?: number | undefined };
 

@@ -2,7 +2,8 @@ import { nameGradeIn, verdictIn, type Marks } from './marks.ts';
 import { attributes, type Attribute } from './rules.ts';
 
 /** What identifies a recording when nothing speaks against it. */
-export type Grounds = 'content' | 'name-timecode-length' | 'reel-timecode-length' | 'name-reel-timecode';
+export const grounds = ['content', 'name-timecode-length', 'reel-timecode-length', 'name-reel-timecode'] as const;
+export type Grounds = (typeof grounds)[number];
 
 /** Marks as they are, and as the rules take them. */
 export type Judged = { readonly marks: Marks; readonly seen: Marks };

@@ -38,6 +38,8 @@ export type PreparedClip = {
   readonly origin: string | null;
   readonly reelKey: string;
   readonly reel: ReelForms | null;
+  /** The first frame that the edit says its media has; null where it does not say. */
+  readonly start: number | null;
   /** The image sequence that its name may mean, as a name key; `number` where it names one picture of it. */
   readonly sequence: { readonly nameKey: string; readonly number: number | null } | null;
   /** What is used, in one run also over midnight. */
@@ -120,6 +122,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     folderText: folders.join('/'),
     reelKey: reel?.full ?? '',
     reel: reel?.full ? reel : null,
+    start: clip.available?.start ?? null,
     sequence: sequence && { nameKey: nameKey(sequence.name), number: sequence.number },
     used,
     dayInFrames,

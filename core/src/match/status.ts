@@ -10,13 +10,15 @@ import type { Attribute } from './rules.ts';
 /** A status is derived from link + facts + use, never stored as a fact of its own. */
 export type Status =
   | { readonly status: 'linked' }
-  | { readonly status: 'missing'; readonly because: 'nothing-there' | 'place-away' | 'file-gone' | 'not-read-yet' }
+  | { readonly status: 'missing'; readonly because: MissingBecause }
   | { readonly status: 'changed'; readonly differs: readonly Attribute[] }
   | { readonly status: 'unreadable'; readonly reason: Unreadable }
   | { readonly status: 'short'; readonly uncoveredInFrames: number }
   | { readonly status: 'parked' }
   | { readonly status: 'waived'; readonly reason: string };
 
+/** `taken-offline`: a person untied it on purpose. */
+export type MissingBecause = 'nothing-there' | 'place-away' | 'file-gone' | 'not-read-yet' | 'taken-offline';
 export type StatusName = Status['status'];
 
 export type StatusInput = {
@@ -35,13 +37,22 @@ export type StatusInput = {
     /** Size or content facts differ from those the link was made with. */
     readonly replaced: boolean;
   } | null;
+  /** A person untied it on purpose: nothing that merely lies where the edit says ties it again. */
+  readonly takenOffline?: boolean | undefined;
+  /** Why the file that was found by its name and all its folders cannot be used, where that is all there is. */
+  readonly unusable?: Unreadable | null | undefined;
   readonly setAside: { readonly as: 'parked' | 'waived'; readonly reason: string } | null;
 };
 
 /** The one function that says what a clip's status is. */
-export function deriveStatus({ clip, tied, setAside }: StatusInput): Status {
+export function deriveStatus({ clip, tied, takenOffline, unusable, setAside }: StatusInput): Status {
   if (setAside?.as === 'waived') return { status: 'waived', reason: setAside.reason };
-  const found = statusOfTie(clip, tied);
+  const found: Status =
+    takenOffline && !tied
+      ? { status: 'missing', because: 'taken-offline' }
+      : !tied && unusable
+        ? { status: 'unreadable', reason: unusable }
+        : statusOfTie(clip, tied);
   return setAside?.as === 'parked' && found.status !== 'linked' ? { status: 'parked' } : found;
 }
 

@@ -91,3 +91,16 @@ function splitPath(text: string, backslashes: boolean): { folders: string[]; nam
 /** How a remembered path is shown and grouped: volume and folders, in one notation. */
 export const folderOf = (path: RememberedPath): string =>
   [path.volume ?? (path.form === 'rooted' ? '' : null), ...path.folders].filter((p) => p !== null).join('/');
+
+/**
+ * One key for all spellings of one path: as a file URL or plainly, percent-encoded or not, with either slash, with the
+ * drive letter in either case. Folders and names keep their case, for some file systems tell it apart.
+ */
+export function spellingKey(raw: string): string {
+  const { form, volume, folders, name, fromRoot } = parseRememberedPath(raw);
+  const parts = fromRoot ?? [...(volume === null ? [] : [volume]), ...folders];
+  return [form === 'mount' ? 'rooted' : form, ...parts, name].join('\u0000').normalize('NFC');
+}
+
+/** Whether a reference is a name and nothing else: such a name is borne by as many recordings as there are cards. */
+export const isBareName = (raw: string): boolean => !/[\\/]/.test(raw) && !/^[a-z]+:/i.test(raw);

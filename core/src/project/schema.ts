@@ -22,7 +22,7 @@ const packedClipSchema = z.object({
   name: z.string(),
   reel: z.string().nullable(),
   remembered: z.string().nullable(),
-  link: packedFileSchema.extend({ by: z.enum(['rule', 'hand', 'carry', 'cause']) }).nullable(),
+  link: packedFileSchema.extend({ by: z.enum(['rule', 'hand', 'carry', 'cause', 'follow']) }).nullable(),
   setAside: z.object({ as: z.enum(['parked', 'waived']), reason: z.string() }).nullable(),
   declined: z.array(packedFileSchema),
   interpretation: interpretationSchema.nullable().default(null),

@@ -63,6 +63,8 @@ export type RateProposal = {
   readonly reason:
     | { readonly code: 'drop-frame-stated' }
     | { readonly code: 'lengths-agree'; readonly agree: number; readonly of: number }
+    /** It stands in the document itself. */
+    | { readonly code: 'stated'; readonly line: number }
     | { readonly code: 'other-timelines' }
     | { readonly code: 'largest-frame'; readonly frame: number; readonly line: number }
     | { readonly code: 'common' };

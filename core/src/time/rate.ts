@@ -46,7 +46,7 @@ export function rateFromDecimal(value: number): Rate | null {
   }
   if (best) return best;
   const thousandths = Math.round(value * 1000);
-  return Math.abs(thousandths / 1000 - value) < 1e-9 ? rate(thousandths, 1000) : null;
+  return thousandths > 0 && Math.abs(thousandths / 1000 - value) < 1e-9 ? rate(thousandths, 1000) : null;
 }
 
 /** The standard rate that a measured fraction stands for, within 0.03 %; itself where it is none (Matroska's 59.94 is odd). */

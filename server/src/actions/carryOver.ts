@@ -3,21 +3,25 @@ import {
   carry,
   carryPattern,
   filesByPath,
+  interpretationOf,
   isDark,
   nameKey,
   parseRememberedPath,
   prepareClip,
   prepareFile,
   prepareFiles,
+  timecodeDisplacement,
   type Carried,
   type CarryPattern,
   type ClipId,
+  type Interpretation,
   type MediaFileId,
+  type PreparedFile,
   type ProjectId,
 } from '@legame/core';
 import { notFound } from '../problems.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { loadProject, member, screenSeconds, type ClipState, type ProjectState } from './clipViews.ts';
+import { loadProject, member, screenSeconds, statusAfter, type ClipState, type ProjectState } from './clipViews.ts';
 import type { Context } from './context.ts';
 
 /** What tying this clip to this file would carry to the project's other dark clips. Nothing is changed. */
@@ -33,7 +37,7 @@ export async function previewCarry(
   if (!state) throw notFound('clip');
   if (!file) throw notFound('media file');
   const placeName = project.places.get(file.placeId)?.name ?? '';
-  const pattern = carryPattern(prepareClip(state.clip), prepareFile(file, placeName));
+  const pattern = carryPattern(prepareClip(state.matched), prepareFile(file, placeName));
   if (!pattern) return { pattern: null, members: [] };
   const others = project.states.filter((s) => s.clip.id !== clipId && isDark(s.status.status));
   const { displacement, renaming, timecode } = pattern;
@@ -84,8 +88,14 @@ function reach(
   files: readonly MediaFileRecord[],
 ): Carried[] {
   const there = files.filter((f) => places.get(f.placeId)?.there);
-  const clips = states.map((s) => prepareClip(s.clip));
+  const clips = states.map((s) => prepareClip(s.matched));
   return carry(pattern, clips, filesByPath(prepareFiles(there, [...places.values()])), rules);
+}
+
+/** Where the file as it stands leaves something uncovered: the reading by which its addresses would be the edit's. */
+export function offsetFor({ matched }: ClipState, file: PreparedFile): Interpretation | null {
+  const apart = timecodeDisplacement(prepareClip(matched), file);
+  return apart && interpretationOf(apart);
 }
 
 function membersOf(project: ProjectState, carried: readonly Carried[], states: readonly ClipState[]) {
@@ -93,7 +103,13 @@ function membersOf(project: ProjectState, carried: readonly Carried[], states: r
   const seconds = screenSeconds(project);
   return carried.map((c) => {
     const state = byId.get(c.clipId)!;
-    return member(state, seconds(state.clip), c.file.file as MediaFileRecord, project.places.get(c.file.placeId), {
+    const file = c.file.file as MediaFileRecord;
+    const place = project.places.get(file.placeId)!;
+    const { acceptance } = project;
+    const after = c.fits ? statusAfter(state, file, place, { interpretation: c.interpretation, acceptance }) : null;
+    return member(state, seconds([state.clip]), file, place, {
+      after,
+      offset: after?.status === 'short' ? offsetFor(state, c.file) : null,
       marks: c.marks,
       fits: c.fits,
       differs: c.fits ? [] : [...c.differs],

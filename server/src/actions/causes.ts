@@ -3,12 +3,12 @@ import type { Act, CausePreview, CauseView, Causes } from '@legame/core/contract
 import {
   attributes,
   findCauses,
-  prepareClip,
   prepareFile,
   verdictIn,
   type Cause,
   type DarkClip,
   type Decided,
+  type Interpretation,
   type MediaFileId,
   type PreparedClip,
   type PreparedFile,
@@ -18,7 +18,15 @@ import {
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { loadProject, member, screenSeconds, type ClipState, type ProjectState } from './clipViews.ts';
+import {
+  loadProject,
+  member,
+  preparedClip,
+  screenSeconds,
+  statusAfter,
+  type ClipState,
+  type ProjectState,
+} from './clipViews.ts';
 import type { Context } from './context.ts';
 import { linkClips, type WantedLink } from './links.ts';
 
@@ -41,21 +49,28 @@ async function explainDark(db: Database | Transaction, projectId: ProjectId): Pr
   const open = project.states.filter(({ status: { status } }) => isOpen(status));
   const files = await candidateFiles(db, project, open);
   const prepared = new Map<MediaFileId, PreparedFile>();
-  for (const file of files.values())
-    prepared.set(file.id, prepareFile(file, project.places.get(file.placeId)?.name ?? ''));
+  for (const file of files.values()) prepared.set(file.id, preparedIn(project, file));
   const dark = open.map((state): DarkClip => ({
     decided: decidedOf(state, prepared),
     why: whyOf(state),
     status: state.status.status as DarkClip['status'],
     tiedTo: state.tied?.file.id ?? null,
-    screenSeconds: seconds(state.clip),
+    screenSeconds: seconds([state.clip]),
   }));
+  const states = new Map(open.map((s) => [s.clip.id, s]));
   return {
     project,
     files,
     dark: new Map(dark.map((d) => [d.decided.clip.id, d])),
-    states: new Map(open.map((s) => [s.clip.id, s])),
-    causes: findCauses(dark, project.rules).map((cause) => ({ ...cause, key: shortKey(cause.key) })),
+    states,
+    // What shows at once is dark once: the time of a cause is that of the cut, not of its clips in sum.
+    causes: findCauses(dark, project.rules)
+      .map((cause) => ({
+        ...cause,
+        key: shortKey(cause.key),
+        screenSeconds: seconds(cause.clipIds.map((id) => states.get(id)!.clip)),
+      }))
+      .sort((a, b) => b.screenSeconds - a.screenSeconds),
     parked: project.states.filter((s) => s.status.status === 'parked').length,
   };
 }
@@ -64,7 +79,12 @@ const isOpen = (status: ClipState['status']['status']): boolean =>
   status === 'missing' || status === 'changed' || status === 'unreadable' || status === 'short';
 const shortKey = (key: string): string => createHash('sha256').update(key).digest('hex').slice(0, 16);
 
-/** Files that a clip's decision is about, and those whose name speaks for them: what an explanation may rest on. */
+const preparedIn = ({ places }: ProjectState, file: MediaFileRecord): PreparedFile => {
+  const place = places.get(file.placeId);
+  return prepareFile(file, place?.name ?? '', place?.there ?? false);
+};
+
+/** Files that a clip's decision is about, and all that were weighed: what an explanation may rest on, or fail by. */
 async function candidateFiles(
   db: Database | Transaction,
   project: ProjectState,
@@ -75,19 +95,17 @@ async function candidateFiles(
     const decision = clip.proposal?.decision;
     if (decision && 'mediaFileId' in decision) ids.add(decision.mediaFileId);
     if (decision?.kind === 'ask') for (const id of decision.mediaFileIds) ids.add(id);
-    for (const { mediaFileId, marks } of clip.proposal?.candidates ?? [])
-      if (verdictIn(marks, 'name') !== 'differs') ids.add(mediaFileId);
+    for (const { mediaFileId } of clip.proposal?.candidates ?? []) ids.add(mediaFileId);
   }
   const files = new Map([...project.files].filter(([id]) => ids.has(id)));
   const missing = [...ids].filter((id) => !files.has(id));
   for (const file of await mediaFileStore.listByIds(db, missing)) files.set(file.id, file);
-  // A place that went away since matching offers nothing.
-  return new Map([...files].filter(([, f]) => !f.gone && project.places.get(f.placeId)?.there));
+  return new Map([...files].filter(([, f]) => !f.gone));
 }
 
 /** The decision as it stands in the database, on files as they are now. What went away since is no candidate. */
 function decidedOf(
-  { clip }: ClipState,
+  { clip, matched }: ClipState,
   prepared: ReadonlyMap<MediaFileId, PreparedFile>,
 ): Decided<PreparedClip, PreparedFile> {
   const candidates = (clip.proposal?.candidates ?? []).flatMap(({ mediaFileId, marks, levels, form }) => {
@@ -97,12 +115,19 @@ function decidedOf(
   const decision = clip.proposal?.decision ?? { kind: 'nothing' as const };
   const named =
     decision.kind === 'ask' ? decision.mediaFileIds : decision.kind === 'nothing' ? [] : [decision.mediaFileId];
+  // A place that went away since matching offers nothing.
   const isThere = named.every((id) => candidates.some((c) => c.file.id === id));
-  return { clip: prepareClip(clip), candidates, decision: isThere ? decision : { kind: 'nothing' } };
+  const isOffered = decision.kind === 'ask' ? isThere : named.every((id) => prepared.get(id)?.there);
+  return {
+    clip: preparedClip({ ...matched, proposal: clip.proposal }),
+    candidates,
+    decision: isThere && isOffered ? decision : { kind: 'nothing' },
+  };
 }
 
 /** What a tie that stands says comes before what matching found. */
 function whyOf({ clip, status, tied }: ClipState): Why {
+  if (status.status === 'missing' && status.because === 'taken-offline') return { code: 'taken-offline' };
   if (status.status === 'missing' && status.because === 'place-away' && tied)
     return { code: 'place-away', placeId: tied.place.id, placeName: tied.place.name };
   if (status.status === 'missing' && status.because === 'not-read-yet') return { code: 'still-reading' };
@@ -135,6 +160,8 @@ function viewCause(cause: Cause, { states, dark }: Explained): CauseView {
     apart: cause.clipIds.length - cause.links.length,
     samples: cause.clipIds.slice(0, samplesShown).map((id) => states.get(id)!.clip.name),
     agreeing: marks.length ? attributes.filter(speaksForAll) : [],
+    wanting: [...cause.wanting],
+    witnesses: cause.links.length === 0 ? 0 : Math.min(...cause.links.map((l) => l.witnesses)),
   };
 }
 
@@ -164,10 +191,18 @@ export async function previewCause(
         certain: link?.certain ?? false,
         differs: [...(near?.differs ?? [])],
         interpretation: link?.interpretation ?? null,
+        after: file && link ? afterIn(explained, clipId, file, link.interpretation) : null,
       },
     );
   });
   return { cause: viewCause(cause, explained), members };
+}
+
+function afterIn({ project, states }: Explained, clipId: string, file: MediaFileRecord, read: Interpretation | null) {
+  const place = project.places.get(file.placeId);
+  return place
+    ? statusAfter(states.get(clipId)!, file, place, { interpretation: read, acceptance: project.acceptance })
+    : null;
 }
 
 function causeByKey({ causes }: Explained, key: string): Cause {

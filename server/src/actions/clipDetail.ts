@@ -1,19 +1,25 @@
-import type { ClipDetail, WeighedFile } from '@legame/core/contract';
+import type { ClipDetail, Uses, WeighedFile } from '@legame/core/contract';
 import {
   alignedRange,
   defaultRules,
+  enrichFromLogs,
   evidenceOf,
   findRenditions,
+  firstFrameInFile,
   prepareClip,
   prepareFile,
   rangeReadAs,
   refusedFor,
+  uncoveredOf,
   uncoveredUse,
   usesOf,
   weigh,
   type ClipId,
+  type FrameRange,
+  type MatchClip,
   type MatchRules,
   type PlaceId,
+  type ProjectId,
 } from '@legame/core';
 import type { Database } from '../db/database.ts';
 import { clipStore, type ClipRecord } from '../stores/clips.ts';
@@ -21,7 +27,20 @@ import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
-import { binsOf, clipRow, countUses, found, ratesOf, stateOf, viewMediaFile, withRates } from './clipViews.ts';
+import {
+  binsOf,
+  clipRow,
+  countUses,
+  found,
+  loadProject,
+  ratesOf,
+  stateOf,
+  tiedId,
+  useKey,
+  viewMediaFile,
+  withRates,
+  type ClipState,
+} from './clipViews.ts';
 import { acceptedAmong } from './acceptedFiles.ts';
 
 /** One clip in full: every use, every candidate with its evidence in words to be. */
@@ -33,12 +52,21 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
     placeStore.listPlaces(db),
   ]);
   const places = new Map(placeList.map((p) => [p.id, p]));
-  const tiedId = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered;
-  const ids = [...(clip.proposal?.candidates.map((c) => c.mediaFileId) ?? []), ...(tiedId ? [tiedId] : [])];
+  const tied = tiedId(clip);
+  const ids = [...(clip.proposal?.candidates.map((c) => c.mediaFileId) ?? []), ...(tied ? [tied] : [])];
   const files = new Map((await mediaFileStore.listByIds(db, ids)).map((f) => [f.id, f]));
-  const state = stateOf(clip, files, places, project.acceptance);
+  // Logs of the project may say of its media what its own document does not.
+  const inProject = clip.available || !clip.reel ? [clip] : await clipStore.listClips(db, clip.projectId);
+  const matched = enrichFromLogs(inProject).find((c) => c.id === clip.id)!;
+  const state = stateOf(clip, files, places, project.acceptance, matched);
+  // What a link taught of the content would make every rival look refuted: rivals are shown as they were weighed then.
   const inFull = (file: MediaFileRecord): WeighedFile =>
-    weighInFull(clip, file, places.get(file.placeId), project.rules);
+    weighInFull(
+      { ...matched, known: file.id === tied ? clip.known : null },
+      file,
+      places.get(file.placeId),
+      project.rules,
+    );
   const document = documents.find((d) => d.id === clip.documentId)!;
   const siblings = await clipStore.listOfDocument(db, clip.documentId);
   const names = new Map(document.timelines.map((t) => [t.key, t]));
@@ -54,14 +82,14 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
     metadata: { ...clip.metadata },
     usesInFull: uses.map(({ record, source, steps }) => {
       const { name, rate, counting } = names.get(steps[0]!.timelineKey)!;
+      const read = readOfUse(clip, source);
       return {
         timeline: name,
         rate,
         counting,
         record,
-        source: clip.interpretation
-          ? rangeReadAs(source, { rate: clip.asStated.rate, counting: clip.asStated.counting }, clip.interpretation)
-          : source,
+        ...coverageOfUse(state, source),
+        source: read,
         steps: steps.map((s) => ({ timeline: names.get(s.timelineKey)!.name, event: s.event })),
       };
     }),
@@ -69,6 +97,7 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
     renditions: state.tied ? await formsOf(db, state.tied.file, places) : [],
     fullDecision: clip.proposal?.decision ?? null,
     tiedFile: state.tied ? inFull(state.tied.file) : null,
+    linkedBecause: clip.link?.because ?? null,
     candidatesInFull: (clip.proposal?.candidates ?? []).flatMap((c) => {
       const file = files.get(c.mediaFileId);
       return file ? [inFull(file)] : [];
@@ -76,9 +105,53 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
   };
 }
 
+/** What a use reads, as the clip is read: addresses of the file where the edit counts otherwise. */
+const readOfUse = (clip: ClipRecord, source: FrameRange): FrameRange =>
+  clip.interpretation
+    ? rangeReadAs(source, { rate: clip.asStated.rate, counting: clip.asStated.counting }, clip.interpretation)
+    : source;
+
+/** How much of one use the tied file does not hold, and where in the file it begins. */
+export function coverageOfUse({ clip, tied }: Pick<ClipState, 'clip' | 'tied'>, source: FrameRange) {
+  const read = readOfUse(clip, source);
+  return {
+    uncoveredInFrames: tied ? uncoveredOf(read, clip, tied.file) : null,
+    firstFrameInFile: tied ? firstFrameInFile(read, clip, tied.file) : null,
+  };
+}
+
+/** Every showing of every clip of a project, with its coverage and its first frame in the file. */
+export async function listUses(db: Database, projectId: ProjectId): Promise<Uses> {
+  const { states, documents } = await loadProject(db, projectId);
+  const rates = ratesOf(states.map((s) => s.clip));
+  const byKey = new Map(states.map((state) => [useKey(state.clip.documentId, state.clip.key), state]));
+  const uses = new Map<ClipId, Uses[number]['uses']>();
+  for (const document of documents) {
+    const timelines = new Map(document.timelines.map((t) => [t.key, t]));
+    for (const { clipKey, record, source, steps } of usesOf(withRates(document, rates))) {
+      const state = byKey.get(useKey(document.id, clipKey));
+      if (!state) continue;
+      const { name, rate, counting } = timelines.get(steps[0]!.timelineKey)!;
+      const use = {
+        timeline: name,
+        rate,
+        counting,
+        record,
+        source: readOfUse(state.clip, source),
+        ...coverageOfUse(state, source),
+        events: steps.map((s) => s.event.number),
+      };
+      const list = uses.get(state.clip.id);
+      if (list) list.push(use);
+      else uses.set(state.clip.id, [use]);
+    }
+  }
+  return states.map(({ clip }) => ({ clipId: clip.id, uses: uses.get(clip.id) ?? [] }));
+}
+
 /** Weighs any file for a clip, for looking at them side by side. */
 export function weighInFull(
-  clip: ClipRecord,
+  clip: MatchClip,
   file: MediaFileRecord,
   place: PlaceRecord | undefined,
   rules: MatchRules = defaultRules,
@@ -87,7 +160,7 @@ export function weighInFull(
   return {
     file: viewMediaFile(file, place),
     evidence: evidenceOf(prepared, preparedFile),
-    refusedFor: refusedFor(weigh(prepared, preparedFile).marks, rules),
+    refusedFor: [...refusedFor(weigh(prepared, preparedFile).marks, rules)],
     holds: alignedRange(clip, file),
     uncoveredInFrames: uncoveredUse(clip, file),
   };

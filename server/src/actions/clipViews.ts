@@ -3,22 +3,32 @@ import {
   darkFrames,
   darkRanges,
   deriveStatus,
+  enrichFromLogs,
   isDark,
   parseRememberedPath,
   prepareClip,
   prepareFile,
   rangeLength,
+  readAs,
   refusalOf,
+  uniteRanges,
   usesOf,
   verdictsIn,
   weigh,
+  withStanding,
   type AcceptanceProfile,
+  type Counted,
   type DocumentId,
+  type FrameRange,
+  type Interpretation,
   type Marks,
+  type MatchClip,
   type MatchRules,
   type MediaFileId,
   type PlaceId,
+  type PreparedClip,
   type ProjectId,
+  type Rate,
   type Status,
 } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
@@ -32,6 +42,8 @@ import { projectStore } from '../stores/projects.ts';
 /** A clip with its status and the file it is tied to: by a link, else the one that lies where the edit says. */
 export type ClipState = {
   readonly clip: ClipRecord;
+  /** The same with what logs of the project say of its media: as matching saw it. */
+  readonly matched: MatchClip;
   readonly status: Status;
   readonly tied: {
     readonly file: MediaFileRecord;
@@ -61,7 +73,8 @@ export async function loadProject(db: Database | Transaction, projectId: Project
   const places = new Map(placeList.map((p) => [p.id, p]));
   const files = await filesOf(db, clips);
   const { rules, acceptance } = project;
-  const states = clips.map((clip) => stateOf(clip, files, places, acceptance));
+  const matched = enrichFromLogs(clips);
+  const states = clips.map((clip, i) => stateOf(clip, files, places, acceptance, matched[i]));
   return { states, documents, places, files, rules, acceptance };
 }
 
@@ -71,7 +84,7 @@ async function filesOf(
 ): Promise<Map<MediaFileId, MediaFileRecord>> {
   const ids = new Set<MediaFileId>();
   for (const clip of clips) {
-    for (const id of [clip.link?.mediaFileId, clip.proposal?.whereRemembered, decidedFile(clip)]) if (id) ids.add(id);
+    for (const id of [tiedId(clip), decidedFile(clip)]) if (id) ids.add(id);
   }
   return new Map((await mediaFileStore.listByIds(db, [...ids])).map((file) => [file.id, file]));
 }
@@ -81,6 +94,7 @@ function decidedFile({ proposal }: ClipRecord): MediaFileId | null {
   const decision = proposal?.decision;
   switch (decision?.kind) {
     case 'certain':
+    case 'unusable':
     case 'refused':
       return decision.mediaFileId;
     case 'ask':
@@ -109,32 +123,71 @@ function wasReplaced(seen: Seen, file: MediaFileRecord): boolean {
   return file.facts !== null && seen.length !== null && (now.length !== seen.length || now.start !== seen.start);
 }
 
+/** A clip ready to be weighed, with what matching found out about how common its name is. */
+export const preparedClip = (clip: MatchClip & Pick<ClipRecord, 'proposal'>): PreparedClip =>
+  withStanding(prepareClip(clip), clip.proposal?.standing ?? { namesakes: 0, outOfTime: 0, leftOut: 0 });
+
+/** The file that a clip is tied to; what merely lies where the edit says ties nothing that was taken offline. */
+export const tiedId = ({ link, takenOffline, proposal }: ClipRecord): MediaFileId | null =>
+  link?.mediaFileId ?? (takenOffline ? null : (proposal?.whereRemembered ?? null));
+
 export function stateOf(
   clip: ClipRecord,
   files: ReadonlyMap<MediaFileId, MediaFileRecord>,
   places: ReadonlyMap<PlaceId, PlaceRecord>,
   acceptance: AcceptanceProfile | null,
+  matched: MatchClip = clip,
 ): ClipState {
-  const id = clip.link?.mediaFileId ?? clip.proposal?.whereRemembered ?? null;
+  const id = tiedId(clip);
   const file = id ? files.get(id) : undefined;
   const place = file && places.get(file.placeId);
-  if (!file || !place) return { clip, status: deriveStatus({ clip, tied: null, setAside: clip.setAside }), tied: null };
-  const { marks } = weigh(prepareClip(clip), prepareFile(file, place.name));
-  const tie = {
-    file,
-    placeThere: place.there,
-    gone: file.gone,
-    marks,
-    chosen: clip.link !== null,
-    refusal: acceptance && file.facts ? refusalOf(file.facts, acceptance) : null,
-    replaced: clip.link ? wasReplaced(clip.link.seen, file) : false,
-  };
+  const { setAside, takenOffline } = clip;
+  if (!file || !place) {
+    const found =
+      clip.proposal?.decision.kind === 'unusable' ? files.get(clip.proposal.decision.mediaFileId) : undefined;
+    const unusable = found && !found.gone && places.get(found.placeId)?.there ? found.unreadable : null;
+    return { clip, matched, status: deriveStatus({ clip, tied: null, takenOffline, unusable, setAside }), tied: null };
+  }
+  const { marks } = weigh(prepareClip(matched), prepareFile(file, place.name));
   return {
     clip,
-    status: deriveStatus({ clip, tied: tie, setAside: clip.setAside }),
+    matched,
+    status: deriveStatus({ clip, tied: tieOf(clip, { file, place, marks, acceptance }), takenOffline, setAside }),
     tied: { file, place, marks, by: clip.link?.by ?? 'remembered' },
   };
 }
+
+type Tie = {
+  readonly file: MediaFileRecord;
+  readonly place: PlaceRecord;
+  readonly marks: Marks;
+  readonly acceptance: AcceptanceProfile | null;
+};
+
+const tieOf = (clip: Pick<ClipRecord, 'link'>, { file, place, marks, acceptance }: Tie) => ({
+  file,
+  placeThere: place.there,
+  gone: file.gone,
+  marks,
+  chosen: clip.link !== null,
+  refusal: acceptance && file.facts ? refusalOf(file.facts, acceptance) : null,
+  replaced: clip.link ? wasReplaced(clip.link.seen, file) : false,
+});
+
+/** The status that a clip will have once it is linked to this file, read so: what a preview promises. */
+export function statusAfter(
+  { clip, matched }: ClipState,
+  file: MediaFileRecord,
+  place: PlaceRecord,
+  { interpretation, acceptance }: { interpretation: Interpretation | null; acceptance: AcceptanceProfile | null },
+): Status {
+  const read = { ...clip, ...readAs(counted(clip), interpretation) };
+  const { marks } = weigh(prepareClip({ ...matched, ...counted(read) }), prepareFile(file, place.name));
+  const link = { mediaFileId: file.id, by: 'hand' as const, seen: seenOf(file) };
+  return deriveStatus({ clip: read, tied: tieOf({ link }, { file, place, marks, acceptance }), setAside: null });
+}
+
+const counted = ({ rate, counting, available, used }: Counted): Counted => ({ rate, counting, available, used });
 
 /** Changes when a file changes or is read anew, and its pictures with it. */
 const versionOf = (file: MediaFileRecord): string => `${file.modifiedMs}-${file.readAt ?? 0}`;
@@ -148,7 +201,7 @@ export const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => 
 });
 
 type Uses = ReadonlyMap<string, { count: number; seconds: number }>;
-const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
+export const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
 
 /** How often each clip is used in its document's top timelines, and for how long it shows. */
 export function countUses(documents: readonly DocumentRecord[], rates: Rates): Uses {
@@ -215,7 +268,9 @@ export function clipRow(
     status,
     why:
       status.status === 'missing' || status.status === 'changed' || status.status === 'parked'
-        ? (clip.proposal?.why ?? null)
+        ? clip.takenOffline && clip.link === null
+          ? { code: 'taken-offline' }
+          : (clip.proposal?.why ?? null)
         : null,
     decision: decision?.kind ?? 'not-matched-yet',
     certainty: decision?.kind === 'certain' ? 'certain' : decision?.kind === 'ask' ? decision.certainty : null,
@@ -240,7 +295,8 @@ export async function listClipRows(db: Database, projectId: ProjectId): Promise<
 /** Whether a rule would link this clip now: dark, and its one certain candidate is not what it is tied to already. */
 export function certainFile({ clip, status, tied }: ClipState): MediaFileId | null {
   const decision = clip.proposal?.decision;
-  if (decision?.kind !== 'certain' || !isDark(status.status) || status.status === 'parked') return null;
+  if (clip.takenOffline || decision?.kind !== 'certain' || !isDark(status.status) || status.status === 'parked')
+    return null;
   return tied?.file.id === decision.mediaFileId ? null : decision.mediaFileId;
 }
 
@@ -340,7 +396,9 @@ export function member(
   screenSeconds: number,
   file: MediaFileRecord | null,
   place: PlaceRecord | undefined,
-  more: Partial<Pick<Member, 'fits' | 'certain' | 'differs' | 'interpretation'>> & { readonly marks?: Marks },
+  more: Partial<Omit<Member, 'clipId' | 'clipName' | 'screenSeconds' | 'file' | 'verdicts'>> & {
+    readonly marks?: Marks;
+  },
 ): Member {
   const { marks, ...rest } = more;
   return {
@@ -353,12 +411,44 @@ export function member(
     certain: false,
     differs: [],
     interpretation: null,
+    after: null,
+    leftOut: null,
+    offset: null,
     ...rest,
   };
 }
 
-/** For how long each clip shows in the top timelines, in seconds for display. */
-export function screenSeconds(project: ProjectState): (clip: Pick<ClipRecord, 'documentId' | 'key'>) => number {
-  const uses = countUses(project.documents, ratesOf(project.states.map((s) => s.clip)));
-  return (clip) => uses.get(useKey(clip.documentId, clip.key))?.seconds ?? 0;
+/** Where each clip shows in the top timelines. */
+type Shown = { readonly timeline: string; readonly record: FrameRange; readonly rate: Rate };
+
+/** For how long clips show together, in seconds for display: each frame of a timeline counts once, whatever shows in it. */
+export function screenSeconds(
+  project: ProjectState,
+): (clips: readonly Pick<ClipRecord, 'documentId' | 'key'>[]) => number {
+  const rates = ratesOf(project.states.map((s) => s.clip));
+  const shown = new Map<string, Shown[]>();
+  for (const document of project.documents) {
+    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
+    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
+      const timelineKey = steps[0]!.timelineKey;
+      const use = { timeline: useKey(document.id, timelineKey), record, rate: tops.get(timelineKey)! };
+      const list = shown.get(useKey(document.id, clipKey));
+      if (list) list.push(use);
+      else shown.set(useKey(document.id, clipKey), [use]);
+    }
+  }
+  return (clips) => {
+    const byTimeline = new Map<string, { rate: Rate; records: FrameRange[] }>();
+    for (const { documentId, key } of clips)
+      for (const { timeline, record, rate } of shown.get(useKey(documentId, key)) ?? []) {
+        const known = byTimeline.get(timeline);
+        if (known) known.records.push(record);
+        else byTimeline.set(timeline, { rate, records: [record] });
+      }
+    return [...byTimeline.values()].reduce(
+      (sum, { rate, records }) =>
+        sum + (uniteRanges(records).reduce((frames, r) => frames + rangeLength(r), 0) * rate.den) / rate.num,
+      0,
+    );
+  };
 }

@@ -42,6 +42,7 @@ const viewDocument = (document: DocumentRecord, clips: number, replacedAt: Date 
       samples: document.choices.columns.samples.map((row) => [...row]),
       rows: document.choices.columns.rows,
     },
+    outPoints: [...document.choices.outPoints],
   },
   sizeInBytes: document.sizeInBytes,
   broughtInAt: document.broughtInAt.toISOString(),

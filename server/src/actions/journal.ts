@@ -94,6 +94,7 @@ async function apply(trx: Transaction, changes: readonly Change[], side: 'before
   const links: ({ clipId: ClipId } & LinkRecord)[] = [];
   const unlinked: ClipId[] = [];
   const aside: { clipId: ClipId; setAside: SetAside | null }[] = [];
+  const offline: { clipId: ClipId; takenOffline: boolean }[] = [];
   const pins: { clipId: ClipId; pinned: boolean }[] = [];
   const read: { clipId: ClipId; interpretation: Interpretation | null }[] = [];
   for (const change of changes) {
@@ -104,6 +105,9 @@ async function apply(trx: Transaction, changes: readonly Change[], side: 'before
         else unlinked.push(change.clipId);
         break;
       }
+      case 'offline':
+        offline.push({ clipId: change.clipId, takenOffline: change[side] });
+        break;
       case 'set-aside':
         aside.push({ clipId: change.clipId, setAside: change[side] });
         break;
@@ -128,6 +132,7 @@ async function apply(trx: Transaction, changes: readonly Change[], side: 'before
   await requireFiles(trx, links);
   await clipStore.deleteLinks(trx, unlinked);
   await clipStore.putLinks(trx, links);
+  if (offline.length) await clipStore.setTakenOffline(trx, offline);
   if (aside.length) await clipStore.setAside(trx, aside);
   if (pins.length) await clipStore.setPinned(trx, pins);
   if (read.length) await clipStore.setInterpretations(trx, read);
@@ -214,6 +219,13 @@ export async function historyChanges(
           before: path(change.before?.mediaFileId),
           after: path(change.after?.mediaFileId),
         };
+      case 'offline':
+        return {
+          clipName,
+          what: 'offline',
+          before: change.before ? 'offline on purpose' : 'where the edit says',
+          after: change.after ? 'offline on purpose' : 'where the edit says',
+        };
       case 'set-aside':
         return { clipName, what: 'set-aside', before: asideText(change.before), after: asideText(change.after) };
       case 'pin':
@@ -265,13 +277,22 @@ export async function setCheckpoint({ db }: Pick<Context, 'db'>, projectId: Proj
   return history({ db }, projectId);
 }
 
-const decidedNow = ({ id, link, setAside, pinned, interpretation, declined }: ClipRecord): DecidedThen => ({
+const decidedNow = ({
+  id,
+  link,
+  setAside,
+  pinned,
+  interpretation,
+  declined,
+  takenOffline,
+}: ClipRecord): DecidedThen => ({
   clipId: id,
   link,
   setAside,
   pinned,
   interpretation,
   declined,
+  takenOffline,
 });
 
 /** Puts every clip back to what it was at a checkpoint, as one act that can be undone like any other. */
@@ -306,6 +327,8 @@ function differences(now: DecidedThen, then: DecidedThen): ClipChange[] {
   const changes: ClipChange[] = [];
   if (now.link?.mediaFileId !== then.link?.mediaFileId || now.link?.by !== then.link?.by)
     changes.push({ what: 'link', clipId, before: now.link, after: then.link });
+  const [offlineNow, offlineThen] = [now.takenOffline ?? false, then.takenOffline ?? false];
+  if (offlineNow !== offlineThen) changes.push({ what: 'offline', clipId, before: offlineNow, after: offlineThen });
   if (differ(now.setAside, then.setAside))
     changes.push({ what: 'set-aside', clipId, before: now.setAside, after: then.setAside });
   if (now.pinned !== then.pinned) changes.push({ what: 'pin', clipId, before: now.pinned, after: then.pinned });

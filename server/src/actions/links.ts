@@ -1,26 +1,46 @@
-import type { About, Act } from '@legame/core/contract';
+import type { About, Act, Because, Member } from '@legame/core/contract';
 import {
+  groundsOf,
   learnedName,
   nameKey,
   prepareClip,
   prepareFile,
   refusedFor,
+  sameRecording,
   thenReadAs,
+  verdictsIn,
   weigh,
   type ClipId,
   type Interpretation,
   type MediaFileId,
+  type PreparedClip,
   type ProjectId,
 } from '@legame/core';
 import { notFound } from '../problems.ts';
 import { clipStore, type LinkMaker } from '../stores/clips.ts';
 import { type ClipChange, type NameLearned, type Verb } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { certainFile, loadProject, seenOf, type ProjectState } from './clipViews.ts';
+import { offsetFor } from './carryOver.ts';
+import {
+  certainFile,
+  loadProject,
+  member,
+  preparedClip,
+  screenSeconds,
+  seenOf,
+  statusAfter,
+  type ProjectState,
+} from './clipViews.ts';
 import type { Context } from './context.ts';
 import { act } from './journal.ts';
 
-const verbs: Readonly<Record<LinkMaker, Verb>> = { rule: 'link-by-rule', hand: 'link', carry: 'carry', cause: 'mend' };
+const verbs: Readonly<Record<LinkMaker, Verb>> = {
+  rule: 'link-by-rule',
+  hand: 'link',
+  carry: 'carry',
+  cause: 'mend',
+  follow: 'follow',
+};
 
 export type WantedLink = {
   readonly clipId: ClipId;
@@ -28,6 +48,8 @@ export type WantedLink = {
   readonly mediaFileId: MediaFileId | null;
   /** How the clip is read from then on, on top of how it is read now. */
   readonly interpretation?: Interpretation | null | undefined;
+  /** Independent recordings that bear it out, where a cause links it. */
+  readonly witnesses?: number | undefined;
 };
 type How = { readonly by: LinkMaker; readonly verb?: Verb; readonly about?: About | null };
 
@@ -49,7 +71,19 @@ export async function linkClips(
     const files = new Map((await mediaFileStore.listByIds(trx, wanted)).map((f) => [f.id, f]));
     const changes: ClipChange[] = [];
     const skipped: Act['skipped'] = [];
-    for (const { clipId, mediaFileId, interpretation } of new Map(links.map((l) => [l.clipId, l])).values()) {
+    // One clip and one file is a decision of its own; over many nobody looked at each.
+    const owners =
+      links.length > 1
+        ? new Owners(
+            links.flatMap(({ clipId, mediaFileId }) => {
+              const state = states.get(clipId);
+              return state && mediaFileId ? [{ state, mediaFileId }] : [];
+            }),
+          )
+        : null;
+    for (const { clipId, mediaFileId, interpretation, witnesses } of new Map(
+      links.map((l) => [l.clipId, l]),
+    ).values()) {
       const state = states.get(clipId);
       if (!state) throw notFound('clip');
       const { clip } = state;
@@ -60,7 +94,7 @@ export async function linkClips(
       }
       const before = clip.link;
       if (mediaFileId === null) {
-        if (before) changes.push({ what: 'link', clipId, before, after: null });
+        changes.push(...takenOffline(state));
         continue;
       }
       const file = files.get(mediaFileId);
@@ -78,13 +112,50 @@ export async function linkClips(
         skip('the file is not there any more');
         continue;
       }
+      if (owners?.isContested(state, mediaFileId)) {
+        skip('different recordings would get the same file');
+        continue;
+      }
       if (interpretation) changes.push({ what: 'interpret', clipId, before: clip.interpretation, after: read });
-      changes.push({ what: 'link', clipId, before, after: { mediaFileId, by, seen: seenOf(file) } });
+      if (clip.takenOffline) changes.push({ what: 'offline', clipId, before: true, after: false });
+      const because = becauseOf(project, state, file, witnesses ?? null);
+      changes.push({ what: 'link', clipId, before, after: { mediaFileId, by, seen: seenOf(file), because } });
     }
     const all = [...changes, ...namesLearned(project, changes, files)];
     const isUnlink = links.every((l) => l.mediaFileId === null);
     return act(trx, projectId, verb ?? (isUnlink ? 'unlink' : verbs[by]), all, { skipped, about });
   });
+}
+
+/**
+ * What unties a clip for good: its link goes, and what merely lies where the edit says does not tie it again, nor does a
+ * rule. Linking it by hand, or undo, brings it back.
+ */
+function takenOffline({ clip, tied }: ProjectState['states'][number]): ClipChange[] {
+  const changes: ClipChange[] = [];
+  if (clip.link) changes.push({ what: 'link', clipId: clip.id, before: clip.link, after: null });
+  if (tied && !clip.takenOffline) changes.push({ what: 'offline', clipId: clip.id, before: false, after: true });
+  return changes;
+}
+
+/** What a link rests on at the moment at which it is made. */
+function becauseOf(
+  { places, rules }: ProjectState,
+  { clip, matched }: ProjectState['states'][number],
+  file: MediaFileRecord,
+  witnesses: number | null,
+): Because {
+  const prepared = preparedClip({ ...matched, proposal: clip.proposal });
+  const place = places.get(file.placeId);
+  const { marks } = weigh(prepared, prepareFile(file, place?.name ?? ''));
+  const decision = clip.proposal?.decision;
+  const named = decision && 'second' in decision ? decision.second : null;
+  return {
+    grounds: groundsOf(marks, rules, prepared.startIsCommon),
+    verdicts: verdictsIn(marks),
+    witnesses,
+    second: named && named.mediaFileId !== file.id ? { ...named, behindIn: [...named.behindIn] } : null,
+  };
 }
 
 /** What must agree and differs; what an interpretation accounts for is no difference. */
@@ -95,9 +166,81 @@ function differing(
   interpretation: Interpretation | null | undefined,
 ) {
   const place = project.places.get(file.placeId);
-  const { marks } = weigh(prepareClip(state.clip), prepareFile(file, place?.name ?? ''));
+  const { marks } = weigh(prepareClip(state.matched), prepareFile(file, place?.name ?? ''));
   const excused = !interpretation ? [] : interpretation.countedAt ? ['timecode', 'rate', 'length'] : ['timecode'];
   return refusedFor(marks, project.rules).filter((a) => !excused.includes(a));
+}
+
+/**
+ * What linking each of these clips to its candidate would do. Left out, with the reason, are clips that ask for a choice
+ * and files that different recordings want; the status each clip will have is told by the function that tells it then.
+ */
+export async function previewLinks(
+  { db }: Pick<Context, 'db'>,
+  projectId: ProjectId,
+  { clipIds, onlyCertain }: { readonly clipIds: readonly ClipId[]; readonly onlyCertain: boolean },
+): Promise<Member[]> {
+  const project = await loadProject(db, projectId);
+  const chosen = new Set(clipIds);
+  const seconds = screenSeconds(project);
+  const wanted = project.states
+    .filter((s) => chosen.has(s.clip.id))
+    .map((state) => ({ state, ...candidateFor(state, onlyCertain) }));
+  const owners = new Owners(wanted.flatMap((w) => (w.mediaFileId ? [{ ...w, mediaFileId: w.mediaFileId }] : [])));
+  return wanted.map(({ state, mediaFileId, leftOut }) => {
+    const file = mediaFileId ? (project.files.get(mediaFileId) ?? null) : null;
+    const place = file ? project.places.get(file.placeId) : undefined;
+    const why = leftOut ?? (mediaFileId && owners.isContested(state, mediaFileId) ? 'contested' : null);
+    const marks = state.clip.proposal?.candidates.find((c) => c.mediaFileId === mediaFileId)?.marks;
+    const fits = why === null && file !== null && place !== undefined;
+    const { acceptance } = project;
+    const after = fits ? statusAfter(state, file, place, { interpretation: null, acceptance }) : null;
+    return member(state, seconds([state.clip]), file, place, {
+      ...(marks === undefined ? {} : { marks }),
+      fits,
+      certain: certainFile(state) !== null,
+      leftOut: why,
+      after,
+      offset: after?.status === 'short' && file && place ? offsetFor(state, prepareFile(file, place.name)) : null,
+    });
+  });
+}
+
+type LeftOut = NonNullable<Member['leftOut']>;
+
+/** The one file that a clip would be linked to, or why there is none. */
+function candidateFor(
+  state: ProjectState['states'][number],
+  onlyCertain: boolean,
+): { mediaFileId: MediaFileId | null; leftOut: LeftOut | null } {
+  const decision = state.clip.proposal?.decision;
+  if (state.clip.pinned) return { mediaFileId: null, leftOut: 'pinned' };
+  if (state.clip.takenOffline && onlyCertain) return { mediaFileId: null, leftOut: 'taken-offline' };
+  if (decision?.kind === 'certain') return { mediaFileId: decision.mediaFileId, leftOut: null };
+  if (decision?.kind !== 'ask') return { mediaFileId: null, leftOut: 'nothing-found' };
+  const isOne = decision.reason === 'not-enough-known' && decision.mediaFileIds.length === 1 && !onlyCertain;
+  return isOne ? { mediaFileId: decision.mediaFileIds[0]!, leftOut: null } : { mediaFileId: null, leftOut: 'choice' };
+}
+
+/** Which clips of one act want which file: one file is never given to different recordings. */
+class Owners {
+  readonly #byFile = new Map<MediaFileId, PreparedClip[]>();
+
+  constructor(
+    wanted: readonly { readonly state: ProjectState['states'][number]; readonly mediaFileId: MediaFileId }[],
+  ) {
+    for (const { state, mediaFileId } of wanted) {
+      const clip = prepareClip(state.matched);
+      const list = this.#byFile.get(mediaFileId);
+      if (list) list.push(clip);
+      else this.#byFile.set(mediaFileId, [clip]);
+    }
+  }
+
+  isContested({ matched }: ProjectState['states'][number], mediaFileId: MediaFileId): boolean {
+    const own = prepareClip(matched);
+    return (this.#byFile.get(mediaFileId) ?? []).some((other) => !sameRecording(own, other));
+  }
 }
 
 /** Links every clip, or every one of these, that has one certain, unrivalled candidate. */

@@ -1,4 +1,4 @@
-import { match, type ProjectId } from '@legame/core';
+import { match, type MatchResult, type ProjectId, type Standing } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { clipStore } from '../stores/clips.ts';
@@ -10,7 +10,22 @@ import type { JobContext } from './context.ts';
 import { tell } from './tell.ts';
 
 /** More candidates than a person looks through say nothing more. */
-const candidatesKept = 12;
+const candidatesKept = 16;
+
+/** The closest, and whatever the decision is about. */
+function kept({ candidates, decision }: MatchResult): MatchResult['candidates'] {
+  if (candidates.length <= candidatesKept) return candidates;
+  const named =
+    decision.kind === 'ask' ? decision.mediaFileIds : 'mediaFileId' in decision ? [decision.mediaFileId] : [];
+  return candidates.filter((c, i) => i < candidatesKept || named.includes(c.file.id));
+}
+
+/** What is not kept was weighed, and is a rival all the same: a decision made anew on what is kept must know of it. */
+function standingOf(result: MatchResult): Standing {
+  const { namesakes, outOfTime, leftOut } = result.clip;
+  const dropped = result.candidates.length - kept(result).length;
+  return { namesakes, outOfTime: outOfTime + dropped, leftOut };
+}
 
 /** Works out candidates, decisions and reasons for all clips of a project, and keeps them as proposals. Nothing is linked by this. */
 export async function matchProject(
@@ -45,9 +60,13 @@ export async function matchProject(
         whereRemembered: result.whereRemembered,
         decision: result.decision,
         why: result.why,
-        candidates: result.candidates
-          .slice(0, candidatesKept)
-          .map(({ file, marks, levels, form }) => ({ mediaFileId: file.id, marks, levels, form: form ?? null })),
+        standing: standingOf(result),
+        candidates: kept(result).map(({ file, marks, levels, form }) => ({
+          mediaFileId: file.id,
+          marks,
+          levels,
+          form: form ?? null,
+        })),
       })),
     );
     await tell(trx, 'project', projectId);

@@ -78,7 +78,7 @@ export async function previewForm(
   return wanted.map(({ state, file }) => {
     const place = project.places.get(file.placeId);
     const { marks } = weigh(prepareClip(state.clip), prepareFile(file, place?.name ?? ''));
-    return member(state, seconds(state.clip), file, place, { marks, fits: !state.clip.pinned });
+    return member(state, seconds([state.clip]), file, place, { marks, fits: !state.clip.pinned });
   });
 }
 

@@ -1,16 +1,8 @@
 import type { RuleSets, WeighedClips } from '@legame/core/contract';
-import {
-  defaultForm,
-  isDark,
-  prepareClip,
-  prepareFile,
-  shippedRuleSets,
-  type ProjectId,
-  type RuleSet,
-} from '@legame/core';
+import { defaultForm, isDark, prepareFile, shippedRuleSets, type ProjectId, type RuleSet } from '@legame/core';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
-import { loadProject } from './clipViews.ts';
+import { loadProject, preparedClip } from './clipViews.ts';
 import type { Context } from './context.ts';
 
 /** The sets of rules of a project: those that every project has, then its own. */
@@ -38,21 +30,27 @@ export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: Proje
     projectStore.getProject(db, projectId),
   ]);
   const ids = new Set(states.flatMap(({ clip }) => (clip.proposal?.candidates ?? []).map((c) => c.mediaFileId)));
-  // What went away since matching is no candidate any more.
-  const files = (await mediaFileStore.listByIds(db, [...ids])).filter(
-    (file) => !file.gone && places.get(file.placeId)?.there,
-  );
+  // What is gone since matching is no candidate any more; what is away is a rival still.
+  const files = (await mediaFileStore.listByIds(db, [...ids])).filter((file) => !file.gone);
   const at = new Map(files.map((file, i) => [file.id, i]));
   return {
     rules,
     preferredForm: project.preferredForm ?? defaultForm,
     clips: states.map(({ clip, status, tied }) => {
-      const { reelKey, parentKey } = prepareClip(clip);
+      const { reelKey, parentKey, stemKey, start, origin, nameIsCommon, startIsCommon, outOfTime, leftOut } =
+        preparedClip(clip);
       return {
         id: clip.id,
         name: clip.name,
         reelKey,
         parentKey,
+        stemKey,
+        start,
+        origin,
+        nameIsCommon,
+        startIsCommon,
+        outOfTime,
+        leftOut,
         isDark: isDark(status.status) && status.status !== 'parked',
         tiedTo: tied?.file.id ?? null,
         candidates: (clip.proposal?.candidates ?? []).flatMap(
@@ -64,8 +62,9 @@ export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: Proje
       };
     }),
     files: files.map((file) => {
-      const { id, placeId, folder, kind, state, bytes } = prepareFile(file, '');
-      return { id, placeId, folder, name: file.name, kind, state, bytes };
+      const there = places.get(file.placeId)?.there ?? false;
+      const { id, placeId, folder, kind, state, bytes, reelKey } = prepareFile(file, '', there);
+      return { id, placeId, folder, name: file.name, kind, state, bytes, there, reelKey };
     }),
   };
 }

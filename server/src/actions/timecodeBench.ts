@@ -28,7 +28,7 @@ function likeliestFile({ clip: { proposal } }: ClipState) {
 
 function benchRow(state: ClipState, file: MediaFileRecord | null, placeName: string): BenchRow {
   const { clip, status, tied } = state;
-  const prepared = prepareClip(clip);
+  const prepared = prepareClip(state.matched);
   const { rate, counting, available, used } = clip.asStated;
   return {
     clipId: clip.id,

@@ -1,10 +1,13 @@
 import { z } from 'zod';
 import {
+  becauseSchema,
   candidateSchema,
   clipSchema,
   decisionSchema,
   interpretationSchema,
+  standingSchema,
   whySchema,
+  type Because,
   type CandidateRecord,
 } from '@legame/core/contract';
 import {
@@ -20,19 +23,26 @@ import {
   type MediaFileId,
   type PackedClip,
   type ProjectId,
+  type Standing,
   type Why,
 } from '@legame/core';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
-export type LinkMaker = 'rule' | 'hand' | 'carry' | 'cause';
+export type LinkMaker = 'rule' | 'hand' | 'carry' | 'cause' | 'follow';
 /** What was measured of a file when a link to it was made: it is recognised by this wherever it turns up later. */
 export type Seen = Known & {
   readonly sizeInBytes: number;
   readonly start: number | null;
   readonly length: number | null;
 };
-export type LinkRecord = { readonly mediaFileId: MediaFileId; readonly by: LinkMaker; readonly seen: Seen };
+export type LinkRecord = {
+  readonly mediaFileId: MediaFileId;
+  readonly by: LinkMaker;
+  readonly seen: Seen;
+  /** What it rested on when it was made; absent in links from before that was kept. */
+  readonly because?: Because | null | undefined;
+};
 /** A link of a project that was brought in, to a file that no place here holds yet. */
 export type AwaitedLink = NonNullable<PackedClip['link']>;
 export type SetAside = { readonly as: 'parked' | 'waived'; readonly reason: string };
@@ -51,6 +61,8 @@ export type ClipRecord = Clip & {
   readonly projectId: ProjectId;
   readonly documentId: DocumentId;
   readonly setAside: SetAside | null;
+  /** A person untied it on purpose. */
+  readonly takenOffline: boolean;
   readonly link: LinkRecord | null;
   readonly declined: readonly MediaFileId[];
   readonly proposal: {
@@ -58,6 +70,7 @@ export type ClipRecord = Clip & {
     readonly decision: Decision;
     readonly why: Why;
     readonly candidates: readonly CandidateRecord[];
+    readonly standing: Standing;
   } | null;
 };
 
@@ -86,13 +99,16 @@ const rowSchema = z.object({
   media_file_id: z.custom<MediaFileId>().nullable(),
   interpretation: interpretationSchema.nullable(),
   pinned: z.boolean(),
-  made_by: z.enum(['rule', 'hand', 'carry', 'cause']).nullable(),
+  made_by: z.enum(['rule', 'hand', 'carry', 'cause', 'follow']).nullable(),
   seen: seenSchema.nullable(),
+  because: becauseSchema.nullable(),
+  taken_offline: z.boolean(),
   declined: z.array(z.custom<MediaFileId>()).nullable(),
   where_remembered: z.custom<MediaFileId>().nullable(),
   decision: decisionSchema.nullable(),
   why: whySchema.nullable(),
   candidates: z.array(candidateSchema).nullable(),
+  standing: standingSchema.nullable(),
 });
 
 function toRecord(row: unknown): ClipRecord {
@@ -108,11 +124,21 @@ function toRecord(row: unknown): ClipRecord {
     projectId: r.project_id,
     documentId: r.document_id,
     setAside: r.set_aside,
-    link: r.media_file_id && r.made_by && r.seen ? { mediaFileId: r.media_file_id, by: r.made_by, seen: r.seen } : null,
+    takenOffline: r.taken_offline,
+    link:
+      r.media_file_id && r.made_by && r.seen
+        ? { mediaFileId: r.media_file_id, by: r.made_by, seen: r.seen, because: r.because }
+        : null,
     declined: r.declined ?? [],
     proposal:
-      r.decision && r.why
-        ? { whereRemembered: r.where_remembered, decision: r.decision, why: r.why, candidates: r.candidates ?? [] }
+      r.decision && r.why && r.standing
+        ? {
+            whereRemembered: r.where_remembered,
+            decision: r.decision,
+            why: r.why,
+            candidates: r.candidates ?? [],
+            standing: r.standing,
+          }
         : null,
   };
 }
@@ -129,13 +155,16 @@ const query = (db: Database | Transaction) =>
       'clips.set_aside',
       'clips.interpretation',
       'clips.pinned',
+      'clips.taken_offline',
       'links.media_file_id',
       'links.made_by',
       'links.seen',
+      'links.because',
       'proposals.where_remembered',
       'proposals.decision',
       'proposals.why',
       'proposals.candidates',
+      'proposals.standing',
       db.raw('(select array_agg(media_file_id::text) from declined where declined.clip_id = clips.id) as declined'),
     );
 
@@ -247,6 +276,7 @@ export const clipStore = {
             decision: JSON.stringify(p.decision),
             why: JSON.stringify(p.why),
             candidates: JSON.stringify(p.candidates),
+            standing: JSON.stringify(p.standing),
           })),
         )
         .onConflict('clip_id')
@@ -265,6 +295,7 @@ export const clipStore = {
             media_file_id: l.mediaFileId,
             made_by: l.by,
             seen: JSON.stringify(l.seen),
+            because: l.because ? JSON.stringify(l.because) : null,
             made_at: new Date(),
           })),
         )
@@ -296,6 +327,18 @@ export const clipStore = {
       listBindings(
         values.map((v) => v.clipId),
         values.map((v) => (v.interpretation ? JSON.stringify(v.interpretation) : null)),
+      ),
+    );
+  },
+  async setTakenOffline(
+    db: Database | Transaction,
+    values: readonly { clipId: ClipId; takenOffline: boolean }[],
+  ): Promise<void> {
+    await db.raw(
+      `update clips set taken_offline = given.value from unnest(?::uuid[], ?::boolean[]) as given(id, value) where clips.id = given.id`,
+      listBindings(
+        values.map((v) => v.clipId),
+        values.map((v) => v.takenOffline),
       ),
     );
   },

@@ -14,6 +14,7 @@ export type Verb =
   | 'change-folder'
   | 'switch-form'
   | 'put-back'
+  | 'follow'
   | 'park'
   | 'waive'
   | 'take-up'
@@ -28,6 +29,8 @@ type BeforeAndAfter<T> = { readonly clipId: ClipId; readonly before: T; readonly
 /** One clip's part of an act: what was before and what is after, enough to go either way. */
 export type ClipChange =
   | ({ readonly what: 'link' } & BeforeAndAfter<LinkRecord | null>)
+  /** Taken offline on purpose, or tied again. */
+  | ({ readonly what: 'offline' } & BeforeAndAfter<boolean>)
   | ({ readonly what: 'set-aside' } & BeforeAndAfter<SetAside | null>)
   | ({ readonly what: 'pin' } & BeforeAndAfter<boolean>)
   | ({ readonly what: 'interpret' } & BeforeAndAfter<Interpretation | null>)
@@ -59,6 +62,8 @@ export type DecidedThen = {
   readonly pinned: boolean;
   readonly interpretation: Interpretation | null;
   readonly declined: readonly MediaFileId[];
+  /** Absent in checkpoints from before clips could be taken offline. */
+  readonly takenOffline?: boolean | undefined;
 };
 export type Checkpoint = { readonly id: number; readonly name: string; readonly madeAt: Date };
 

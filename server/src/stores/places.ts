@@ -11,6 +11,8 @@ export type PlaceRecord = {
   readonly path: string;
   /** All names that other machines know it by: those given by hand and those learned from links. */
   readonly knownAs: readonly string[];
+  /** Of these, the names that links taught it: they tie nothing by themselves. */
+  readonly taught: readonly string[];
   readonly learnedNames: readonly string[];
   readonly unlearnedNames: readonly string[];
   readonly there: boolean;
@@ -48,6 +50,7 @@ function toRecord(row: unknown): PlaceRecord {
     name: r.name,
     path: r.path,
     knownAs: [...r.known_as, ...r.learned_names],
+    taught: r.learned_names,
     learnedNames: r.learned_names,
     unlearnedNames: r.unlearned_names,
     there: r.there,

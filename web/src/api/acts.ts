@@ -37,6 +37,12 @@ export const acts = api.injectEndpoints({
       responseSchema: causePreviewSchema,
       providesTags: ['Project', 'Places'],
     }),
+    linkPreview: build.query({
+      query: ({ projectId, ...body }: { projectId: string; clipIds: readonly string[]; onlyCertain: boolean }) =>
+        post(projectId, 'links/preview', body),
+      responseSchema: z.array(memberSchema),
+      providesTags: ['Project', 'Places'],
+    }),
     mend: build.mutation({
       query: ({ projectId, key, alternative }: { projectId: string; key: string; alternative?: string }) =>
         post(projectId, `causes/${key}/mend`, { alternative }),

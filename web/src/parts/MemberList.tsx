@@ -1,7 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
+import { isDark } from '@legame/core';
 import type { Member } from '@legame/core/contract';
-import { attributeWords, listWords } from '../words/statuses.ts';
+import { attributeWords, listWords, statusWords } from '../words/statuses.ts';
 import { EvidenceStrip } from './EvidenceStrip.tsx';
 
 const rowHeight = 44;
@@ -22,7 +23,7 @@ export function MemberList({
   label: string;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const rows = [...members].sort((a, b) => Number(b.fits) - Number(a.fits));
+  const rows = [...members].sort((a, b) => rank(b) - rank(a));
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -60,7 +61,7 @@ export function MemberList({
                   className={`block truncate text-[12px] ${m.fits ? 'text-quiet' : 'text-missing'}`}
                   title={m.file ? `${path}/${m.file.name}` : ''}
                 >
-                  {m.fits ? `→ ${m.file?.name === m.clipName ? path : (m.file?.name ?? '')}` : reason(m)}
+                  {m.fits ? `→ ${m.file?.name === m.clipName ? path : (m.file?.name ?? '')}${staying(m)}` : reason(m)}
                 </span>
               </span>
               {m.verdicts && <EvidenceStrip verdicts={m.verdicts} />}
@@ -72,7 +73,26 @@ export function MemberList({
   );
 }
 
-function reason({ file, differs }: Member): string {
+/** Whether a clip is dark no more once it is linked so: the same judgement as afterwards. */
+export const comesBack = ({ fits, after }: Member): boolean => fits && (after === null || !isDark(after.status));
+const rank = (m: Member): number => (comesBack(m) ? 2 : m.fits ? 1 : 0);
+
+function staying(m: Member): string {
+  if (comesBack(m) || !m.after) return '';
+  const offset = m.offset ? ': its timecode stands apart by a constant, see Timecode' : '';
+  return ` · it would be ${statusWords[m.after.status]}${offset}`;
+}
+
+const leftOutWords: Readonly<Record<NonNullable<Member['leftOut']>, string>> = {
+  choice: 'left out: several files may be it, choose',
+  contested: 'left out: another recording would get the same file',
+  'nothing-found': 'left out: nothing was found',
+  pinned: 'left out: it is pinned',
+  'taken-offline': 'left out: it was taken offline on purpose',
+};
+
+function reason({ file, differs, leftOut }: Member): string {
+  if (leftOut) return leftOutWords[leftOut];
   if (!file) return 'no file';
   if (differs.length === 0) return `${file.name}: not enough speaks for it`;
   return `${file.name}: ${listWords(differs.map((a) => attributeWords[a]))} ${differs.length === 1 ? 'differs' : 'differ'}`;

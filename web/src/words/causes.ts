@@ -24,11 +24,15 @@ export function causeSentence(kind: CauseKind, clips: number): string {
     case 'place-away':
       return `${kind.placeName} is not plugged in`;
     case 'volume-unknown':
-      return `No place is known as “${kind.volume}”`;
+      return `Nothing was found, and no place is known as “${kind.volume}”`;
     case 'choice':
       return clips === 1 ? 'Several files are equally good' : 'These may lie in either of several folders';
+    case 'alone':
+      return 'Each of these has a file that may be it, and nothing bears it out';
     case 'replaced':
-      return 'Another recording lies under the same name';
+      return 'Another recording lies where the edit says';
+    case 'taken-offline':
+      return 'Taken offline on purpose';
     case 'unreadable':
       return `${clips === 1 ? 'A file' : `${count(clips, 'file')}`} cannot be read`;
     case 'short':
@@ -118,14 +122,30 @@ export function shiftsOf(cause: TimecodeCause): { readonly label: string; readon
 }
 
 /** What holds for all members, under a cause's path. */
-export function supportWords({ kind, links, clipIds, agreeing, certainty, apart }: CauseView): string {
+export function supportWords({
+  kind,
+  links,
+  clipIds,
+  agreeing,
+  certainty,
+  apart,
+  wanting,
+  witnesses,
+}: CauseView): string {
   switch (kind.code) {
     case 'displaced': {
-      if (links === 0) return 'One alone could be chance. Look at it in the ledger.';
+      if (links === 0)
+        return clipIds.length === 1
+          ? 'One alone could be chance. Look at it in the ledger.'
+          : 'Too little bears this out to link any of it. Look at one; if it is right, link it and carry.';
       const agree = agreeing.filter((a) => a !== 'folder').map((a: Attribute) => attributeWords[a]);
       const rest = apart > 0 ? ` ${count(apart, 'clip')} would not fit.` : '';
       const all = agree.length ? ` agree${links === 1 ? 's' : ''} in ${listWords(agree)}` : ' found';
-      return `${links} of ${clipIds.length}${all} · ${certainty === 'certain' ? 'certain' : 'likely'}.${rest}`;
+      if (certainty === 'certain') return `${links} of ${clipIds.length}${all} · certain.${rest}`;
+      const proof = wanting.length
+        ? ` ${capital(listWords(wanting.map((a) => attributeWords[a])))} would prove it: nobody states ${wanting.length === 1 ? 'it' : 'them'}.`
+        : ' Look at one to be sure.';
+      return `${links} of ${clipIds.length}${all} · only likely: ${count(witnesses, 'recording')} bear it out alike.${proof}${rest}`;
     }
     case 'place-away':
       return 'They come back by themselves when it does.';
@@ -133,6 +153,10 @@ export function supportWords({ kind, links, clipIds, agreeing, certainty, apart 
       return 'Add the place that it is, or say which of the known ones; else ask for the media with a pull list.';
     case 'choice':
       return 'What is known of them is the same in all. Only a person can say which.';
+    case 'alone':
+      return 'No two of them are explained alike, so no decision on one tells of another. By folder, in the ledger.';
+    case 'taken-offline':
+      return 'They come back when they are linked by hand, or by Undo.';
     case 'replaced':
       return 'Nothing is linked by a rule where timecode or length speak against it.';
     case 'unreadable':
@@ -147,6 +171,8 @@ export function supportWords({ kind, links, clipIds, agreeing, certainty, apart 
       return kind satisfies never;
   }
 }
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What the remedy's button says. */
 export function mendWords({ kind, links }: Pick<CauseView, 'kind' | 'links'>): string {

@@ -53,6 +53,12 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
       return say(f.edit, f.file, `the ${f.of === 'clip' ? "clip's own name" : 'reel'} stands in the file's name`);
     case 'name-similar':
       return say(f.edit, f.file, `a similar name: ${f.hundredths} of 100 letters stay`);
+    case 'name-sequence':
+      return say(f.edit, f.file, 'the image sequence that the edit names');
+    case 'name-version':
+      return say(f.edit, f.file, 'the same name but for its version: perhaps another grade, mix or composite');
+    case 'name-number':
+      return say(f.edit, f.file, 'the same words with another number, which is another thing');
     case 'name-differs':
       return say(f.edit, f.file, 'another name');
     case 'folder-levels':
@@ -85,6 +91,8 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
       return say(span(f.edit, clip), span(f.file, clip), 'both start at the same timecode');
     case 'start-within-a-frame':
       return say(span(f.edit, clip), span(f.file, clip), 'both start at the same timecode, within one frame');
+    case 'start-differs':
+      return say(span(f.edit, clip), span(f.file, clip), 'as long, and begun at another moment');
     case 'both-count-from-zero':
       return say(
         span(f.edit, clip),
@@ -115,10 +123,18 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
         count(f.file, 'frame'),
         `${count(Math.abs(f.edit - f.file), 'frame')} ${f.file < f.edit ? 'shorter' : 'longer'}`,
       );
+    case 'length-differs-covers':
+      return say(
+        count(f.edit, 'frame'),
+        count(f.file, 'frame'),
+        `${count(Math.abs(f.edit - f.file), 'frame')} ${f.file < f.edit ? 'shorter' : 'longer'}; all that is used is in it`,
+      );
     case 'rate-equal':
       return say(formatRate(f.edit), formatRate(f.file), 'the same rate');
     case 'rate-nominal':
       return say(formatRate(f.edit), formatRate(f.file), 'the same timecode count at another speed');
+    case 'rate-varies':
+      return say(formatRate(f.edit), formatRate(f.file), 'the file’s rate varies; this is its mean');
     case 'rate-differs':
       return say(formatRate(f.edit), formatRate(f.file), 'another rate');
     case 'raster-equal':

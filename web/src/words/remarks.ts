@@ -104,6 +104,8 @@ export function proposalWords({ rate, reason }: RateProposal): string {
       return `${formatRate(rate)} – it says drop-frame`;
     case 'lengths-agree':
       return `${formatRate(rate)} – ${reason.agree} of ${count(reason.of, 'length')} agree at it`;
+    case 'stated':
+      return `${formatRate(rate)} – stated in line ${reason.line}`;
     case 'other-timelines':
       return `${formatRate(rate)} – as the project’s other timelines`;
     case 'largest-frame':

@@ -52,6 +52,8 @@ export function statusSentence(status: Status): string {
           return 'The file it was linked to is not there any more.';
         case 'not-read-yet':
           return 'A file is there and is being read.';
+        case 'taken-offline':
+          return 'Taken offline on purpose. It comes back when you link it, or by Undo.';
         default:
           return status.because satisfies never;
       }
@@ -80,13 +82,21 @@ export function whySentence(why: Why): string {
     case 'moved':
       return `moved: ${why.from || '/'} → ${why.to}`;
     case 'renamed':
-      return `renamed: ${why.from} → ${why.to}`;
+      return `renamed to ${why.to}`;
     case 'moved-and-renamed':
       return `moved and renamed: now ${why.name} in ${why.to}`;
     case 'found':
       return `found in ${why.to}`;
     case 'several':
       return `${why.count} candidates are equally good: choose one`;
+    case 'versions':
+      return `${why.count} pictures or sounds of this one recording are here, and nothing tells which is meant: choose`;
+    case 'too-many':
+      return `${why.name} fits, but more files of its name are about than could be held against it: look`;
+    case 'unreadable':
+      return `${why.name} lies in ${why.folder} and cannot be read`;
+    case 'taken-offline':
+      return 'taken offline on purpose: it comes back when you link it, or by Undo';
     case 'contested':
       return `another recording has as good a claim to ${why.name}: choose`;
     case 'still-reading':
@@ -96,7 +106,9 @@ export function whySentence(why: Why): string {
     case 'volume-unknown':
       return `nothing found; “${why.volume}” is no known place. Add it, or say which place it is`;
     case 'gone':
-      return 'nothing found in any place: no name, reel or timecode fits';
+      return why.namesakes
+        ? `nothing found in any place; ${count(why.namesakes, 'file')} of its name ${why.namesakes === 1 ? 'is another recording' : 'are other recordings'}`
+        : 'nothing found in any place: no name, reel or timecode fits';
     default:
       return why satisfies never;
   }
@@ -110,12 +122,13 @@ const verbs: Readonly<Record<string, (n: string) => string>> = {
   swap: (n) => `Swapped ${n} to other content`,
   'change-folder': (n) => `Changed a folder: linked ${n}`,
   'switch-form': (n) => `Switched ${n} to another form`,
+  follow: (n) => `Followed files that were renamed or moved: ${n}`,
   'put-back': (n) => `Put ${n} back where the edit expects it`,
   pin: (n) => `Pinned ${n}`,
   unpin: (n) => `Unpinned ${n}`,
   interpret: (n) => `Read the timecode of ${n} otherwise`,
   return: (n) => `Returned to a checkpoint: ${n} changed`,
-  unlink: (n) => `Unlinked ${n}`,
+  unlink: (n) => `Took ${n} offline`,
   park: (n) => `Parked ${n}`,
   waive: (n) => `Waived ${n}`,
   'take-up': (n) => `Took up ${n} again`,

@@ -1,11 +1,11 @@
 import { expect, test } from '@jest/globals';
 import { defaultRules, match, shippedRuleSets, type MatchRules } from '@legame/core';
-import { generateTruth } from '@legame/core/testing';
+import { produce } from '@legame/core/testing';
 import type { WeighedClips } from '@legame/core/contract';
 import { RuleTrials } from './ruleTrial.ts';
 
 /** What the server sends of a generated production, and what matching from the ground up decides under other rules. */
-const { input } = generateTruth(300, 1500, 30);
+const { input } = produce({ days: 4, cards: 2, takes: 14, batches: 30, used: 10 }, 1);
 const results = match(input);
 const files = [...new Map(results.flatMap((r) => r.candidates.map((c) => [c.file.id, c.file] as const))).values()];
 const at = new Map(files.map((f, i) => [f.id, i]));
@@ -17,11 +17,18 @@ const weighed: WeighedClips = {
     name: clip.name,
     reelKey: clip.reelKey,
     parentKey: clip.parentKey,
+    stemKey: clip.stemKey,
+    start: clip.start,
+    origin: clip.origin,
+    nameIsCommon: clip.nameIsCommon,
+    startIsCommon: clip.startIsCommon,
+    outOfTime: clip.outOfTime,
+    leftOut: clip.leftOut,
     isDark: true,
     tiedTo: null,
     candidates: candidates.map((c) => [at.get(c.file.id)!, c.marks, c.levels, c.form ?? null]),
   })),
-  files: files.map(({ id, placeId, folder, file, kind, state, bytes }) => ({
+  files: files.map(({ id, placeId, folder, file, kind, state, bytes, there, reelKey }) => ({
     id,
     placeId,
     folder,
@@ -29,6 +36,8 @@ const weighed: WeighedClips = {
     kind,
     state,
     bytes,
+    there,
+    reelKey,
   })),
 };
 const certainUnder = (rules: MatchRules) =>

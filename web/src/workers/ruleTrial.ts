@@ -46,12 +46,12 @@ export class RuleTrials {
     const files = data.files.map((f): FileInHand => ({ ...f, nameKey: f.name.toLowerCase() }));
     this.#names = new Map(data.files.map((f) => [f.id, f.name]));
     const open = data.clips.filter((c) => c.isDark);
-    this.#weighed = open.map(({ id, name, reelKey, parentKey, candidates }) => ({
-      clip: { id, name, reelKey, parentKey },
+    this.#weighed = open.map(({ candidates, isDark: _dark, tiedTo: _tied, ...clip }) => ({
+      clip,
       candidates: candidates.map(([at, marks, levels, form]) => ({ file: files[at]!, marks, levels, form })),
     }));
-    this.#claims = data.clips.flatMap(({ id, reelKey, parentKey, isDark, tiedTo }) =>
-      isDark || !tiedTo ? [] : [{ clip: { id, reelKey, parentKey }, mediaFileId: tiedTo }],
+    this.#claims = data.clips.flatMap((clip) =>
+      clip.isDark || !clip.tiedTo ? [] : [{ clip, mediaFileId: clip.tiedTo }],
     );
     this.#form = data.preferredForm;
     this.#before = decide(this.#weighed, data.rules, this.#claims, this.#form).map((d) => nameOf(d.decision));
@@ -86,4 +86,5 @@ export class RuleTrials {
 
 const noneYet = (): Record<TrialDecision, number> => ({ certain: 0, likely: 0, possible: 0, refused: 0, nothing: 0 });
 const nameOf = (decision: ReturnType<typeof decide>[number]['decision']): TrialDecision =>
-  decision.kind === 'ask' ? decision.certainty : decision.kind;
+  // What cannot be read is nothing that rules could tie.
+  decision.kind === 'ask' ? decision.certainty : decision.kind === 'unusable' ? 'nothing' : decision.kind;

@@ -63,11 +63,16 @@ describe('EDL', () => {
 
   test('relinking changes source files and nothing else: encoding, line ends, unknown lines and names stay', () => {
     const { edit } = read(list);
-    const changes = new Map(edit.clips[0]!.addresses.map((a) => [a, path('/bay/KILN_B/bowl $& new.mov')]));
+    // One event has a source file comment, and one of the same reel and name none: it inherits none, and is its own clip.
+    const [first, ...others] = edit.clips;
+    const alike = others.filter((c) => c.name === first!.name && c.reel === first!.reel);
+    expect([first!.remembered, ...alike.map((c) => c.remembered)]).toEqual([expect.any(String), null]);
+    const addresses = [first!, ...alike].flatMap((c) => c.addresses);
+    const changes = new Map(addresses.map((a) => [a, path('/bay/KILN_B/bowl $& new.mov')]));
     const out = text(relinkDocument(bytes(list), 'edl', changes).bytes);
     const [before, after] = [list.split('\r\n'), out.split('\r\n')];
     const isFile = (line: string) => line.startsWith('* SOURCE FILE');
-    // The clip has two event lines: one with a source file comment, one that gets its own.
+    // The one that had none gets its own.
     expect(after.filter(isFile)).toEqual(Array(2).fill('* SOURCE FILE: /bay/KILN_B/bowl $& new.mov'));
     expect(after.filter((line) => !isFile(line))).toEqual(before.filter((line) => !isFile(line)));
     expect(read(out).edit.clips.map((c) => c.remembered)).toEqual(['/bay/KILN_B/bowl $& new.mov', null, null]);
@@ -110,8 +115,8 @@ describe('EDL', () => {
     const { choices } = read(body);
     expect(choices.clipsBy).toEqual([
       { grouping: 'reel-and-name', clips: 4 },
-      { grouping: 'reel', clips: 2 },
-      { grouping: 'clip-name', clips: 2 },
+      { grouping: 'reel', clips: 4 },
+      { grouping: 'clip-name', clips: 3 },
       { grouping: 'source-file', clips: 3 },
     ]);
     for (const { grouping, clips } of choices.clipsBy)

@@ -1,4 +1,5 @@
-import { rememberedName } from '../../paths/remembered.ts';
+import { rememberedName, spellingKey } from '../../paths/remembered.ts';
+import { uniteRanges, type FrameRange } from '../../time/range.ts';
 import { groupings, type Choices, type Grouping } from '../format.ts';
 import type { EdlEvent } from './events.ts';
 
@@ -7,43 +8,65 @@ export type EventSource = {
   readonly reel: string | null;
   readonly name: string;
   readonly remembered: string | null;
+  /** It says no name of its own, only a reel: a roll holds many recordings, so its stretch tells which. */
+  readonly isNameless: boolean;
+  /** Frames that it reads of its source, at the list's rate. */
+  readonly stretch: FrameRange | null;
 };
 
 /** AX and AUX say that there is no reel: an auxiliary source, mostly a file. */
-export function sourceOf({ raw, clipName, sourceFile }: EdlEvent): EventSource {
+export function sourceOf({ raw, clipName, sourceFile }: EdlEvent, stretch: FrameRange | null): EventSource {
   const reel = /^(AX|AUX)$/i.test(raw.reel) ? null : raw.reel;
   const remembered = sourceFile?.value ?? null;
-  return { reel, remembered, name: clipName || (remembered ? rememberedName(remembered) : raw.reel) };
+  const name = clipName || (remembered ? rememberedName(remembered) : raw.reel);
+  return { reel, remembered, name, isNameless: !clipName && remembered === null, stretch };
 }
 
 export const needsMedia = ({ raw }: EdlEvent): boolean => !/^(BL|BLK|BLACK)$/i.test(raw.reel);
 
 /**
- * The identity under which events are one clip. By reel and name, a group in which several source files are named is
- * parted by them, for one name on one reel then stands for several files; a missing source file comment parts nothing.
+ * The identity under which events are one clip. An event without a source file inherits none from its neighbour: by reel
+ * and name, those of each file and those of none are clips of their own. Without a name, and by reel alone, stretches of
+ * a reel that meet are one recording, and stretches apart are not known to be.
  */
 export function identitiesBy(grouping: Grouping, sources: readonly EventSource[]): (source: EventSource) => string {
+  const rolls = rollsOf(sources);
   const byReelAndName = ({ reel, name }: EventSource) => `${reel ?? ''}\u0000${name}`;
+  const byStretch = (source: EventSource) =>
+    `${byReelAndName({ ...source, name: '' })}\u0000${stretchStart(source, rolls)}`;
+  const byFile = (source: EventSource) => (source.remembered === null ? '' : spellingKey(source.remembered));
   switch (grouping) {
     case 'reel':
-      return (source) => (source.reel === null ? byReelAndName(source) : `\u0000${source.reel}`);
+      return (source) => (source.reel === null && !source.isNameless ? byReelAndName(source) : byStretch(source));
     case 'clip-name':
-      return ({ name }) => name;
+      // One name on two reels is two recordings, whatever way of gathering was chosen.
+      return (source) => (source.isNameless ? byStretch(source) : byReelAndName(source));
     case 'source-file':
-      return (source) => (source.remembered === null ? byReelAndName(source) : `\u0000\u0000${source.remembered}`);
-    case 'reel-and-name': {
-      const files = new Map<string, Set<string>>();
-      for (const source of sources) {
-        if (source.remembered === null) continue;
-        const key = byReelAndName(source);
-        files.set(key, (files.get(key) ?? new Set()).add(source.remembered));
-      }
       return (source) => {
-        const key = byReelAndName(source);
-        return (files.get(key)?.size ?? 0) > 1 ? `${key}\u0000${source.remembered ?? ''}` : key;
+        if (source.remembered !== null) return `\u0000\u0000${byFile(source)}`;
+        return source.isNameless ? byStretch(source) : byReelAndName(source);
       };
-    }
+    case 'reel-and-name':
+      return (source) => (source.isNameless ? byStretch(source) : `${byReelAndName(source)}\u0000${byFile(source)}`);
   }
+}
+
+/** What is read of each roll, as stretches that do not meet. */
+function rollsOf(sources: readonly EventSource[]): Map<string, FrameRange[]> {
+  const byReel = new Map<string, FrameRange[]>();
+  for (const { reel, stretch } of sources) {
+    if (!stretch) continue;
+    const list = byReel.get(reel ?? '');
+    if (list) list.push(stretch);
+    else byReel.set(reel ?? '', [stretch]);
+  }
+  return new Map([...byReel].map(([reel, ranges]) => [reel, uniteRanges(ranges)]));
+}
+
+function stretchStart({ reel, stretch }: EventSource, rolls: ReadonlyMap<string, readonly FrameRange[]>): string {
+  if (!stretch) return '';
+  const within = rolls.get(reel ?? '')?.find((roll) => stretch.start >= roll.start && stretch.start < roll.end);
+  return String(within?.start ?? stretch.start);
 }
 
 /** How many clips each way of gathering would make. */

@@ -51,11 +51,13 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
     ),
   );
 
-  const sources = timed.filter(({ event }) => needsMedia(event)).map(({ event }) => sourceOf(event));
+  const sources = timed
+    .filter(({ event }) => needsMedia(event))
+    .map(({ event, timing }) => sourceOf(event, timing.source));
   const identityOf = identitiesBy(options.clipsBy ?? 'reel-and-name', sources);
   const gatherer = new ClipGatherer();
   const events = timed.map(({ event, timing }): EditEvent => {
-    const source = sourceOf(event);
+    const source = sourceOf(event, timing.source);
     const clipKey = needsMedia(event) ? gatherer.see(referenceOf(event, source, identityOf(source), listRate)) : null;
     return editEvent(event, timing, source.name, clipKey);
   });

@@ -70,3 +70,6 @@ export function recogniseColumns(headers: readonly string[]): ColumnRole[] {
 export const naming: readonly ColumnRole[] = ['name', 'file', 'reel'];
 
 export const isRecognised = (role: ColumnRole): boolean => role !== 'metadata' && role !== 'ignore';
+
+/** Whether a text is a name under which a rate goes, as a column has it or a line before the columns. */
+export const namesRate = (text: string): boolean => commonNames.rate!.includes(plain(text));

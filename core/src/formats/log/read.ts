@@ -1,14 +1,14 @@
 import type { Bin } from '../../model/edit.ts';
 import { nameKey } from '../../paths/names.ts';
 import { rememberedName } from '../../paths/remembered.ts';
-import type { ColumnRole, LogColumns, Remark, RowFault } from '../../remarks/remark.ts';
+import type { ColumnRole, LogColumns, RateProposal, Remark, RowFault } from '../../remarks/remark.ts';
 import type { FrameRange } from '../../time/range.ts';
-import { hasDropFrame, parseRate, rate as makeRate, type Rate } from '../../time/rate.ts';
+import { hasDropFrame, parseRate, rate as makeRate, sameRate, type Rate } from '../../time/rate.ts';
 import { framesPerDay, parseTimecode, type Counting } from '../../time/timecode.ts';
 import { ClipGatherer, kindOfName } from '../clips.ts';
-import { noChoices, type ReadOptions, type ReadResult } from '../format.ts';
+import { noChoices, type OutPoints, type ReadOptions, type ReadResult } from '../format.ts';
 import { proposeRates, type RateSigns } from '../rates.ts';
-import { naming, recogniseColumns } from './columns.ts';
+import { namesRate, naming, recogniseColumns } from './columns.ts';
 import { parseRows, type LogRow, type LogTable } from './rows.ts';
 
 /** Rows shown to judge the columns by. */
@@ -32,10 +32,15 @@ export function readLog(text: string, options: ReadOptions): ReadResult {
   if (!roles.some((role) => naming.includes(role))) return { ok: false, fault: { code: 'columns-needed', columns } };
   if (table.rows.length === 0)
     return { ok: false, fault: { code: 'no-edit-inside', found: 'a log with a header row and no rows' } };
-  const rates = proposeRates(rateSigns(table, roles, options.otherRates ?? []));
-  const reader = new LogReader(table, roles, options.rate ?? null);
+  const stated = statedRate(table);
+  const proposed = proposeRates(rateSigns(table, roles, options.otherRates ?? []));
+  const rates = stated ? [stated, ...proposed.filter((p) => !sameRate(p.rate, stated.rate))] : proposed;
+  const rate = options.rate ?? stated?.rate ?? null;
+  const outPoints = outPointsOf(table, roles, rate);
+  const isLastFrame = options.outIsLastFrame ?? outPoints[0]?.isLastFrame ?? false;
+  const reader = new LogReader(table, roles, rate, isLastFrame);
   const asksRate = table.rows.some((row) => reader.needsRate(row));
-  if (asksRate && !options.rate) return { ok: false, fault: { code: 'rate-needed', proposals: rates } };
+  if (asksRate && !rate) return { ok: false, fault: { code: 'rate-needed', proposals: rates } };
   for (const row of table.rows) reader.row(row);
   return {
     ok: true,
@@ -43,11 +48,43 @@ export function readLog(text: string, options: ReadOptions): ReadResult {
     edit: {
       title: options.name.replace(/\.[^.]*$/, ''),
       bins: [...reader.bins.values()],
-      clips: reader.clips.clips(options.rate ?? options.otherRates?.[0] ?? makeRate(24)),
+      clips: reader.clips.clips(rate ?? options.otherRates?.[0] ?? makeRate(24)),
       timelines: [],
     },
-    choices: { ...noChoices, rates: asksRate ? rates : [], columns },
+    choices: { ...noChoices, rates: asksRate ? rates : [], columns, outPoints },
   };
+}
+
+/** A rate that stands before the columns: "Frame rate, 25", or "FPS: 23.976" in one cell. */
+function statedRate({ preamble }: LogTable): RateProposal | null {
+  for (const { cells, line } of preamble) {
+    const texts = cells.flatMap((cell) => cell.split(/[:=]/)).map((text) => text.trim());
+    const at = texts.findIndex(namesRate);
+    const text = at < 0 ? '' : (texts.slice(at + 1).find((t) => t !== '') ?? '');
+    const rate = parseRate(text.replace(/\s*(fps|p)$/i, ''));
+    if (rate) return { rate, reason: { code: 'stated', line } };
+  }
+  return null;
+}
+
+/** What out points may mean, likeliest first, by what the log's own durations say; none where it has no out points. */
+function outPointsOf(table: LogTable, roles: readonly ColumnRole[], rate: Rate | null): OutPoints[] {
+  const cell = (row: LogRow, role: ColumnRole) => (row.cells[roles.indexOf(role)] ?? '').trim();
+  if (!rate || !roles.includes('start') || !roles.includes('end')) return [];
+  let [after, last, of] = [0, 0, 0];
+  for (const row of table.rows.slice(0, 2000)) {
+    const [start, end] = [readMoment(cell(row, 'start'), rate), readMoment(cell(row, 'end'), rate)];
+    const length = start.ok ? readDuration(cell(row, 'duration'), rate, start.counting) : null;
+    if (!start.ok || !end.ok || length === null) continue;
+    of += 1;
+    if (end.frames - start.frames === length) after += 1;
+    if (end.frames - start.frames + 1 === length) last += 1;
+  }
+  const both = [
+    { isLastFrame: false, agree: after, of },
+    { isLastFrame: true, agree: last, of },
+  ];
+  return last > after ? both.reverse() : both;
 }
 
 const isTimecode = (text: string): boolean => /^\d{1,2}([:;.,]\d{1,2}){2}[:;.,]\d{1,3}$/.test(text);
@@ -60,7 +97,10 @@ class LogReader {
   readonly #roles: readonly ColumnRole[];
   readonly #rate: Rate | null;
 
-  constructor(table: LogTable, roles: readonly ColumnRole[], rate: Rate | null) {
+  readonly #isLastFrame: boolean;
+
+  constructor(table: LogTable, roles: readonly ColumnRole[], rate: Rate | null, isLastFrame: boolean) {
+    this.#isLastFrame = isLastFrame;
     this.#table = table;
     this.#roles = roles;
     this.#rate = rate;
@@ -128,7 +168,12 @@ class LogReader {
       // A take past midnight is plausible; one of more than twelve hours is a slip.
       if (wraps && first.frames - last.frames < day / 2)
         return { ok: false, fault: { code: 'ends-before-start', start, end } };
-      return { ok: true, rate, counting, available: { start: first.frames, end: last.frames + (wraps ? day : 0) } };
+      return {
+        ok: true,
+        rate,
+        counting,
+        available: { start: first.frames, end: last.frames + (wraps ? day : 0) + (this.#isLastFrame ? 1 : 0) },
+      };
     }
     if (duration === '') return { ...none, counting };
     const frames = readDuration(duration, rate, counting);

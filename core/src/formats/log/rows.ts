@@ -13,6 +13,8 @@ export type LogRow = {
 export type LogTable = {
   readonly delimiter: string;
   readonly headers: readonly string[];
+  /** What stands before the header: production, day, unit, frame rate. */
+  readonly preamble: readonly LogRow[];
   readonly header: LogRow;
   readonly rows: readonly LogRow[];
 };
@@ -56,6 +58,7 @@ export function parseRows(text: string): LogTable | null {
   return {
     delimiter,
     headers: header.cells.map((c) => c.trim()),
+    preamble: filled.filter((row) => row.line < header.line),
     header,
     rows: filled.filter((row) => row.line > header.line),
   };

@@ -15,7 +15,8 @@ import { ClipGatherer } from '../clips.ts';
 import { noChoices, type ReadOptions, type ReadResult } from '../format.ts';
 import { isWhole, reachOf, readSpan, speedOf, transitionInto } from './effects.ts';
 import { isObject, listOf, memberOf, nestingLimit, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
-import { activeReference, assumedCounting, readReference } from './references.ts';
+import { spellingKey } from '../../paths/remembered.ts';
+import { activeReference, assumedCounting, nothingReferenced, readReference } from './references.ts';
 import { kindOf, olderThan, schemaOf } from './schemas.ts';
 import { frameRange, readRationalTime, readTimeRange, toSeconds, type TimeSpan } from './time.ts';
 
@@ -260,24 +261,27 @@ class OtioReader {
   #seeClip(clip: JsonObject, pointer: string, trackKind: EditEvent['trackKind'] | null, binKey: string | null) {
     this.#countKeys(clip);
     const active = activeReference(clip, pointer, this.#options.referenceKey);
-    if (!active) {
-      this.remarks.push({ at: { path: pointer }, code: 'reference-missing', name: textOf(clip.name) ?? '' });
-      return null;
+    if (!active) this.remarks.push({ at: { path: pointer }, code: 'reference-missing', name: textOf(clip.name) ?? '' });
+    else {
+      this.#checkVersion(active.value, active.pointer);
+      const kind = kindOf(active.value);
+      if (kind === 'GeneratorReference') return null;
+      // A reference of a kind that nobody here knows may still say what is available, and its clip is as dark as any.
+      if (!['ExternalReference', 'ImageSequenceReference', 'MissingReference'].includes(kind))
+        this.#unknownSchema(active.value, active.pointer);
+      this.#range(active.value, 'available_range', active.pointer);
     }
-    this.#checkVersion(active.value, active.pointer);
-    const kind = kindOf(active.value);
-    if (kind === 'GeneratorReference') return null;
-    if (!['ExternalReference', 'ImageSequenceReference', 'MissingReference'].includes(kind)) {
-      this.#unknownSchema(active.value, active.pointer);
-      return null;
-    }
-    this.#range(active.value, 'available_range', active.pointer);
-    const reference = readReference(active.value, active.pointer, clip, this.#options.folder);
+    const reference = active
+      ? readReference(active.value, active.pointer, clip, this.#options.folder)
+      : nothingReferenced(clip, pointer);
     const span = reference.available ?? readTimeRange(clip.source_range);
     const rate = span?.rate ?? null;
     const name = textOf(clip.name) ?? reference.name ?? 'unnamed clip';
     const key = this.clips.see({
-      identity: reference.remembered ?? `missing\u0000${reference.reel ?? ''}\u0000${reference.name ?? name}`,
+      identity:
+        reference.remembered !== null
+          ? spellingKey(reference.remembered)
+          : `missing\u0000${reference.reel ?? ''}\u0000${reference.name ?? name}`,
       name,
       reel: reference.reel,
       remembered: reference.remembered,

@@ -59,6 +59,27 @@ export function readReference(value: JsonObject, pointer: string, clip: JsonObje
   };
 }
 
+/**
+ * What a clip without any reference says of its media: nothing but what stands in its own metadata. The pointer is where
+ * a reference would stand, so that an export can put one there.
+ */
+export function nothingReferenced(clip: JsonObject, pointer: string): Reference {
+  const hasSeveral = 'media_references' in clip || schemaOf(clip) === 'Clip.2';
+  const key = textOf(clip.active_media_reference_key) ?? 'DEFAULT_MEDIA';
+  return {
+    pointer: hasSeveral
+      ? `${pointer}${pointerStep('media_references')}${pointerStep(key)}`
+      : `${pointer}${pointerStep('media_reference')}`,
+    schema: '',
+    name: null,
+    remembered: null,
+    kind: null,
+    available: null,
+    reel: findReel(clip.metadata),
+    raster: findRaster(clip.metadata),
+  };
+}
+
 /** A relative reference seen from the document's folder, where that is known; "." and ".." are walked (RFC 3986, 5.2). */
 function resolved(reference: string | null, folder: string | undefined): string | null {
   if (reference === null || folder === undefined || /^(?:[a-z]+:|[\\/])/i.test(reference)) return reference;

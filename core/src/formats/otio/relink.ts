@@ -1,5 +1,5 @@
 import type { NewReference } from '../format.ts';
-import { isObject, strictJson } from './json.ts';
+import { isObject, pointerKeys, strictJson } from './json.ts';
 import { locate, membersAt, type Member, type Place } from './locate.ts';
 
 type Splice = { readonly from: number; readonly to: number; readonly text: string };
@@ -12,9 +12,14 @@ type Splice = { readonly from: number; readonly to: number; readonly text: strin
  */
 export function relinkOtio(text: string, changes: ReadonlyMap<string, NewReference>): string {
   const places = locate(text, changes.keys());
-  const splices = [...places].flatMap(([pointer, place]) =>
-    text[place.from] === '{' ? referenceSplices(text, place, changes.get(pointer)!) : [],
-  );
+  const absent = [...changes.keys()].filter((pointer) => !places.has(pointer));
+  const splices = [...places].flatMap(([pointer, place]) => {
+    const change = changes.get(pointer)!;
+    if (text[place.from] === '{') return referenceSplices(text, place, change);
+    // Where no reference was, one is put.
+    return text.slice(place.from, place.to) === 'null' ? [{ ...place, text: newReference(change) }] : [];
+  });
+  splices.push(...absentSplices(text, absent, changes));
   // From the end, and of two at one place the longer first, so that no splice moves or hides another.
   splices.sort((a, b) => a.from - b.from || a.to - b.to);
   let [result, done] = ['', 0];
@@ -23,6 +28,46 @@ export function relinkOtio(text: string, changes: ReadonlyMap<string, NewReferen
     done = to;
   }
   return result + text.slice(done);
+}
+
+/** References where the document has not even a place for one: the member is added to whatever would hold it. */
+function absentSplices(text: string, absent: readonly string[], changes: ReadonlyMap<string, NewReference>): Splice[] {
+  const parents = locate(text, new Set(absent.map(parentOf)));
+  const grandparents = locate(text, new Set(absent.map((pointer) => parentOf(parentOf(pointer)))));
+  return absent.flatMap((pointer) => {
+    const [key, parent] = [pointerKeys(pointer).at(-1)!, parents.get(parentOf(pointer))];
+    const made = newReference(changes.get(pointer)!);
+    const whole = `{ ${JSON.stringify(key)}: ${made} }`;
+    if (parent && text[parent.from] === '{') return new ReferenceEdit(text, parent).add(key, made);
+    if (parent) return [{ ...parent, text: whole }];
+    const above = grandparents.get(parentOf(parentOf(pointer)));
+    const name = pointerKeys(parentOf(pointer)).at(-1);
+    return above && text[above.from] === '{' && name !== undefined
+      ? new ReferenceEdit(text, above).add(name, whole)
+      : [];
+  });
+}
+
+const parentOf = (pointer: string): string => pointer.slice(0, Math.max(0, pointer.lastIndexOf('/')));
+
+function newReference({ path, sequence, rate }: NewReference): string {
+  const shared = { metadata: {}, name: '', available_range: null };
+  return JSON.stringify(
+    sequence
+      ? {
+          OTIO_SCHEMA: 'ImageSequenceReference.1',
+          ...shared,
+          target_url_base: fileUrl(path.replace(/[^/]*$/, '')),
+          name_prefix: sequence.prefix,
+          name_suffix: sequence.suffix,
+          start_frame: sequence.first,
+          frame_step: 1,
+          rate: rate ? rate.num / rate.den : 24,
+          frame_zero_padding: sequence.padding,
+          missing_frame_policy: 'error',
+        }
+      : { OTIO_SCHEMA: 'ExternalReference.1', ...shared, target_url: fileUrl(path) },
+  );
 }
 
 const sequenceMembers = [
@@ -82,6 +127,12 @@ class ReferenceEdit {
     this.schema = typeof this.value.OTIO_SCHEMA === 'string' ? this.value.OTIO_SCHEMA : '';
   }
 
+  /** A member that is not there yet, as JSON text. */
+  add(name: string, shown: string): readonly Splice[] {
+    this.#insert(name, shown);
+    return this.splices;
+  }
+
   /** Sets a member, or adds it after the schema's name, indented like it. */
   set(name: string, value: string | number): void {
     const shown = JSON.stringify(value);
@@ -90,6 +141,10 @@ class ReferenceEdit {
       if (this.value[name] !== value) this.splices.push({ ...found.value, text: shown });
       return;
     }
+    this.#insert(name, shown);
+  }
+
+  #insert(name: string, shown: string): void {
     const anchor = this.#members.find((m) => m.name === 'OTIO_SCHEMA') ?? this.#members[0];
     const at = anchor?.value.to ?? this.#place.from + 1;
     const lineStart = anchor ? this.#text.lastIndexOf('\n', anchor.at) + 1 : 0;

@@ -1,7 +1,8 @@
 import { causes } from './004-causes.ts';
+import { grounds } from './005-grounds.ts';
 import { storage } from './003-storage.ts';
 import { first } from './001-first.ts';
 import { reading } from './002-reading.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading, storage, causes] as const;
+export const migrations = [first, reading, storage, causes, grounds] as const;

@@ -13,6 +13,7 @@ import {
   historyChangeSchema,
   historySchema,
   interpretRequestSchema,
+  linkPreviewRequestSchema,
   linkRequestSchema,
   memberSchema,
   mendRequestSchema,
@@ -26,7 +27,7 @@ import {
 import { previewCarry, previewFolderChange } from '../../actions/carryOver.ts';
 import { listCauses, mendCause, previewCause } from '../../actions/causes.ts';
 import { history, historyChanges, redo, returnToCheckpoint, setCheckpoint, undo } from '../../actions/journal.ts';
-import { interpretClips, linkCertain, linkClips, setAside, setPinned } from '../../actions/links.ts';
+import { interpretClips, linkCertain, linkClips, setAside, setPinned, previewLinks } from '../../actions/links.ts';
 import { startPutBack } from '../../actions/putBack.ts';
 import { listRenditions, previewForm, switchForm } from '../../actions/renditions.ts';
 import { timecodeBench } from '../../actions/timecodeBench.ts';
@@ -72,6 +73,15 @@ export const actRoutes = [
     answer: actSchema,
     handle: ({ params: p, body: { by, links } }, context) =>
       linkClips(context, p.projectId, by === 'swap' ? { by: 'hand', verb: 'swap' } : { by }, links),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/links/preview',
+    summary: 'What linking clips to their candidates would do, and what is left out; nothing is changed',
+    params,
+    body: linkPreviewRequestSchema,
+    answer: z.array(memberSchema),
+    handle: ({ params: p, body }, context) => previewLinks(context, p.projectId, body),
   }),
   route({
     method: 'post',

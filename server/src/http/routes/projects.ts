@@ -7,7 +7,9 @@ import {
   projectIdSchema,
   projectSchema,
   projectSummarySchema,
+  usesSchema,
 } from '@legame/core/contract';
+import { listUses } from '../../actions/clipDetail.ts';
 import { listClipRows, summarize, viewCut } from '../../actions/clipViews.ts';
 import { startMatch } from '../../actions/matchProject.ts';
 import { tell } from '../../actions/tell.ts';
@@ -53,6 +55,14 @@ export const projectRoutes = [
     params,
     answer: z.array(clipRowSchema),
     handle: ({ params: p }, { db }) => listClipRows(db, p.projectId),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/uses',
+    summary: 'Every showing of every clip, with its coverage and its first frame in the file',
+    params,
+    answer: usesSchema,
+    handle: ({ params: p }, { db }) => listUses(db, p.projectId),
   }),
   route({
     method: 'get',

@@ -26,6 +26,8 @@ export function CauseCard({
   projectId: string;
 }) {
   const clips = cause.clipIds.length;
+  // What is only likely is looked at first; linking it is the other way out.
+  const isLikely = cause.certainty === 'likely';
   return (
     <li
       aria-current={isShown}
@@ -60,10 +62,19 @@ export function CauseCard({
           )}
           {cause.links > 0 && (
             <>
-              <button type="button" className="btn btn-plain btn-sm" onClick={onShow}>
-                Preview
+              <button
+                type="button"
+                className={`btn btn-sm ${isLikely ? 'btn-primary' : 'btn-plain'}`}
+                onClick={isLikely && isShown ? onLedger : onShow}
+              >
+                {isLikely ? (isShown ? 'Look at them' : 'Look first') : 'Preview'}
               </button>
-              <button type="button" className="btn btn-primary btn-sm" disabled={isBusy} onClick={onMend}>
+              <button
+                type="button"
+                className={`btn btn-sm ${isLikely ? 'btn-plain' : 'btn-primary'}`}
+                disabled={isBusy}
+                onClick={onMend}
+              >
                 {mendWords(cause)}
               </button>
             </>

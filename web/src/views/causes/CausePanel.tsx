@@ -1,7 +1,7 @@
 import type { CauseView } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
-import { MemberList } from '../../parts/MemberList.tsx';
+import { comesBack, MemberList } from '../../parts/MemberList.tsx';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { causeSentence, mendWords } from '../../words/causes.ts';
 import { clock, count } from '../../words/numbers.ts';
@@ -23,19 +23,23 @@ export function CausePanel({
   const preview = acts.useCausePreviewQuery({ projectId, key: cause.key });
   if (!preview.data) return <Waiting what="what it would do" error={preview.error} />;
   const { members } = preview.data;
-  const coming = members.filter((m) => m.fits);
-  const seconds = coming.reduce((sum, m) => sum + m.screenSeconds, 0);
+  const fitting = members.filter((m) => m.fits);
+  const coming = fitting.filter(comesBack);
+  const seconds =
+    coming.length === members.length ? cause.screenSeconds : coming.reduce((sum, m) => sum + m.screenSeconds, 0);
+  const isLikely = cause.certainty === 'likely';
   const isShift = cause.kind.code === 'displaced' && cause.kind.timecode !== null;
   const alternatives =
     cause.kind.code === 'choice' && cause.kind.alternatives.length > 1 ? cause.kind.alternatives : [];
   return (
     <section className="flex h-full flex-col p-3.5" aria-label="preview of mending">
       <h2 className="text-[15px] font-semibold">
-        {coming.length > 0 ? `What “${mendWords(cause)}” will do` : causeSentence(cause.kind, members.length)}
+        {fitting.length > 0 ? `What “${mendWords(cause)}” will do` : causeSentence(cause.kind, members.length)}
       </h2>
       <p className="mt-1 mb-2 text-quiet">
-        {coming.length > 0 ? (
+        {fitting.length > 0 ? (
           <>
+            {isLikely && 'Only likely: look at a few before you say so. '}
             No edit decision changes{isShift && '; the clips are read with another timecode from then on'}.{' '}
             {clock(seconds)} of screen time comes back.
             {members.length > coming.length &&
@@ -63,8 +67,13 @@ export function CausePanel({
         </div>
       )}
       <div className="flex gap-2 py-2.5">
-        {coming.length > 0 && (
-          <button type="button" className="btn btn-primary btn-sm" disabled={isBusy} onClick={() => onMend()}>
+        {fitting.length > 0 && (
+          <button
+            type="button"
+            className={`btn btn-sm ${isLikely ? 'btn-plain' : 'btn-primary'}`}
+            disabled={isBusy}
+            onClick={() => onMend()}
+          >
             {mendWords(cause)}
           </button>
         )}

@@ -29,6 +29,8 @@ function cause(n: number, kind: CauseKind, clips: number, links: number, more: P
     apart: clips - links,
     samples: [`clip-${n}.mov`],
     agreeing: ['name', 'timecode', 'length'],
+    wanting: [],
+    witnesses: links,
     ...more,
   };
 }
@@ -52,6 +54,9 @@ const previewOf = (shown: CauseView): CausePreview => ({
     certain: true,
     differs: i < shown.links ? [] : ['length'],
     interpretation: null,
+    after: i < shown.links ? { status: 'linked' } : null,
+    leftOut: null,
+    offset: null,
   })),
 });
 

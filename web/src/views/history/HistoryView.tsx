@@ -172,7 +172,9 @@ function Changes({ projectId, entry }: { projectId: string; entry: HistoryEntry 
 
 const noValue: Readonly<Record<HistoryChange['what'], string>> = {
   link: 'no link',
+  offline: 'where the edit says',
   'set-aside': 'to do',
+  follows: 'dark',
   decline: 'a candidate',
   pin: 'free',
   interpret: 'as the edit states it',
@@ -180,7 +182,9 @@ const noValue: Readonly<Record<HistoryChange['what'], string>> = {
 };
 const kinds: Readonly<Record<HistoryChange['what'], string>> = {
   link: 'file',
+  offline: 'offline',
   'set-aside': 'set aside',
+  follows: 'follows',
   decline: 'not this one',
   pin: 'pin',
   interpret: 'timecode',

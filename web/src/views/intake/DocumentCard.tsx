@@ -29,7 +29,8 @@ export function DocumentCard({
   const { choices, reading } = document;
   const top = document.timelines.filter((t) => t.top);
   const hasChoices =
-    choices.rates.length + choices.clipsBy.length + choices.referenceKeys.length > 0 || choices.columns !== null;
+    choices.rates.length + choices.clipsBy.length + choices.referenceKeys.length + choices.outPoints.length > 0 ||
+    choices.columns !== null;
   return (
     <article className={`sheet p-3 ${isShown ? 'border-primary' : ''}`} aria-label={document.name}>
       <div className="flex items-start justify-between gap-3">

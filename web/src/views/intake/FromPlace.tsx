@@ -163,7 +163,7 @@ export function FromPlace({
         <div className="line-t flex flex-wrap items-end gap-3 pt-2">
           <ReadingChoices
             name={asked.path}
-            choices={{ rates: ratesAsked(asked), clipsBy: [], referenceKeys: [], columns: null }}
+            choices={{ rates: ratesAsked(asked), clipsBy: [], referenceKeys: [], columns: null, outPoints: [] }}
             reading={reading}
             onDecide={setReading}
           />

@@ -16,10 +16,10 @@ export function ReadingChoices({
   reading: Reading;
   onDecide: (part: Reading) => void;
 }) {
-  const { rates, clipsBy, referenceKeys } = choices;
+  const { rates, clipsBy, referenceKeys, outPoints } = choices;
   const rate = reading.rate;
   const isProposed = rates.some((r) => rate && valueOf(r.rate) === valueOf(rate));
-  if (rates.length === 0 && clipsBy.length === 0 && referenceKeys.length === 0) return null;
+  if (rates.length + clipsBy.length + referenceKeys.length + outPoints.length === 0) return null;
   return (
     <div className="flex flex-wrap items-end gap-3">
       {rates.length > 0 && (
@@ -61,6 +61,26 @@ export function ReadingChoices({
                 {groupingWords[grouping]} – {count(clips, 'clip')}
               </option>
             ))}
+          </select>
+        </label>
+      )}
+      {outPoints.length > 0 && (
+        <label className="flex flex-col gap-0.5">
+          <span className="text-quiet">Out points of the log name</span>
+          <select
+            className="select select-sm w-72"
+            aria-label={`out points of ${name}`}
+            value={String(reading.outIsLastFrame ?? outPoints[0]!.isLastFrame)}
+            onChange={(e) => onDecide({ outIsLastFrame: e.target.value === 'true' })}
+          >
+            {[...outPoints]
+              .sort((a, b) => Number(a.isLastFrame) - Number(b.isLastFrame))
+              .map(({ isLastFrame, agree, of }) => (
+                <option key={String(isLastFrame)} value={String(isLastFrame)}>
+                  {isLastFrame ? 'the last frame' : 'the frame after the last'}
+                  {of > 0 && ` – ${agree} of ${count(of, 'duration')} say so`}
+                </option>
+              ))}
           </select>
         </label>
       )}

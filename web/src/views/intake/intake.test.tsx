@@ -15,7 +15,7 @@ const view = (n: number, name: string, more: Partial<DocumentView> = {}): Docume
   format: 'edl',
   title: name.replace(/\..*/, ''),
   reading: { rate: { num: 25, den: 1 } },
-  choices: { rates: [], clipsBy: [], referenceKeys: [], columns: null },
+  choices: { rates: [], clipsBy: [], referenceKeys: [], columns: null, outPoints: [] },
   sizeInBytes: 1200,
   broughtInAt: '2026-11-20T10:00:00.000Z',
   replacedAt: null,

@@ -43,9 +43,11 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
   const candidates = detail?.candidatesInFull ?? [];
   const isTied = detail?.tiedFile !== null && detail?.tiedFile !== undefined;
   const [lookAround, setLookAround] = useState(false);
+  // The file it was linked to is gone, and one candidate is certain: that one is what there is to look at.
+  const isLost = detail?.status.status === 'missing' && detail.decision === 'certain';
   const shown = pointed
     ? (weighed.data ?? null)
-    : isTied && !lookAround
+    : isTied && !lookAround && !isLost
       ? detail.tiedFile
       : (candidates[candidateAt] ?? null);
   const isShownTied = shown !== null && shown.file.id === detail?.tiedFile?.file.id;
@@ -122,7 +124,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
           </span>
         </div>
         <DecisionNote clip={detail} />
-        {!pointed && (!isTied || lookAround) && candidates.length > 1 && (
+        {!pointed && (!isTied || lookAround || isLost) && candidates.length > 1 && (
           <div className="mt-2 flex flex-wrap gap-1.5" role="group" aria-label="candidates">
             {candidates.map((c, i) => (
               <button
@@ -181,6 +183,17 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
             )}
           </>
         )}
+        {isShownTied && (
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            title="Take the clip offline on purpose. It comes back when you link it, or by Undo"
+            disabled={linked.isLoading}
+            onClick={() => void link({ projectId, by: 'hand', links: [{ clipId, mediaFileId: null }] })}
+          >
+            Unlink
+          </button>
+        )}
         {isShownTied && hasLink && (
           <>
             <button
@@ -190,14 +203,6 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
               onClick={() => setMode({ kind: 'carry', mediaFileId: shown.file.id })}
             >
               Carry to others…
-            </button>
-            <button
-              type="button"
-              className="btn btn-plain btn-sm"
-              disabled={linked.isLoading}
-              onClick={() => void link({ projectId, by: 'hand', links: [{ clipId, mediaFileId: null }] })}
-            >
-              Unlink
             </button>
             <button
               type="button"

@@ -35,7 +35,13 @@ export function ClipUses({ clip }: { clip: ClipDetail }) {
                     reads {timecode(use.source.start, clip.rate, clip.counting)}–
                     {timecode(use.source.end, clip.rate, clip.counting)}
                     {speedWords(use.steps.map((s) => s.event.speed))}
+                    {use.firstFrameInFile !== null &&
+                      use.uncoveredInFrames === 0 &&
+                      `, frame ${use.firstFrameInFile} of the file on`}
                   </span>
+                  {use.uncoveredInFrames !== null && use.uncoveredInFrames > 0 && (
+                    <span className="block text-short">{count(use.uncoveredInFrames, 'frame')} not in the file</span>
+                  )}
                 </span>
               </li>
             ))}

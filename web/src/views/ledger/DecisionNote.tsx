@@ -1,5 +1,5 @@
-import type { Decision } from '@legame/core';
-import type { ClipDetail } from '@legame/core/contract';
+import { attributes, type Decision } from '@legame/core';
+import type { Because, ClipDetail } from '@legame/core/contract';
 import { formWords, interpretationWords } from '../../words/causes.ts';
 import { count } from '../../words/numbers.ts';
 import { attributeWords, listWords } from '../../words/statuses.ts';
@@ -8,9 +8,10 @@ import { attributeWords, listWords } from '../../words/statuses.ts';
 export function DecisionNote({ clip }: { clip: ClipDetail }) {
   const forms = clip.renditions.filter((r) => r.mediaFileId !== clip.tied?.mediaFileId);
   const said = clip.fullDecision && !clip.tied ? decisionWords(clip.fullDecision) : '';
+  const because = clip.linkedBecause && clip.tied ? becauseWords(clip.linkedBecause, clip.tied.by) : '';
   return (
     <>
-      {said && <p className="mt-1 text-quiet">{said}</p>}
+      {(said || because) && <p className="mt-1 text-quiet">{said || because}</p>}
       {clip.interpretation && (
         <p className="mt-1">
           Its timecode is read otherwise than the edit states it:{' '}
@@ -29,6 +30,30 @@ export function DecisionNote({ clip }: { clip: ClipDetail }) {
       )}
     </>
   );
+}
+
+const makers: Readonly<Record<NonNullable<ClipDetail['tied']>['by'], string>> = {
+  rule: 'Linked by rule',
+  hand: 'Linked by hand',
+  carry: 'Carried over',
+  cause: 'Linked by mending a cause',
+  follow: 'Followed',
+  remembered: 'Where the edit says',
+};
+
+/** What a link rested on when it was made: grounds, witnesses, and the best rival with what it was behind in. */
+export function becauseWords({ grounds, witnesses, second, verdicts }: Because, by: keyof typeof makers): string {
+  const agreed = attributes.filter((a, i) => verdicts[i] === 'agrees' && a !== 'folder').map((a) => attributeWords[a]);
+  const rested = grounds
+    ? groundsWords[grounds]
+    : agreed.length > 0
+      ? `${listWords(agreed)} agreed`
+      : 'a person’s word alone';
+  const borne = witnesses !== null && witnesses > 1 ? ` ${count(witnesses, 'recording')} bore it out alike.` : '';
+  const rival = second
+    ? ` The next best then was behind in ${listWords(second.behindIn.map((a) => attributeWords[a])) || 'nothing that counts'}.`
+    : ' Nothing else came near then.';
+  return `${makers[by]}: ${rested}.${borne}${rival}`;
 }
 
 const groundsWords = {
@@ -54,6 +79,8 @@ export function decisionWords(decision: Decision): string {
       return decision.reason === 'not-enough-known'
         ? `${decision.certainty === 'likely' ? 'Likely' : 'Possible'}: it fits, but too little is known to be certain.`
         : '';
+    case 'unusable':
+      return 'It is the file that the edit means, by name and folder, and it cannot be read.';
     case 'refused':
       return `Refused: ${listWords(decision.differs.map((a) => attributeWords[a]))} must agree.`;
     case 'nothing':

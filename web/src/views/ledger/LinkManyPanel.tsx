@@ -1,13 +1,12 @@
 import type { ClipRow } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
-import { EvidenceLegend, EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
-import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { comesBack, MemberList } from '../../parts/MemberList.tsx';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { clock, count } from '../../words/numbers.ts';
-import { foundPath } from './rows.ts';
 
-const shownAtMost = 300;
-
-/** Before many clips are linked: what exactly would happen. Nothing has been done yet. */
+/** Before many clips are linked: what exactly would happen, and what is left out. Nothing has been done yet. */
 export function LinkManyPanel({
   projectId,
   kind,
@@ -19,13 +18,21 @@ export function LinkManyPanel({
   rows: readonly ClipRow[];
   onClose: () => void;
 }) {
+  const onlyCertain = kind === 'certain';
+  const preview = acts.useLinkPreviewQuery(
+    { projectId, clipIds: rows.map((row) => row.id), onlyCertain },
+    { refetchOnMountOrArgChange: true, skip: rows.length === 0 },
+  );
   const [link, linked] = api.useLinkMutation();
-  const seconds = rows.reduce((sum, row) => sum + row.usedSeconds, 0);
+  if (rows.length > 0 && !preview.data) return <Waiting what="what linking would do" error={preview.error} />;
+  const members = preview.data ?? [];
+  const going = members.filter((m) => m.fits);
+  const coming = going.filter(comesBack);
+  const seconds = coming.reduce((sum, m) => sum + m.screenSeconds, 0);
+  const left = members.length - going.length;
   const go = () => {
-    const links = rows.flatMap((row) =>
-      row.candidate ? [{ clipId: row.id, mediaFileId: row.candidate.mediaFileId }] : [],
-    );
-    void link({ projectId, by: kind === 'certain' ? 'rule' : 'hand', links })
+    const links = going.map((m) => ({ clipId: m.clipId, mediaFileId: m.file!.mediaFileId }));
+    void link({ projectId, by: onlyCertain ? 'rule' : 'hand', links })
       .unwrap()
       .then((act) => {
         if (act.skipped.length === 0) onClose();
@@ -34,32 +41,17 @@ export function LinkManyPanel({
   };
   return (
     <section className="flex h-full flex-col p-3.5" aria-label="preview of linking">
-      <h2 className="text-[15px] font-semibold">What “Link {rows.length}” will do</h2>
+      <h2 className="text-[15px] font-semibold">What “Link {going.length}” will do</h2>
       <p className="mt-1 mb-2 text-quiet">
-        {kind === 'certain'
+        {onlyCertain
           ? 'Each has one candidate that is identified and unrivalled. '
-          : 'Each is tied to its closest candidate, by your decision: not all of these are certain. Look at the evidence. '}
-        No edit decision changes. {clock(seconds)} of screen time comes back. Undo is one step.
+          : 'Each is tied to its one candidate, by your decision: not all of these are certain. Look at the evidence. '}
+        No edit decision changes. {count(coming.length, 'clip')}, {clock(seconds)} of screen time, come back.
+        {coming.length < going.length &&
+          ` ${count(going.length - coming.length, 'clip')} would be linked and stay dark.`}
+        {left > 0 && ` ${count(left, 'clip')} are left out, listed last.`} Undo is one step.
       </p>
-      <ul className="line-t min-h-0 flex-1 overflow-auto">
-        {rows.slice(0, shownAtMost).map((row) => (
-          <li key={row.id} className="line-b flex items-center justify-between gap-2 py-1.5">
-            <span className="min-w-0">
-              <span className="block truncate font-mono" title={row.fileName}>
-                {row.fileName}
-              </span>
-              <span
-                className="block truncate text-[12px] text-quiet"
-                title={`${foundPath(row)}/${row.candidate?.name ?? ''}`}
-              >
-                → {row.candidate?.name === row.fileName ? foundPath(row) : row.candidate?.name}
-              </span>
-            </span>
-            {row.verdicts && <EvidenceStrip verdicts={row.verdicts} />}
-          </li>
-        ))}
-        {rows.length > shownAtMost && <li className="py-2 text-quiet">and {rows.length - shownAtMost} more</li>}
-      </ul>
+      <MemberList members={members} label="clips to be linked" />
       {linked.data && linked.data.skipped.length > 0 && (
         <p role="status" className="py-2">
           Linked {count(linked.data.count, 'clip')}. {count(linked.data.skipped.length, 'clip')} left alone:{' '}
@@ -71,10 +63,10 @@ export function LinkManyPanel({
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={rows.length === 0 || linked.isLoading}
+          disabled={going.length === 0 || linked.isLoading}
           onClick={go}
         >
-          {linked.isLoading ? 'Linking…' : `Link ${rows.length}`}
+          {linked.isLoading ? 'Linking…' : `Link ${going.length}`}
         </button>
         <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
           Close

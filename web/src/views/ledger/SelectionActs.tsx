@@ -29,6 +29,7 @@ export function SelectionActs({
   const navigate = useNavigate();
   const clipIds = chosen.map((row) => row.id);
   const candidates = chosen.filter((r) => r.candidate !== null && r.decision !== 'refused' && isDark(r.status.status));
+  const ties = chosen.filter((r) => r.tied);
   const links = chosen.filter((r) => r.tied && r.tied.by !== 'remembered');
   const isPinned = chosen.every((r) => r.pinned);
   const button = (label: string, title: string, onClick: () => void, isBusy = false) => (
@@ -44,15 +45,15 @@ export function SelectionActs({
           button(`Link ${candidates.length}…`, 'Each to its closest candidate, after you saw the evidence', () =>
             onPreview({ kind: 'first-candidates' }),
           )}
-        {links.length > 0 &&
+        {ties.length > 0 &&
           button(
-            `Unlink ${links.length}`,
-            'Take the links away',
+            `Unlink ${ties.length}`,
+            'Take them offline on purpose; they come back when they are linked, or by Undo',
             () =>
               void link({
                 projectId,
                 by: 'hand',
-                links: links.map((r) => ({ clipId: r.id, mediaFileId: null })),
+                links: ties.map((r) => ({ clipId: r.id, mediaFileId: null })),
               }),
             linked.isLoading,
           )}
