@@ -64,8 +64,10 @@ const chosenOf = <F extends FileInHand>(
 function needsCompany(entry: Decided, bits: RuleBits): boolean {
   const { clip, decision } = entry;
   if (decision.kind !== 'certain') return false;
-  if (decision.grounds === 'name-reel-timecode') return true;
-  if (decision.grounds !== 'name-timecode-length' || !clip.nameIsCommon) return false;
+  const isOfCard = decision.grounds === 'name-timecode-length' && clip.nameIsCommon;
+  if (decision.grounds !== 'name-reel-timecode' && !isOfCard) return false;
   const seen = marksUnder(bits, chosenOf(entry, decision).marks);
-  return verdictIn(seen, 'reel') !== 'agrees' && verdictIn(seen, 'folder') !== 'agrees';
+  // Where all folders that the edit knows agree, nothing changed but the name of the drive.
+  if (verdictIn(seen, 'folder') === 'agrees') return false;
+  return !isOfCard || verdictIn(seen, 'reel') !== 'agrees';
 }

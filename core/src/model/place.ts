@@ -49,7 +49,9 @@ export type WayIn = { readonly folders: readonly string[]; readonly by: 'own-nam
  * from the place's root down. Null when the path does not belong to this place.
  */
 export function wayInto(path: PathKeys, { names, taught, root }: PlaceNames): WayIn | null {
-  if (path.form === 'relative') return { folders: path.fromVolume, by: 'no-volume' };
+  // A bare name lies anywhere; a path of folders is one, also without a volume: so handoffs refer to their media.
+  if (path.form === 'relative')
+    return { folders: path.fromVolume, by: path.fromVolume.length > 0 ? 'own-name' : 'no-volume' };
   const under = (all: PlaceNames['names']) => all.find((name) => startsWith(path.fromVolume, name));
   const own = under(names);
   if (own) return { folders: path.fromVolume.slice(own.length), by: 'own-name' };

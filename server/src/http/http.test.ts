@@ -35,6 +35,7 @@ const event = (name: string, file: string, reel = 'A001', hour = '01') => ({
 const list = makeList([
   event('bowl.mov', 'E:\\old\\day1\\bowl.mov'),
   event('door.mov', 'E:\\old\\day1\\door.mov'),
+  event('rim.mov', 'E:\\old\\day1\\rim.mov'),
   event('friend.mov', 'E:\\old\\day1\\friend.mov', 'F001'),
   event('gone.mov', 'E:\\old\\day1\\gone.mov', 'A009', '07'),
   event('lies.mov', '/Volumes/KILN/day1/lies.mov', 'A001', '02'),
@@ -44,7 +45,8 @@ beforeAll(async () => {
   house = await openHouse();
   const bay = join(house.folder, 'KILN');
   makeFilm(join(bay, 'moved/day1/bowl.mov'));
-  makeFilm(join(bay, 'moved/day1/door.mov'));
+  makeFilm(join(bay, 'moved/day1/door.mov'), { colour: 'blue' });
+  makeFilm(join(bay, 'moved/day1/rim.mov'), { colour: 'green' });
   makeFilm(join(bay, 'elsewhere/friend.mov'), { timecode: '05:00:00:00', frames: 30, reel: 'Z001' });
   makeFilm(join(bay, 'day1/lies.mov'), { timecode: '02:00:00:00' });
   projectId = ((await post('/projects', { name: 'Saltglass' }).expect(201)).body as { id: string }).id;
@@ -59,6 +61,7 @@ describe('the path from an edit to its media', () => {
     expect(await statuses()).toEqual({
       'bowl.mov': 'missing',
       'door.mov': 'missing',
+      'rim.mov': 'missing',
       'friend.mov': 'missing',
       'gone.mov': 'missing',
       'lies.mov': 'linked',
@@ -66,7 +69,9 @@ describe('the path from an edit to its media', () => {
     expect((await rows()).map((r) => r.why?.code ?? null)).toEqual([
       'moved',
       'moved',
-      'other-content',
+      'moved',
+      // A namesake elsewhere is another recording, and not the reason.
+      'volume-unknown',
       'volume-unknown',
       null,
     ]);
@@ -77,9 +82,10 @@ describe('the path from an edit to its media', () => {
 
   test('a rule may link only what is certain', async () => {
     const friend = (await rows()).find((r) => r.fileName === 'friend.mov')!;
+    const detail = await get<ClipDetail>(`/clips/${friend.id}`);
     const refused = await post(`/projects/${projectId}/links`, {
       by: 'rule',
-      links: [{ clipId: friend.id, mediaFileId: friend.candidate!.mediaFileId }],
+      links: [{ clipId: friend.id, mediaFileId: detail.candidatesInFull[0]!.file.id }],
     }).expect(200);
     expect(refused.body).toMatchObject({ count: 0, skipped: [{ clipId: friend.id }] });
     expect((await statuses())['friend.mov']).toBe('missing');
@@ -93,7 +99,10 @@ describe('the path from an edit to its media', () => {
     }).expect(200);
     expect(preview.body).toMatchObject({
       pattern: { from: 'E:/old', to: 'KILN/moved' },
-      members: [{ clipName: 'door.mov', fits: true }],
+      members: [
+        { clipName: 'door.mov', fits: true, after: { status: 'linked' } },
+        { clipName: 'rim.mov', fits: true, after: { status: 'linked' } },
+      ],
     });
     expect((await statuses())['door.mov']).toBe('missing');
   });
@@ -101,7 +110,7 @@ describe('the path from an edit to its media', () => {
   test('running the rules links every certain one; undo takes all of it back; then again', async () => {
     expect((await post(`/projects/${projectId}/links/certain`).expect(200)).body).toMatchObject({
       verb: 'link-by-rule',
-      count: 2,
+      count: 3,
       skipped: [],
     });
     expect(await statuses()).toMatchObject({
@@ -115,7 +124,7 @@ describe('the path from an edit to its media', () => {
     expect((await post(`/projects/${projectId}/undo`).expect(409)).body).toMatchObject({ code: 'nothing-to-undo' });
     await house.idle();
     await post(`/projects/${projectId}/links/certain`).expect(200);
-    expect((await get<ProjectSummary>(`/projects/${projectId}`)).statuses).toMatchObject({ linked: 3, missing: 2 });
+    expect((await get<ProjectSummary>(`/projects/${projectId}`)).statuses).toMatchObject({ linked: 4, missing: 2 });
   });
 
   test('parking and waiving, taken up again by undo', async () => {
@@ -134,7 +143,7 @@ describe('the path from an edit to its media', () => {
     const changed = after.filter((line, i) => line !== before[i]);
     expect(after).toHaveLength(before.length);
     expect(changed.every((line) => line.startsWith(`* SOURCE FILE: ${house.folder}/KILN/`))).toBe(true);
-    expect(changed).toHaveLength(3);
+    expect(changed).toHaveLength(4);
   });
 
   test('pictures are made once and kept', async () => {
@@ -159,7 +168,7 @@ describe('the path from an edit to its media', () => {
     renameSync(bay, away);
     await sweepPlaces(house);
     expect(await statuses()).toMatchObject({ 'bowl.mov': 'missing', 'lies.mov': 'missing' });
-    expect((await get<PlaceView[]>('/places'))[0]).toMatchObject({ there: false, files: 4 });
+    expect((await get<PlaceView[]>('/places'))[0]).toMatchObject({ there: false, files: 5 });
     const place = (await get<PlaceView[]>('/places'))[0]!;
     expect((await post(`/places/${place.id}/index`).expect(409)).body).toMatchObject({ code: 'place-away' });
     renameSync(away, bay);
@@ -190,7 +199,12 @@ describe('the path from an edit to its media', () => {
         name: 'to colour',
       }).expect(201)
     ).body as Handoff;
-    expect(planned.plan.files.map((f) => f.target)).toEqual(['media/lies.mov', 'media/bowl.mov', 'media/door.mov']);
+    expect(planned.plan.files.map((f) => f.target)).toEqual([
+      'media/lies.mov',
+      'media/bowl.mov',
+      'media/door.mov',
+      'media/rim.mov',
+    ]);
     expect(planned.plan.leftOut.map((l) => [l.clipName, l.reason])).toEqual([
       ['friend.mov', 'missing'],
       ['gone.mov', 'missing'],
@@ -208,7 +222,12 @@ describe('the path from an edit to its media', () => {
     const manifest = JSON.parse(readFileSync(join(done.folder, 'manifest.json'), 'utf8')) as {
       files: { path: string; xxh64: string; sizeInBytes: number }[];
     };
-    expect(manifest.files.map((f) => f.path)).toEqual(['media/lies.mov', 'media/bowl.mov', 'media/door.mov']);
+    expect(manifest.files.map((f) => f.path)).toEqual([
+      'media/lies.mov',
+      'media/bowl.mov',
+      'media/door.mov',
+      'media/rim.mov',
+    ]);
     expect(manifest.files.every((f) => /^[0-9a-f]{16}$/.test(f.xxh64) && f.sizeInBytes > 0)).toBe(true);
     expect(readFileSync(join(done.folder, 'reel.edl'), 'utf8')).toContain('* SOURCE FILE: media/bowl.mov');
     expect((await post(`/handoffs/${planned.id}/run`).expect(409)).body).toMatchObject({ code: 'busy' });
@@ -228,6 +247,7 @@ describe('the path from an edit to its media', () => {
     expect(opened.filter((r) => r.status.status === 'linked').map((r) => [r.fileName, r.tied?.placeName])).toEqual([
       ['bowl.mov', 'to colour'],
       ['door.mov', 'to colour'],
+      ['rim.mov', 'to colour'],
       ['lies.mov', 'to colour'],
     ]);
   }, 30_000);
@@ -250,8 +270,8 @@ describe('the path from an edit to its media', () => {
     await post(`/handoffs/${planned.id}/run`).expect(202);
     await house.idle();
     const stopped = await get<Handoff>(`/handoffs/${planned.id}`);
-    expect(stopped).toMatchObject({ state: 'failed', problem: expect.stringContaining('1 of 3 files') as unknown });
-    expect(stopped.copied.map((f) => f.state)).toEqual(['verified', 'failed', 'verified']);
+    expect(stopped).toMatchObject({ state: 'failed', problem: expect.stringContaining('1 of 4 files') as unknown });
+    expect(stopped.copied.map((f) => f.state)).toEqual(['verified', 'failed', 'verified', 'verified']);
     renameSync(`${source}.hidden`, source);
     await post(`/handoffs/${planned.id}/run`).expect(202);
     await house.idle();
