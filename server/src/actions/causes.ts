@@ -218,7 +218,7 @@ function causeByKey({ causes }: Explained, key: string): Cause {
 
 /**
  * Mends one cause: links what it explains, as one act. Worked out anew, so that nothing is linked on what was seen a
- * while ago. For a choice, `alternative` says in which of its folders the right files lie.
+ * while ago. Where a person has to say, `alternative` is the folder in which the right files lie.
  */
 export async function mendCause(
   context: Pick<Context, 'db'>,
@@ -229,8 +229,10 @@ export async function mendCause(
   const explained = await explainDark(context.db, projectId);
   const cause = causeByKey(explained, key);
   const links: readonly WantedLink[] =
-    cause.kind.code === 'choice' && alternative !== undefined
-      ? chosenLinks(explained, cause, alternative)
+    alternative !== undefined
+      ? cause.kind.code === 'choice'
+        ? chosenLinks(explained, cause, alternative)
+        : nearLinks(explained, cause, alternative)
       : cause.links;
   if (links.length === 0)
     throw new UserProblem(
@@ -239,6 +241,14 @@ export async function mendCause(
       'Nothing here can be linked by one decision: a person has to look at each.',
     );
   return linkClips(context, projectId, { by: 'cause', about: { code: 'cause', kind: cause.kind } }, links);
+}
+
+/** What a person says of an explanation that nothing bears out: the files that came near, of one folder, are the ones. */
+function nearLinks({ dark }: Explained, cause: Cause, folder: string): WantedLink[] {
+  return cause.apart.flatMap(({ clipId, mediaFileId, differs }) => {
+    const file = dark.get(clipId)!.decided.candidates.find((c) => c.file.id === mediaFileId)?.file;
+    return differs.length === 0 && file?.there && file.folderText === folder ? [{ clipId, mediaFileId }] : [];
+  });
 }
 
 function chosenLinks({ dark }: Explained, cause: Cause, alternative: string): WantedLink[] {

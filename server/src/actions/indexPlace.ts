@@ -1,4 +1,12 @@
-import { isDark, nameKey, parseRememberedPath, splitExtension, type MediaFileId, type PlaceId } from '@legame/core';
+import {
+  isDark,
+  nameKey,
+  parseRememberedPath,
+  splitExtension,
+  type MediaFileId,
+  type PlaceId,
+  type ProjectId,
+} from '@legame/core';
 import type { Database } from '../db/database.ts';
 import { isThere } from '../places/presence.ts';
 import { UserProblem } from '../problems.ts';
@@ -10,6 +18,7 @@ import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { beginWalk, type WalkChanges } from '../stores/walks.ts';
 import { loadProject } from './clipViews.ts';
+import { linkClips, type WantedLink } from './links.ts';
 import { matchAllProjects } from './matchProject.ts';
 import { settleAwaited } from './projectPackage.ts';
 import type { JobContext } from './context.ts';
@@ -46,11 +55,25 @@ export async function indexPlace(job: JobContext, subject: string): Promise<void
     await tell(db, 'places', placeId);
     const unread = await inOrderOfNeed(db, await mediaFileStore.listUnread(db, placeId, folder));
     await readFacts(job, readers, place, unread);
+    if (changes.gone > 0) await followRenamed(db, placeId);
     if (unread.length > 0) await matchAllProjects(db);
   } finally {
     for (const reader of readers) reader.stop();
     await tell(db, 'places', placeId);
   }
+}
+
+/**
+ * A linked file that was renamed or moved on its own drive is followed: the file system says it is the same file, and its
+ * content does. An act of each project, which can be undone like any other.
+ */
+async function followRenamed(db: Database, placeId: PlaceId): Promise<void> {
+  const byProject = new Map<ProjectId, WantedLink[]>();
+  for (const { projectId, clipId, mediaFileId } of await mediaFileStore.listRenamed(db, placeId)) {
+    const links = byProject.get(projectId) ?? [];
+    byProject.set(projectId, [...links, { clipId, mediaFileId }]);
+  }
+  for (const [projectId, links] of byProject) await linkClips({ db }, projectId, { by: 'follow' }, links);
 }
 
 const away = (place: PlaceRecord) =>

@@ -34,7 +34,7 @@ beforeAll(async () => {
   names.forEach((name, i) => writeFileSync(join(bay, name), Buffer.alloc(sizeInBytes, i + 1)));
   const place = await addPlace(context(), { path: bay, knownAs: [] });
   const walk = await beginWalk(house.db, place.id);
-  walk.add(names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, sequence: null })));
+  walk.add(names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, inode: null, sequence: null })));
   await walk.finish([]);
   const project = await projectStore.createProject(house.db, 'Copies');
   projectId = project.id;

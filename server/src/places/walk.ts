@@ -2,7 +2,7 @@ import { lstatSync, readdirSync, type Dirent } from 'node:fs';
 import { join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
 import picomatch from 'picomatch';
-import { findSequences, sequenceName, type SequenceFrames } from '@legame/core';
+import { findSequences, kindOfName, sequenceName, type SequenceFrames } from '@legame/core';
 import { endure } from './conditions.ts';
 
 /** What a walk sees of one file or sequence. */
@@ -11,6 +11,8 @@ export type Walked = {
   readonly name: string;
   readonly sizeInBytes: number;
   readonly modifiedMs: number;
+  /** By which the file system knows it, whatever it is called; null for a sequence, which is many files. */
+  readonly inode: number | null;
   readonly sequence: SequenceFrames | null;
 };
 
@@ -78,7 +80,7 @@ export async function walkPlace(root: string, options: WalkOptions): Promise<Ski
     const names: string[] = [];
     for (const entry of entries) {
       const inPlace = folder === '' ? entry.name : `${folder}/${entry.name}`;
-      if (entry.name.startsWith('.') || systemFolders.has(entry.name.toLowerCase())) skipped.hidden += 1;
+      if (isHidden(entry) || systemFolders.has(entry.name.toLowerCase())) skipped.hidden += 1;
       // A name that is not text in any encoding known here comes with a replacement, under which nothing is found.
       else if (entry.name.includes('\ufffd')) {
         if (skipped.unnameable.length < mostNamed) skipped.unnameable.push(inPlace);
@@ -105,6 +107,12 @@ function excluder(patterns: readonly string[]): (path: string) => boolean {
   return (path) => whole(path) || whole(`${path}/`) || last(path.slice(path.lastIndexOf('/') + 1));
 }
 
+/** A name that begins with a dot hides a folder; a file under such a name is media if it is called so. */
+const isHidden = (entry: Dirent): boolean =>
+  entry.name.startsWith('.') && !(entry.isFile() && kindOfName(entry.name) !== null);
+/** What some systems write beside each file, under its name with "._" in front: small, and no media. */
+const isSidecar = (name: string, sizeInBytes: number): boolean => name.startsWith('._') && sizeInBytes < 262_144;
+
 function listFolder(path: string): Dirent[] | null {
   try {
     return readdirSync(path, { withFileTypes: true });
@@ -117,7 +125,7 @@ function addFiles(root: string, folder: string, names: readonly string[], files:
   const { sequences, singles } = findSequences(names);
   for (const name of singles) {
     const found = measure(root, folder, name);
-    if (found) files.push({ folder, name, ...found, sequence: null });
+    if (found && !isSidecar(name, found.sizeInBytes)) files.push({ folder, name, ...found, sequence: null });
   }
   for (const { frames, members } of sequences) {
     let sizeInBytes = 0;
@@ -127,12 +135,16 @@ function addFiles(root: string, folder: string, names: readonly string[], files:
       sizeInBytes += found?.sizeInBytes ?? 0;
       modifiedMs = Math.max(modifiedMs, found?.modifiedMs ?? 0);
     }
-    files.push({ folder, name: sequenceName(frames), sizeInBytes, modifiedMs, sequence: frames });
+    files.push({ folder, name: sequenceName(frames), sizeInBytes, modifiedMs, inode: null, sequence: frames });
   }
 }
 
 /** Null when the file went away between listing and looking. */
-function measure(root: string, folder: string, name: string): { sizeInBytes: number; modifiedMs: number } | null {
+function measure(
+  root: string,
+  folder: string,
+  name: string,
+): { sizeInBytes: number; modifiedMs: number; inode: number } | null {
   const found = lstatSync(`${root}/${folder === '' ? '' : `${folder}/`}${name}`, { throwIfNoEntry: false });
-  return found ? { sizeInBytes: found.size, modifiedMs: found.mtimeMs } : null;
+  return found ? { sizeInBytes: found.size, modifiedMs: found.mtimeMs, inode: found.ino } : null;
 }

@@ -38,7 +38,7 @@ async function answer(request: Request): Promise<void> {
           send(request.id, {
             part: 'files',
             folder,
-            files: files.map((f) => [f.folder, f.name, f.sizeInBytes, f.modifiedMs, f.sequence]),
+            files: files.map((f) => [f.folder, f.name, f.sizeInBytes, f.modifiedMs, f.sequence, f.inode]),
           }),
       });
       return send(request.id, { part: 'listed', skipped });

@@ -30,15 +30,17 @@ export type ListedFile = readonly [
   sizeInBytes: number,
   modifiedMs: number,
   sequence: SequenceFrames | null,
+  inode: number | null,
 ];
 
 /** A file as the reader process tells it. */
-export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence]: ListedFile): Walked => ({
+export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence, inode]: ListedFile): Walked => ({
   folder,
   name,
   sizeInBytes,
   modifiedMs,
   sequence,
+  inode,
 });
 
 /** What it answers, in parts. Each question ends with one of listed, measured, hashed, failed. */

@@ -2,12 +2,14 @@ import type { Knex } from 'knex';
 import { z } from 'zod';
 import { factsSchema, sequenceSchema, unreadableSchema } from '@legame/core/contract';
 import {
+  type ClipId,
   quarantining,
   type Facts,
   type MediaFile,
   type MediaFileId,
   type PlaceId,
   type Unreadable,
+  type ProjectId,
 } from '@legame/core';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
@@ -83,7 +85,29 @@ export function fromFolderDown(query: Knex.QueryBuilder, folder: string): void {
   });
 }
 
+/** A clip tied to a file that is gone, and the one file that is it under another name. */
+export type Renamed = { readonly projectId: ProjectId; readonly clipId: ClipId; readonly mediaFileId: MediaFileId };
+
 export const mediaFileStore = {
+  /**
+   * Links to files of a place that went, of which the same file lies elsewhere in it: the same to the file system (inode,
+   * size, time) and in content. Where two could be it, neither is.
+   */
+  async listRenamed(db: Database | Transaction, placeId: PlaceId): Promise<Renamed[]> {
+    const { rows } = (await db.raw(
+      `select clips.project_id, clips.id as clip_id, min(now.id::text)::uuid as media_file_id
+       from links
+         join clips on clips.id = links.clip_id and not clips.retired
+         join media_files old on old.id = links.media_file_id
+         join media_files now on now.place_id = old.place_id and now.inode = old.inode and not now.gone
+           and now.size_in_bytes = old.size_in_bytes and now.modified_ms = old.modified_ms
+           and now.fingerprint = old.fingerprint
+       where old.place_id = ? and old.gone and old.inode is not null
+       group by clips.project_id, clips.id having count(*) = 1`,
+      [placeId],
+    )) as { rows: { project_id: ProjectId; clip_id: ClipId; media_file_id: MediaFileId }[] };
+    return rows.map((r) => ({ projectId: r.project_id, clipId: r.clip_id, mediaFileId: r.media_file_id }));
+  },
   /** Files that were there when their place was last walked. */
   async listPresent(db: Database | Transaction): Promise<MediaFileRecord[]> {
     return ((await db('media_files').where({ gone: false })) as unknown[]).map(toRecord);

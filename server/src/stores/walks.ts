@@ -21,6 +21,7 @@ type KnownRow = {
   size_in_bytes: string;
   modified_ms: number;
   gone: boolean;
+  inode: string | null;
 };
 const pathKey = (file: { folder: string; name: string }) => `${file.folder}\u0000${file.name}`;
 
@@ -76,12 +77,12 @@ function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string
     add: (files) => void waiting.push(...files),
     finish: async (unlisted) => {
       const known = await loading;
-      const { added, changed, same } = compare(known, waiting);
+      const { added, changed, same, unidentified } = compare(known, waiting);
       const isHidden = (row: KnownRow) =>
         unlisted.some((path) => row.folder === path || row.folder.startsWith(`${path}/`));
       const gone = [...known.values()].filter((row) => !row.gone && !isHidden(row)).map((row) => row.id);
       await db.transaction(async (trx) => {
-        await updateChanged(trx, changed);
+        await updateChanged(trx, [...changed, ...unidentified]);
         if (gone.length)
           await trx.raw('update media_files set gone = true where id = any(?::uuid[])', listBindings(gone));
         if (added.length === 0) return;
@@ -99,7 +100,7 @@ async function loadKnown(db: Database, placeId: PlaceId, folder: string | undefi
   const rows = (await db('media_files')
     .where({ place_id: placeId })
     .modify(fromFolderDown, folder ?? '')
-    .select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone')) as KnownRow[];
+    .select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone', 'inode')) as KnownRow[];
   return new Map(rows.map((row) => [pathKey(row), row]));
 }
 
@@ -107,6 +108,8 @@ async function loadKnown(db: Database, placeId: PlaceId, folder: string | undefi
 function compare(known: Map<string, KnownRow>, walked: readonly Walked[]) {
   const added: Walked[] = [];
   const changed: (Walked & { id: MediaFileId })[] = [];
+  // As they were, but recorded before files were known by their inode.
+  const unidentified: (Walked & { id: MediaFileId })[] = [];
   let same = 0;
   for (const file of walked) {
     const key = pathKey(file);
@@ -115,16 +118,19 @@ function compare(known: Map<string, KnownRow>, walked: readonly Walked[]) {
     if (!row) added.push(file);
     else if (row.gone || Number(row.size_in_bytes) !== file.sizeInBytes || row.modified_ms !== file.modifiedMs)
       changed.push({ ...file, id: row.id });
-    else same += 1;
+    else {
+      same += 1;
+      if (row.inode === null && file.inode !== null) unidentified.push({ ...file, id: row.id });
+    }
   }
-  return { added, changed, same };
+  return { added, changed, same, unidentified };
 }
 
 async function updateChanged(trx: Transaction, changed: readonly (Walked & { id: MediaFileId })[]): Promise<void> {
   if (changed.length === 0) return;
   await trx.raw(
     `update media_files set size_in_bytes = given.size, modified_ms = given.modified, sequence = given.sequence,
-       gone = false,
+       gone = false, inode = given.inode,
        -- A file that came back as it was is still what was measured.
        facts = case when given.size = size_in_bytes and given.modified = modified_ms then facts end,
        unreadable = case when given.size = size_in_bytes and given.modified = modified_ms then unreadable end,
@@ -133,13 +139,14 @@ async function updateChanged(trx: Transaction, changed: readonly (Walked & { id:
        full_hash = case when given.size = size_in_bytes and given.modified = modified_ms then full_hash end,
        trial = case when given.size = size_in_bytes and given.modified = modified_ms then trial end,
        quarantined = quarantined and given.size = size_in_bytes and given.modified = modified_ms
-     from unnest(?::uuid[], ?::bigint[], ?::float8[], ?::jsonb[]) as given(id, size, modified, sequence)
+     from unnest(?::uuid[], ?::bigint[], ?::float8[], ?::jsonb[], ?::bigint[]) as given(id, size, modified, sequence, inode)
      where media_files.id = given.id`,
     listBindings(
       changed.map((f) => f.id),
       changed.map((f) => f.sizeInBytes),
       changed.map((f) => f.modifiedMs),
       changed.map((f) => (f.sequence ? JSON.stringify(f.sequence) : null)),
+      changed.map((f) => f.inode),
     ),
   );
 }
@@ -147,7 +154,7 @@ async function updateChanged(trx: Transaction, changed: readonly (Walked & { id:
 async function openCopy(trx: Transaction, placeId: PlaceId) {
   const client = await (trx.client as { acquireConnection: () => Promise<PoolClient> }).acquireConnection();
   const target = client.query(
-    copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence) from stdin'),
+    copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence, inode) from stdin'),
   );
   const lines = new PassThrough({ highWaterMark: 1 << 20 });
   const done = pipeline(lines, target);
@@ -157,7 +164,7 @@ async function openCopy(trx: Transaction, placeId: PlaceId) {
       let text = '';
       for (const f of files) {
         const sequence = f.sequence ? escapeCopy(JSON.stringify(f.sequence)) : '\\N';
-        text += `${placeId}\t${escapeCopy(f.folder)}\t${escapeCopy(f.name)}\t${f.sizeInBytes}\t${f.modifiedMs}\t${sequence}\n`;
+        text += `${placeId}\t${escapeCopy(f.folder)}\t${escapeCopy(f.name)}\t${f.sizeInBytes}\t${f.modifiedMs}\t${sequence}\t${f.inode ?? '\\N'}\n`;
       }
       if (text !== '') lines.write(text);
     },

@@ -137,7 +137,7 @@ export function supportWords({
       if (links === 0)
         return clipIds.length === 1
           ? 'One alone could be chance. Look at it in the ledger.'
-          : 'Too little bears this out to link any of it. Look at one; if it is right, link it and carry.';
+          : 'Too little bears this out to link any of it. Look at a few, then say so for all.';
       const agree = agreeing.filter((a) => a !== 'folder').map((a: Attribute) => attributeWords[a]);
       const rest = apart > 0 ? ` ${count(apart, 'clip')} would not fit.` : '';
       const all = agree.length ? ` agree${links === 1 ? 's' : ''} in ${listWords(agree)}` : ' found';

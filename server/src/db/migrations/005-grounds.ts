@@ -14,6 +14,10 @@ export const grounds = {
       alter table proposals
         -- How often the clip's name stands in the whole index, and what of that was not weighed.
         add column standing jsonb not null default '{"namesakes":0,"outOfTime":0,"leftOut":0}';
+      alter table media_files
+        -- By which the file system knows the file, whatever it is called; null until it is seen the next time.
+        add column inode bigint;
+      create index on media_files (place_id, inode) where inode is not null;
       -- What out points of a log may mean.
       update documents set choices = choices || '{"outPoints":[]}';
       alter table documents alter column choices

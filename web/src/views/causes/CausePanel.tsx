@@ -1,10 +1,22 @@
-import type { CauseView } from '@legame/core/contract';
+import type { CauseView, Member } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
 import { comesBack, MemberList } from '../../parts/MemberList.tsx';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { causeSentence, mendWords } from '../../words/causes.ts';
 import { clock, count } from '../../words/numbers.ts';
+
+/** More folders than this are no choice: their clips are looked at one by one. */
+const mostFolders = 4;
+
+/** The folders that a person may say hold the right files, where nothing says it for them. */
+function foldersToTake({ kind, links }: CauseView, members: readonly Member[]): readonly string[] {
+  if (kind.code === 'choice') return kind.alternatives.length > 1 ? kind.alternatives : [];
+  if (kind.code !== 'displaced' || links > 0) return [];
+  const near = members.filter((m) => m.file && m.differs.length === 0);
+  const folders = [...new Set(near.map((m) => [m.file!.placeName, m.file!.folder].filter(Boolean).join('/')))];
+  return folders.length <= mostFolders ? folders : [];
+}
 
 /** What mending a cause would do, clip by clip, and what would stay. Nothing has been done yet. */
 export function CausePanel({
@@ -29,8 +41,7 @@ export function CausePanel({
     coming.length === members.length ? cause.screenSeconds : coming.reduce((sum, m) => sum + m.screenSeconds, 0);
   const isLikely = cause.certainty === 'likely';
   const isShift = cause.kind.code === 'displaced' && cause.kind.timecode !== null;
-  const alternatives =
-    cause.kind.code === 'choice' && cause.kind.alternatives.length > 1 ? cause.kind.alternatives : [];
+  const alternatives = foldersToTake(cause, members);
   return (
     <section className="flex h-full flex-col p-3.5" aria-label="preview of mending">
       <h2 className="text-[15px] font-semibold">
@@ -47,7 +58,7 @@ export function CausePanel({
             Undo is one step.
           </>
         ) : (
-          `${count(members.length, 'clip')}. Nothing here can be linked by one decision.`
+          `${count(members.length, 'clip')}. ${alternatives.length > 0 ? 'Nothing proves these: look at a few, then say.' : 'Nothing here can be linked by one decision.'}`
         )}
       </p>
       <MemberList members={members} label="clips of this cause" />
