@@ -136,7 +136,7 @@ const cameras: DemoPicture[] = [
     reel: 'B002',
     start: clock(11, 40),
     colour: '0x3a4a7a',
-    lies: (n) => `SG_${n.replace('.mov', '_v2.mov')}`,
+    lies: (n) => `SG_${n.replace('.mov', '_day2.mov')}`,
   }),
   // The edit counts each clip from zero, the files carry the time of day.
   ...['GB003', 'GB003', 'GB004'].map((reel, i): DemoPicture => ({

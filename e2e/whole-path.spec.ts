@@ -106,7 +106,7 @@ test('the ambiguous pair is asked about; the one that is chosen is linked', asyn
 
 test('the false friend is refused, with what differs', async () => {
   await focusOn('annealing-wide.mov');
-  await expect(panel()).toContainText('is another recording: timecode and length differ');
+  await expect(panel()).toContainText('1 file of its name is another recording');
   for (const attribute of ['timecode', 'length', 'reel'])
     await expect(panel().locator(`tr[data-attribute="${attribute}"]`)).toHaveAttribute('data-verdict', 'differs');
   await expect(panel().getByRole('button', { name: 'Swap to this…' })).toBeVisible();

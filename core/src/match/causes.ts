@@ -92,7 +92,7 @@ export type Cause = {
 };
 
 /** Fewer clips than this under one open explanation are no group: they are shown together with all that stand alone. */
-const leastOpen = 3;
+const leastOpen = 2;
 
 /**
  * The few explanations that account for all dark clips, most dark screen time first. Each clip belongs to exactly one:

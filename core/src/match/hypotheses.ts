@@ -14,9 +14,10 @@ import type { Candidate } from './weigh.ts';
 /**
  * How much one file says for one clip, best first. `identified`: certain by itself. `timed`: the timecode agrees, or
  * stands apart in a way that others can share. `length`: name and exact length. `covering`: reel and covered frames, as
- * lists without names have it. `name`: nothing but the name.
+ * lists without names have it. `name`: nothing but the name. `version`: another version by its name, which only a person
+ * takes for it.
  */
-export const strengths = ['identified', 'timed', 'length', 'covering', 'name'] as const;
+export const strengths = ['identified', 'timed', 'length', 'covering', 'name', 'version'] as const;
 export type Strength = (typeof strengths)[number];
 
 /** One file that a dark clip may be, and how the two stand apart: what several clips must share to bear it out. */
@@ -141,9 +142,9 @@ const timecodeApart = (clip: PreparedClip, { file, marks }: Candidate): Timecode
 
 /** What a file that is not refused says for a clip; null where it says too little to be anything but looked at. */
 function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: TimecodeDisplacement | null): Strength | null {
-  if (nameGradeIn(marks) === 'version') return null;
   if ((['reel', 'content', 'raster', 'sound', 'kind'] as const).some((a) => verdictIn(marks, a) === 'differs'))
     return null;
+  if (nameGradeIn(marks) === 'version') return timecode === null ? 'version' : null;
   const name = verdictIn(marks, 'name');
   const reel = verdictIn(marks, 'reel');
   const [startAgrees, lengthAgrees] = [

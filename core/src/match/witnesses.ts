@@ -168,6 +168,8 @@ function hasWitnesses(option: Option, counted: ReadonlyMap<Strength, ReadonlySet
       return count('identified', 'timed', 'length') >= (clip.nameIsCommon ? 3 : 2);
     case 'covering':
       return count('identified', 'timed', 'covering') >= 3;
+    case 'version':
+      return false;
     case 'name':
       // A bare name says nothing: the same folder must hold what better evidence put there.
       return count('identified', 'timed', 'length') >= 3 && option.candidate.levels > 0;

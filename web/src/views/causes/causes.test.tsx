@@ -136,7 +136,7 @@ describe('the causes', () => {
     await userEvent.keyboard('{ArrowDown}');
     expect(
       (await card('The edit counts each clip from zero, the files carry their own time'))
-        .getByRole('button', { name: 'Preview' })
+        .getByRole('button', { name: /Look/ })
         .closest('li')!
         .getAttribute('aria-current'),
     ).toBe('true');

@@ -111,6 +111,23 @@ describe('the ledger', () => {
               500,
             )
           : json(rows);
+      if (url.endsWith('/links/preview'))
+        return json([
+          {
+            clipId: uuid(1),
+            clipName: 'bowl.mov',
+            screenSeconds: 3,
+            file: found(51),
+            verdicts: null,
+            fits: true,
+            certain: true,
+            differs: [],
+            interpretation: null,
+            after: { status: 'linked' },
+            leftOut: null,
+            offset: null,
+          },
+        ]);
       if (url.endsWith('/links'))
         return json({ id: 1, verb: 'link-by-rule', count: 1, madeAt: new Date(0).toISOString(), skipped: [] });
       return json({ type: 'x', title: 'x', status: 404, code: 'not-found', detail: 'not in this test' }, 404);
@@ -152,7 +169,7 @@ describe('the ledger', () => {
     open();
     await userEvent.click(await screen.findByRole('button', { name: 'Link 1 certain…' }));
     expect(asked.some((a) => a.url.endsWith('/links'))).toBe(false);
-    await userEvent.click(screen.getByRole('button', { name: 'Link 1' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Link 1' }));
     await waitFor(() =>
       expect(asked.find((a) => a.url.endsWith('/links'))?.body).toEqual({
         by: 'rule',
