@@ -95,7 +95,7 @@ test('running the rules links every certain clip, none of them wrongly', async (
 
 test('the ambiguous pair is asked about; the one that is chosen is linked', async () => {
   await focusOn('GB0007.mov');
-  await expect(panel()).toContainText('2 candidates are equally good');
+  await expect(panel()).toContainText('2 files agree in all that identifies');
   await panel().getByRole('button', { name: 'card_D1/GB0007.mov' }).click();
   await expect(panel().getByRole('img')).toHaveJSProperty('complete', true);
   await panel().getByRole('button', { name: 'Link', exact: true }).click();

@@ -68,6 +68,7 @@ export {
   pathKeys,
   PlaceDirectory,
   placeNames,
+  wayInto,
   type PathKeys,
   type Place,
   type PlaceNames,
@@ -163,6 +164,7 @@ export {
 } from './match/prepare.ts';
 export { enrichFromLogs } from './match/enrich.ts';
 export { CandidateIndex } from './match/retrieve.ts';
+export { Reach } from './match/reach.ts';
 export { verdictIn, verdictsIn, verdictUnder, type Marks } from './match/marks.ts';
 export { closeness, evidenceOf, weigh, type Candidate, type FileInHand } from './match/weigh.ts';
 export {

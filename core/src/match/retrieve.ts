@@ -152,19 +152,67 @@ export class CandidateIndex {
 
   #reelsIn(text: string): Crowd[] {
     const found: Crowd[] = [];
-    for (const part of text.split('/')) {
-      const runs = part.toUpperCase().match(/\p{L}+|\p{N}+/gu) ?? [];
-      for (let from = 0; from < runs.length; from += 1) {
-        let reel = '';
-        for (let to = from; to < Math.min(runs.length, from + mostRuns); to += 1) {
-          reel += runs[to]!;
-          const crowd = reel.length >= 3 ? this.#byReel.get(reel) : undefined;
-          if (crowd && !found.includes(crowd)) found.push(crowd);
-        }
-      }
+    for (const reel of reelsNamedIn(text)) {
+      const crowd = this.#byReel.get(reel);
+      if (crowd && !found.includes(crowd)) found.push(crowd);
     }
     return found;
   }
+}
+
+/** Everything in names, divided by slashes, that could be a reel: runs of letters and digits that stand together. */
+function reelsNamedIn(text: string): string[] {
+  const found: string[] = [];
+  for (const part of text.split('/')) {
+    const runs = part.toUpperCase().match(/\p{L}+|\p{N}+/gu) ?? [];
+    for (let from = 0; from < runs.length; from += 1) {
+      let reel = '';
+      for (let to = from; to < Math.min(runs.length, from + mostRuns); to += 1) {
+        reel += runs[to]!;
+        if (reel.length >= 3) found.push(reel);
+      }
+    }
+  }
+  return found;
+}
+
+/**
+ * The keys by which a clip may find files, and those under which a file may be found, as texts: a file that shares none
+ * with any clip can change nothing of what matching found.
+ */
+export const keysAsked = (clip: PreparedClip): string[] => [
+  ...stemsAsked(clip).map((stem) => `stem ${stem}`),
+  ...wordsAsked(clip).map((words) => `words ${words}`),
+  ...startsAsked(clip).map((start) => `start ${start}`),
+  ...(clip.reel ? formsOf(clip.reel).map((reel) => `reel ${reel}`) : []),
+  `outline ${outline(clip.tokens)}`,
+  ...[clip.known?.fingerprint, clip.known?.fullHash].flatMap((bytes) => (bytes ? [`bytes ${bytes}`] : [])),
+  ...(clip.known?.sizeInBytes ? [`size ${clip.known.sizeInBytes}`] : []),
+];
+
+/** `rates` are those that clips count at, for the starts of sound. */
+export function keysAnswered(file: PreparedFile, rates: readonly Rate[]): string[] {
+  const tokens = nameTokens(file.stemKey);
+  const { facts, fingerprint, fullHash, sizeInBytes } = file.file;
+  const own = facts ? countingRate(facts) : null;
+  const starts =
+    facts && own && facts.length !== null && facts.timecodeSource !== 'none'
+      ? facts.kind === 'sound'
+        ? rates.map((rate) => startKeyOf(facts.start, facts.length!, own, rate))
+        : [startKey(facts.start, facts.length, own)]
+      : [];
+  return [
+    `stem ${file.stemKey}`,
+    ...tokens.map((token) => `words ${token}`),
+    ...tokens.slice(1).map((token, i) => `words ${tokens[i]} ${token}`),
+    ...starts.map((start) => `start ${start}`),
+    ...(file.reel ? formsOf(file.reel) : reelsNamedIn(`${file.folderKeys.join('/')}/${file.stemKey}`)).map(
+      (reel) => `reel ${reel}`,
+    ),
+    `outline ${outline(tokens)}`,
+    ...[fingerprint, fullHash].flatMap((bytes) => (bytes === null ? [] : [`bytes ${bytes}`])),
+    `size ${sizeInBytes}`,
+  ];
 }
 
 /** A reel is made of so many runs of letters and of digits at most: "GL-A_001" of three. */

@@ -19,7 +19,7 @@ import { projectStore } from '../stores/projects.ts';
 import { beginWalk, type WalkChanges } from '../stores/walks.ts';
 import { loadProject } from './clipViews.ts';
 import { linkClips, type WantedLink } from './links.ts';
-import { matchAllProjects } from './matchProject.ts';
+import { matchAllProjects, matchTouched } from './matchProject.ts';
 import { settleAwaited } from './projectPackage.ts';
 import type { JobContext } from './context.ts';
 import type { ReadLog } from './readLog.ts';
@@ -29,6 +29,8 @@ import { tell } from './tell.ts';
 const readersAtOnce = 2;
 /** A share that lists nothing for so long has stalled. */
 const listPatienceMs = 10_000;
+/** Of more changes than this one certainly touches something. */
+const mostLookedAt = 5000;
 const saveEvery = 100;
 const saveEveryMs = 300;
 
@@ -50,17 +52,28 @@ export async function indexPlace(job: JobContext, subject: string): Promise<void
     const changes = await listFiles(job, readers[0]!, place, folder);
     if (changes.added + changes.changed + changes.gone > 0) {
       await settleAwaited(db);
-      await matchAllProjects(db);
+      await matchChanged(db, placeId, changes);
     }
     await tell(db, 'places', placeId);
     const unread = await inOrderOfNeed(db, await mediaFileStore.listUnread(db, placeId, folder));
     await readFacts(job, readers, place, unread);
     if (changes.gone > 0) await followRenamed(db, placeId);
-    if (unread.length > 0) await matchAllProjects(db);
+    // What was read is weighed anew: it may be what somebody waits for.
+    const read = await mediaFileStore.listByIds(
+      db,
+      unread.map((f) => f.id),
+    );
+    if (read.length > 0) await matchTouched(db, { files: read, gone: [] });
   } finally {
     for (const reader of readers) reader.stop();
     await tell(db, 'places', placeId);
   }
+}
+
+async function matchChanged(db: Database, placeId: PlaceId, { which }: WalkChanges): Promise<void> {
+  if (!which || which.paths.length > mostLookedAt) return matchAllProjects(db);
+  const files = await mediaFileStore.listAtPaths(db, placeId, which.paths);
+  return matchTouched(db, { files, gone: which.gone });
 }
 
 /**

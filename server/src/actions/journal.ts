@@ -3,6 +3,10 @@ import {
   formatRate,
   formatTimecode,
   nameKey,
+  parseRememberedPath,
+  pathKeys,
+  placeNames,
+  wayInto,
   type ClipId,
   type Interpretation,
   type MediaFileId,
@@ -24,6 +28,7 @@ import {
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { loadProject } from './clipViews.ts';
 import type { Context } from './context.ts';
 import { startMatch } from './matchProject.ts';
 import { tell } from './tell.ts';
@@ -203,13 +208,13 @@ export async function historyChanges(
   ]);
   const clipNames = new Map(clips.map((c) => [c.id, c.name]));
   const rates = new Map(clips.map((c) => [c.id, c.asStated.rate]));
-  const placeNames = new Map(places.map((p) => [p.id, p.name]));
+  const namesOfPlaces = new Map(places.map((p) => [p.id, p.name]));
   const filePaths = new Map(
-    files.map((f) => [f.id, [placeNames.get(f.placeId), f.folder, f.name].filter(Boolean).join('/')]),
+    files.map((f) => [f.id, [namesOfPlaces.get(f.placeId), f.folder, f.name].filter(Boolean).join('/')]),
   );
   const path = (fileId: MediaFileId | undefined) =>
     fileId === undefined ? '' : (filePaths.get(fileId) ?? 'a file of a forgotten place');
-  return shown.map((change): HistoryChange => {
+  const told = shown.map((change): HistoryChange => {
     const clipName = change.what === 'learn' ? '' : (clipNames.get(change.clipId) ?? 'a clip taken out since');
     switch (change.what) {
       case 'link':
@@ -243,12 +248,36 @@ export async function historyChanges(
       }
       case 'learn':
         return {
-          clipName: placeNames.get(change.placeId) ?? 'a forgotten place',
+          clipName: namesOfPlaces.get(change.placeId) ?? 'a forgotten place',
           what: 'learn',
           before: '',
           after: change.name,
         };
     }
+  });
+  return [...told, ...(await followingFrom(db, projectId, shown))];
+}
+
+/** Clips that are tied by nothing but a name that an act taught a place: they follow from that act, and go with it. */
+async function followingFrom(
+  db: Context['db'],
+  projectId: ProjectId,
+  changes: readonly Change[],
+): Promise<HistoryChange[]> {
+  const learned = changes.filter((change): change is NameLearned => change.what === 'learn');
+  if (learned.length === 0) return [];
+  const { states, places } = await loadProject(db, projectId);
+  return learned.flatMap(({ placeId, name }) => {
+    const place = places.get(placeId);
+    if (!place) return [];
+    const byThisName = placeNames({ ...place, knownAs: [name], taught: [name] });
+    return states.flatMap(({ clip, tied }): HistoryChange[] => {
+      if (tied?.by !== 'remembered' || tied.place.id !== placeId || !clip.remembered) return [];
+      const way = wayInto(pathKeys(parseRememberedPath(clip.remembered)), byThisName);
+      if (way?.by !== 'taught-name') return [];
+      const path = [tied.place.name, tied.file.folder, tied.file.name].filter(Boolean).join('/');
+      return [{ clipName: clip.name, what: 'follows', before: '', after: path }];
+    });
   });
 }
 

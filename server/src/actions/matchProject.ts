@@ -1,8 +1,16 @@
-import { match, type MatchResult, type ProjectId, type Standing } from '@legame/core';
+import {
+  match,
+  prepareFiles,
+  Reach,
+  type MatchResult,
+  type MediaFileId,
+  type ProjectId,
+  type Standing,
+} from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { clipStore } from '../stores/clips.ts';
-import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { acceptedAmong } from './acceptedFiles.ts';
@@ -44,6 +52,7 @@ export async function matchProject(
     unit: 'clips',
     doing: `weighing ${files.length} files for ${clips.length} clips`,
   });
+  const begun = performance.now();
   const results = match({
     clips: clips.map((clip) => ({ ...clip, linkedTo: clip.link?.mediaFileId ?? null })),
     files,
@@ -71,7 +80,34 @@ export async function matchProject(
     );
     await tell(trx, 'project', projectId);
   });
+  const tookMs = performance.now() - begun;
+  lastMatches.set(projectId, { reach: new Reach(results), tookMs, endedAt: performance.now() });
   await report({ done: clips.length, of: clips.length, unit: 'clips', doing: 'matched' });
+}
+
+/** What the last matching of each project reached, as this worker remembers it; one that does not matches anew. */
+const lastMatches = new Map<ProjectId, { readonly reach: Reach; readonly tookMs: number; readonly endedAt: number }>();
+/** Of a core that matching by itself may take, where files come in without end: one part in so many. */
+const shareOfCore = 20;
+const longestWaitMs = 60_000;
+
+/** What came, changed or went on the storage. */
+export type StorageChange = { readonly files: readonly MediaFileRecord[]; readonly gone: readonly MediaFileId[] };
+
+/**
+ * Matches the projects anew that a change of the storage can touch, and no others; and those not so often that files
+ * coming in one by one would keep a core busy. What a person asks for is matched at once.
+ */
+export async function matchTouched(db: Database, { files, gone }: StorageChange): Promise<void> {
+  const places = await placeStore.listPlaces(db);
+  const prepared = prepareFiles(files, places);
+  for (const project of await projectStore.listProjects(db)) {
+    const last = lastMatches.get(project.id);
+    if (last && !gone.some(last.reach.knows) && !prepared.some(last.reach.reaches)) continue;
+    const rest = last ? last.endedAt + last.tookMs * (shareOfCore - 1) - performance.now() : 0;
+    const afterMs = Math.max(0, Math.min(longestWaitMs, Math.ceil(rest)));
+    await enqueue(db, 'match-project', project.id, `Match ${project.name}`, { afterMs });
+  }
 }
 
 export async function startMatch(db: Database | Transaction, projectId: ProjectId, projectName: string) {

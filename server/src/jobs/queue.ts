@@ -13,13 +13,16 @@ export async function enqueue(
   kind: Job['kind'],
   subject: string,
   label: string,
+  { afterMs = 0 }: { afterMs?: number } = {},
 ): Promise<Job> {
   const waiting = await jobStore.findQueued(db, kind, subject);
-  if (waiting) return waiting;
-  const job = await jobStore.insertJob(db, { kind, subject, label });
+  // What waits for its time is due at once when somebody asks for it.
+  if (waiting && afterMs > 0) return waiting;
+  const job = waiting ?? (await jobStore.insertJob(db, { kind, subject, label }));
   await db.raw(
-    `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5)`,
-    [kind, job.id, `${kind}:${subject}`],
+    `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5,
+       job_key := ?, run_at := now() + ? * interval '1 millisecond')`,
+    [kind, job.id, `${kind}:${subject}`, job.id, afterMs],
   );
   await tell(db, 'jobs', job.id);
   return job;

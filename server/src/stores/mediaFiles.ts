@@ -130,6 +130,23 @@ export const mediaFileStore = {
       ? ((await db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]))) as unknown[]).map(toRecord)
       : [];
   },
+  async listAtPaths(
+    db: Database | Transaction,
+    placeId: PlaceId,
+    paths: readonly { readonly folder: string; readonly name: string }[],
+  ): Promise<MediaFileRecord[]> {
+    if (paths.length === 0) return [];
+    const rows = (await db('media_files')
+      .where({ place_id: placeId })
+      .whereRaw(
+        '(folder, name) in (select * from unnest(?::text[], ?::text[]))',
+        listBindings(
+          paths.map((p) => p.folder),
+          paths.map((p) => p.name),
+        ),
+      )) as unknown[];
+    return rows.map(toRecord);
+  },
   async listInFolder(db: Database | Transaction, placeId: PlaceId, folder: string): Promise<MediaFileRecord[]> {
     return (
       (await db('media_files').where({ place_id: placeId, folder, gone: false }).orderBy('name')) as unknown[]

@@ -12,6 +12,11 @@ export type WalkChanges = {
   readonly changed: number;
   readonly gone: number;
   readonly same: number;
+  /** Which: null where nothing was known before, so that all of it is new. */
+  readonly which: {
+    readonly paths: readonly { readonly folder: string; readonly name: string }[];
+    readonly gone: readonly MediaFileId[];
+  } | null;
 };
 
 type KnownRow = {
@@ -59,7 +64,7 @@ async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress> 
     finish: async () => {
       await copy.end();
       await trx.commit();
-      return { added, changed: 0, gone: 0, same: 0 };
+      return { added, changed: 0, gone: 0, same: 0, which: null };
     },
     abandon: async () => {
       await copy.end().catch(() => undefined);
@@ -90,7 +95,13 @@ function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string
         copy.write(added);
         await copy.end();
       });
-      return { added: added.length, changed: changed.length, gone: gone.length, same };
+      return {
+        added: added.length,
+        changed: changed.length,
+        gone: gone.length,
+        same,
+        which: { paths: [...added, ...changed], gone },
+      };
     },
     abandon: () => Promise.resolve(),
   };

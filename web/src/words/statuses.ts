@@ -90,7 +90,7 @@ export function whySentence(why: Why): string {
     case 'several':
       return `${why.count} candidates are equally good: choose one`;
     case 'versions':
-      return `${why.count} pictures or sounds of this one recording are here, and nothing tells which is meant: choose`;
+      return `${why.count} files agree in all that identifies: two takes, grades or versions, and nothing tells which is meant. Choose`;
     case 'too-many':
       return `${why.name} fits, but more files of its name are about than could be held against it: look`;
     case 'unreadable':
