@@ -57,7 +57,7 @@ export type ClipInHand = {
   readonly reelKey: string;
   readonly parentKey: string | null;
   readonly stemKey: string;
-  /** The first frame that the edit says its media has, at its rate; null where it does not say. */
+  /** The first frame that the edit says its media has, at its rate; null where it says none, or one that all begin with. */
   readonly start: number | null;
   /** What gathers it with its neighbours. */
   readonly origin: string | null;

@@ -49,13 +49,14 @@ export function isPlausible({ marks, seen }: Judged, startIsCommon: boolean): bo
   const [name, reel, timecode] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'timecode')];
   if (name === 'agrees') return reel !== 'differs' || timecode !== 'differs';
   if (name === 'nearly') return reel !== 'differs';
-  if (reel === 'agrees' && (timecode === 'agrees' || timecode === 'nearly')) return true;
+  const isOtherNumber = nameGradeIn(marks) === 'number';
+  if (reel === 'agrees' && (timecode === 'agrees' || (timecode === 'nearly' && !isOtherNumber))) return true;
   // The same start and length under wholly another name; under the same name with another number it is another thing.
   return (
     timecode === 'agrees' &&
     verdictIn(seen, 'length') === 'agrees' &&
     reel !== 'differs' &&
-    !(startIsCommon && nameGradeIn(marks) === 'number')
+    !(startIsCommon && isOtherNumber)
   );
 }
 

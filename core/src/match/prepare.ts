@@ -38,7 +38,7 @@ export type PreparedClip = {
   readonly origin: string | null;
   readonly reelKey: string;
   readonly reel: ReelForms | null;
-  /** The first frame that the edit says its media has; null where it does not say. */
+  /** The first frame that the edit says its media has; null where it says none, or one that devices begin with. */
   readonly start: number | null;
   /** The image sequence that its name may mean, as a name key; `number` where it names one picture of it. */
   readonly sequence: { readonly nameKey: string; readonly number: number | null } | null;
@@ -122,7 +122,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     folderText: folders.join('/'),
     reelKey: reel?.full ?? '',
     reel: reel?.full ? reel : null,
-    start: clip.available?.start ?? null,
+    start: clip.available && !isCommonStart(clip.available.start, clip.rate) ? clip.available.start : null,
     sequence: sequence && { nameKey: nameKey(sequence.name), number: sequence.number },
     used,
     dayInFrames,

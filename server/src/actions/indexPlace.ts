@@ -57,7 +57,7 @@ export async function indexPlace(job: JobContext, subject: string): Promise<void
     await tell(db, 'places', placeId);
     const unread = await inOrderOfNeed(db, await mediaFileStore.listUnread(db, placeId, folder));
     await readFacts(job, readers, place, unread);
-    if (changes.gone > 0) await followRenamed(db, placeId);
+    if (changes.which?.gone.length) await followRenamed(db, changes.which.gone);
     // What was read is weighed anew: it may be what somebody waits for.
     const read = await mediaFileStore.listByIds(
       db,
@@ -78,11 +78,11 @@ async function matchChanged(db: Database, placeId: PlaceId, { which }: WalkChang
 
 /**
  * A linked file that was renamed or moved on its own drive is followed: the file system says it is the same file, and its
- * content does. An act of each project, which can be undone like any other.
+ * content does. An act of each project, which can be undone like any other; undone, it is not followed again.
  */
-async function followRenamed(db: Database, placeId: PlaceId): Promise<void> {
+async function followRenamed(db: Database, gone: readonly MediaFileId[]): Promise<void> {
   const byProject = new Map<ProjectId, WantedLink[]>();
-  for (const { projectId, clipId, mediaFileId } of await mediaFileStore.listRenamed(db, placeId)) {
+  for (const { projectId, clipId, mediaFileId } of await mediaFileStore.listRenamed(db, gone)) {
     const links = byProject.get(projectId) ?? [];
     byProject.set(projectId, [...links, { clipId, mediaFileId }]);
   }

@@ -276,7 +276,13 @@ describe('the path from an edit to its media', () => {
     await post(`/handoffs/${planned.id}/run`).expect(202);
     await house.idle();
     const done = await get<Handoff>(`/handoffs/${planned.id}`);
-    expect([done.state, ...done.copied.map((f) => f.state)]).toEqual(['done', 'verified', 'verified', 'verified']);
+    expect([done.state, ...done.copied.map((f) => f.state)]).toEqual([
+      'done',
+      'verified',
+      'verified',
+      'verified',
+      'verified',
+    ]);
     expect(readFileSync(join(done.folder, 'reel.edl'), 'utf8')).toContain('* SOURCE FILE: media/bowl.mov');
   }, 30_000);
 });

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { mkdirSync, renameSync, writeFileSync } from 'node:fs';
+import { mkdirSync, renameSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
 import type {
@@ -84,6 +84,8 @@ beforeAll(async () => {
   mkdirSync(join(bay, 'moved/day1'), { recursive: true });
   writeFileSync(join(bay, 'day1/broken.mov'), '');
   writeFileSync(join(bay, 'moved/day1/broken2.mov'), '');
+  // Not just being written.
+  for (const name of ['day1/broken.mov', 'moved/day1/broken2.mov']) utimesSync(join(bay, name), 1, 1);
   makeFilm(join(bay, 'day1/short.mov'), { timecode: tc(anHour + 200), frames: 30 });
   makeFilm(join(bay, 'vfx/door_010_v3.mov'), { timecode: '00:00:00:00', colour: 'green' });
   makeFilm(join(bay, 'one/twin.mov'), { timecode: tc(anHour + 300), colour: 'blue' });

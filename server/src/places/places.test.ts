@@ -73,6 +73,8 @@ describe('the walk', () => {
   test('lists files with size; hidden, system, links and pipes are counted and passed over; loops end', async () => {
     put('day1/bowl.mov', '12345');
     put('day1/.hidden.mov');
+    put('day1/.DS_Store');
+    put('day1/._a.mov');
     put('System Volume Information/x.mov');
     put('Legame holding/2026-01-01/cleared.mov');
     put('odd/na\nme "quoted" é.mov');
@@ -82,6 +84,8 @@ describe('the walk', () => {
     execFileSync('mkfifo', [join(root, 'day1/pipe.mov')]);
     const { files, skipped } = await walk();
     expect(files.map((f) => [f.folder, f.name, f.sizeInBytes]).sort()).toEqual([
+      // A file under a hidden name is media if it is called so; what systems write beside files is not.
+      ['day1', '.hidden.mov', 1],
       ['day1', 'bowl.mov', 5],
       ['odd', 'na\nme "quoted" é.mov', 1],
       ['odd', `${'x'.repeat(251)}.mov`, 1],

@@ -90,10 +90,10 @@ export type Renamed = { readonly projectId: ProjectId; readonly clipId: ClipId; 
 
 export const mediaFileStore = {
   /**
-   * Links to files of a place that went, of which the same file lies elsewhere in it: the same to the file system (inode,
+   * Links to files that went, of which the same file lies elsewhere in its place: the same to the file system (inode,
    * size, time) and in content. Where two could be it, neither is.
    */
-  async listRenamed(db: Database | Transaction, placeId: PlaceId): Promise<Renamed[]> {
+  async listRenamed(db: Database | Transaction, gone: readonly MediaFileId[]): Promise<Renamed[]> {
     const { rows } = (await db.raw(
       `select clips.project_id, clips.id as clip_id, min(now.id::text)::uuid as media_file_id
        from links
@@ -102,9 +102,9 @@ export const mediaFileStore = {
          join media_files now on now.place_id = old.place_id and now.inode = old.inode and not now.gone
            and now.size_in_bytes = old.size_in_bytes and now.modified_ms = old.modified_ms
            and now.fingerprint = old.fingerprint
-       where old.place_id = ? and old.gone and old.inode is not null
+       where old.id = any(?::uuid[]) and old.gone and old.inode is not null
        group by clips.project_id, clips.id having count(*) = 1`,
-      [placeId],
+      listBindings([...gone]),
     )) as { rows: { project_id: ProjectId; clip_id: ClipId; media_file_id: MediaFileId }[] };
     return rows.map((r) => ({ projectId: r.project_id, clipId: r.clip_id, mediaFileId: r.media_file_id }));
   },
