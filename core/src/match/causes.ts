@@ -6,7 +6,7 @@ import type { Rate } from '../time/rate.ts';
 import { refusedFor, type Decided } from './decide.ts';
 import { interpretationOf, timecodeDisplacement } from './displacement.ts';
 import type { Why } from './explain.ts';
-import { hypothesesOf, type DisplacedFolder, type Hypotheses } from './hypotheses.ts';
+import { hypothesesOf, ShortNames, type DisplacedFolder, type Hypotheses } from './hypotheses.ts';
 import { verdictIn } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import { attributes, type Attribute, type MatchRules } from './rules.ts';
@@ -113,22 +113,28 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules): Cause
     add(key, () => kind, { dark, link: null, apart: apartOf(dark, rules) });
   };
   const displaced: Hypotheses[] = [];
-  const against: string[] = [];
+  const against = new Set<string>();
   const origins = new Map<string, number>();
-  for (const dark of clips) {
+  const asked = new Set<string>();
+  const names = new ShortNames();
+  // What is not decided first: only where that points does anything else need to speak against it.
+  const [undecided, decided] = partition(clips, ({ decided: { decision } }) => decision.kind !== 'certain');
+  for (const dark of [...undecided, ...decided]) {
     const simple = simpleCause(dark);
     if (simple) {
       add(simple.key, () => simple.kind, { dark, link: null, apart: null });
       continue;
     }
-    const hypotheses = hypothesesOf(dark, rules);
-    against.push(...hypotheses.against);
+    const isDecided = dark.decided.decision.kind === 'certain';
+    const hypotheses = hypothesesOf(dark, rules, names, isDecided ? asked : undefined);
+    if (!isDecided) for (const { candidate } of hypotheses.options) asked.add(candidate.file.folderText);
+    for (const direction of hypotheses.against) against.add(direction);
     const { origin } = dark.decided.clip;
     if (origin !== null) origins.set(origin, (origins.get(origin) ?? 0) + 1);
     if (hypotheses.options.length > 0) displaced.push(hypotheses);
     else open(dark);
   }
-  const borne = bearOut(displaced, { against: new Set(against), origins });
+  const borne = bearOut(displaced, { against, origins });
   const perReel = waysPerReel(borne);
   for (const found of borne) {
     const { dark } = found.option;
@@ -145,6 +151,12 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules): Cause
     .sort(
       (a, b) => b.screenSeconds - a.screenSeconds || b.clipIds.length - a.clipIds.length || (a.key < b.key ? -1 : 1),
     );
+}
+
+function partition<T>(all: readonly T[], belongs: (item: T) => boolean): [T[], T[]] {
+  const [first, second]: [T[], T[]] = [[], []];
+  for (const item of all) (belongs(item) ? first : second).push(item);
+  return [first, second];
 }
 
 type Member = {

@@ -7,6 +7,8 @@ import type { PreparedClip, PreparedFile } from './prepare.ts';
 
 /** Up to so many files under one key are all weighed. */
 const few = 24;
+/** Of more than that, the nearest so many. */
+const fewNearest = 8;
 const dayInMs = 86_400_000;
 
 /**
@@ -53,7 +55,8 @@ export class Crowd {
     if (meeting.length <= few) take(meeting);
     else {
       // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
-      for (const file of nearest(clip, meeting)) if (!found.includes(file)) found.push(file);
+      const others = isFound ? meeting.filter((file) => file.reel !== null && !isOfOtherReel(clip, file)) : meeting;
+      for (const file of nearest(clip, others)) if (!found.includes(file)) found.push(file);
       if (!clip.clip.available)
         leftOut += meeting.filter((file) => !found.includes(file) && !isOfOtherReel(clip, file)).length;
     }
@@ -166,12 +169,13 @@ const isOfOtherReel = (clip: PreparedClip, file: PreparedFile): boolean =>
   clip.reel !== null && file.reel !== null && compareReels(clip.reel, file.reel) === 'other';
 
 /** The few whose reel or folders are most the clip's own. */
-function nearest(clip: PreparedClip, files: readonly PreparedFile[]): PreparedFile[] {
+function nearest(clip: PreparedClip, files: readonly PreparedFile[]): readonly PreparedFile[] {
+  if (files.length <= fewNearest) return files;
   const worth = (file: PreparedFile) =>
     commonTailOfKeys(clip.folderKeys, file.folderKeys) + (clip.reel && file.reel && !isOfOtherReel(clip, file) ? 8 : 0);
   return files
     .map((file) => ({ file, worth: worth(file) }))
     .sort((a, b) => b.worth - a.worth)
-    .slice(0, few)
+    .slice(0, fewNearest)
     .map((entry) => entry.file);
 }

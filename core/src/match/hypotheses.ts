@@ -33,7 +33,21 @@ export type Option = {
   readonly direction: string;
   /** How its name, timecode, rate and raster stand apart. */
   readonly manner: string;
+  /** Direction and manner: the same for all that bear each other out within one folder. */
+  readonly key: string;
 };
+
+/** Short names for long texts that are met again and again: folders, in keys. */
+export class ShortNames {
+  readonly #names = new Map<string, number>();
+
+  of(text: string): number {
+    const known = this.#names.get(text);
+    if (known !== undefined) return known;
+    this.#names.set(text, this.#names.size);
+    return this.#names.size - 1;
+  }
+}
 
 /** Everything that a dark clip may be, in order of closeness; and the files that speak against a direction. */
 export type Hypotheses = {
@@ -43,7 +57,13 @@ export type Hypotheses = {
   readonly against: readonly string[];
 };
 
-export function hypothesesOf(dark: DarkClip, rules: MatchRules): Hypotheses {
+/** `asked`: the folders to which clips point that are not decided; elsewhere nothing needs to be spoken against. */
+export function hypothesesOf(
+  dark: DarkClip,
+  rules: MatchRules,
+  names: ShortNames,
+  asked?: ReadonlySet<string>,
+): Hypotheses {
   const { clip, candidates, decision } = dark.decided;
   const chosen = decision.kind === 'certain' ? decision.mediaFileId : null;
   const isUndecided =
@@ -58,9 +78,9 @@ export function hypothesesOf(dark: DarkClip, rules: MatchRules): Hypotheses {
   for (const candidate of candidates) {
     const { file } = candidate;
     if (!file.there || file.state !== 'readable') continue;
-    if (chosen !== null && file.id !== chosen && verdictIn(candidate.marks, 'name') === 'differs') continue;
+    if (chosen !== null && file.id !== chosen && !(asked?.has(file.folderText) ?? true)) continue;
     const renaming = clip.name === file.file.name ? asItWas : renamingOf(clip.name, file.file.name);
-    const direction = directionOf(clip, file, renaming);
+    const direction = directionOf(clip, file, renaming, names);
     if (file.id === chosen) {
       options.push(optionOf(dark, candidate, 'identified', { renaming, direction, timecode: null, differs: [] }));
       continue;
@@ -98,10 +118,15 @@ const linkable: readonly string[] = ['several', 'not-enough-known'];
 export const excusedBy = (timecode: TimecodeDisplacement | null): readonly Attribute[] =>
   timecode === null ? [] : timecode.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : ['timecode'];
 
-function directionOf(clip: PreparedClip, file: PreparedFile, renaming: Renaming | null): string {
-  const name = renaming ? (isRenamed(renaming) ? renamingKey(renaming) : '') : 'afresh';
-  return [clip.origin ?? '', file.folderText, name].join('\u0003');
-}
+const nameOf = (renaming: Renaming | null): string =>
+  renaming ? (renaming === asItWas || !isRenamed(renaming) ? '' : renamingKey(renaming)) : 'afresh';
+
+const directionOf = (
+  { origin }: PreparedClip,
+  { folderText }: PreparedFile,
+  renaming: Renaming | null,
+  names: ShortNames,
+): string => `${names.of(origin ?? '')} ${names.of(folderText)} ${nameOf(renaming)}`;
 
 function optionOf(
   dark: DarkClip,
@@ -112,12 +137,12 @@ function optionOf(
   const { marks } = candidate;
   const { renaming, timecode } = more;
   const manner = [
-    renaming ? (isRenamed(renaming) ? renamingKey(renaming) : '') : 'afresh',
+    nameOf(renaming),
     timecodeKey(dark.decided.clip, timecode),
     verdictIn(marks, 'rate') === 'nearly' ? 'nominal' : '',
     verdictIn(marks, 'raster') === 'nearly' ? 'raster' : '',
   ].join('\u0002');
-  return { dark, candidate, strength, manner, ...more };
+  return { dark, candidate, strength, manner, key: `${more.direction}\u0005${manner}`, ...more };
 }
 
 /** The same for all that share one displacement of timecode. */
@@ -204,4 +229,4 @@ export function waysApart({ dark, candidate, manner }: Option): Way[] {
 export const witnessOf = ({ candidate: { file } }: Pick<Option, 'candidate'>): string =>
   file.bytes ?? [file.stemKey, file.file.facts?.start, file.file.facts?.length].join('\u0000');
 
-export const optionKey = ({ direction, manner }: Option): string => `${direction}\u0005${manner}`;
+export const optionKey = ({ key }: Option): string => key;

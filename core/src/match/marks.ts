@@ -20,10 +20,15 @@ const position = Object.fromEntries(attributes.map((attribute, i) => [attribute,
 >;
 
 /** Packs evidence in the order of `attributes`. */
-export function packMarks(weighings: readonly Pick<Evidence, 'verdict' | 'finding'>[]): Marks {
+export function packMarks<T>(list: readonly T[], weighing: (item: T) => Pick<Evidence, 'verdict' | 'finding'>): Marks {
   let marks = 0;
-  for (let i = 0; i < weighings.length; i += 1) marks |= codes[weighings[i]!.verdict] << (i * 2);
-  return marks | (gradeOf(weighings[0]!.finding) << gradeShift);
+  for (let i = 0; i < list.length; i += 1) {
+    const { verdict, finding } = weighing(list[i]!);
+    marks |= codes[verdict] << (i * 2);
+    // The name is the first, and says more than its verdict.
+    if (i === 0) marks |= gradeOf(finding) << gradeShift;
+  }
+  return marks;
 }
 
 const gradesByFinding: Partial<Record<Finding['code'], NameGrade>> = {

@@ -126,7 +126,7 @@ describe('marks', () => {
     );
     const evidence = evidenceOf(prepareClip(known({ fingerprint: 'f1' })), candidate.file);
     expect(verdictsIn(candidate.marks)).toEqual(evidence.map((e) => e.verdict));
-    expect(packMarks(evidence)).toBe(candidate.marks);
+    expect(packMarks(evidence, (e) => e)).toBe(candidate.marks);
   });
 
   test('rules turn verdicts: ignored says nothing; case, ending and rate agree where they may', () => {

@@ -25,7 +25,7 @@ export type FileInHand = Pick<
 /** Weighs one file for one clip, attribute by attribute, in short. Rules have no say here. */
 export const weigh = (clip: PreparedClip, file: PreparedFile): Candidate => ({
   file,
-  marks: packMarks(checks.map((check) => check.weigh(clip, file))),
+  marks: packMarks(checks, (check) => check.weigh(clip, file)),
   levels: commonTailOfKeys(clip.folderKeys, file.folderKeys),
 });
 

@@ -20,6 +20,8 @@ const isVersion = (token: string): boolean => /^(?:v|ver|version|rev|r)\d{1,4}$/
  * version of a picture from another. `number`: the words are the same, a number is not, and a number is identity.
  */
 export function kinshipOf(a: string, b: string): 'same' | 'version' | 'number' | 'other' {
+  // Names that begin with other letters are no kin, and most are not.
+  if (a.charAt(0) !== b.charAt(0) && !/[^a-z]/.test(a.charAt(0) + b.charAt(0))) return 'other';
   const [x, y] = [nameTokens(a), nameTokens(b)];
   const [plainX, plainY] = [x.filter((t) => !isVersion(t)).join(' '), y.filter((t) => !isVersion(t)).join(' ')];
   if (plainX === plainY && plainX !== '') return x.join(' ') === y.join(' ') ? 'same' : 'version';
