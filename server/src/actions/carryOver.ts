@@ -21,7 +21,8 @@ import {
 } from '@legame/core';
 import { notFound } from '../problems.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { loadProject, member, screenSeconds, statusAfter, type ClipState, type ProjectState } from './clipViews.ts';
+import { loadProject, member, statusAfter, type ClipState, type ProjectState } from './clipViews.ts';
+import { screenSeconds } from './screenTime.ts';
 import type { Context } from './context.ts';
 
 /** What tying this clip to this file would carry to the project's other dark clips. Nothing is changed. */

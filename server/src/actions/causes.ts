@@ -18,15 +18,8 @@ import {
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import {
-  loadProject,
-  member,
-  preparedClip,
-  screenSeconds,
-  statusAfter,
-  type ClipState,
-  type ProjectState,
-} from './clipViews.ts';
+import { loadProject, member, preparedClip, statusAfter, type ClipState, type ProjectState } from './clipViews.ts';
+import { screenSeconds } from './screenTime.ts';
 import type { Context } from './context.ts';
 import { linkClips, type WantedLink } from './links.ts';
 

@@ -27,20 +27,8 @@ import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
-import {
-  binsOf,
-  clipRow,
-  countUses,
-  found,
-  loadProject,
-  ratesOf,
-  stateOf,
-  tiedId,
-  useKey,
-  viewMediaFile,
-  withRates,
-  type ClipState,
-} from './clipViews.ts';
+import { binsOf, clipRow, found, loadProject, stateOf, tiedId, viewMediaFile, type ClipState } from './clipViews.ts';
+import { countUses, ratesOf, useKey, withRates } from './screenTime.ts';
 import { acceptedAmong } from './acceptedFiles.ts';
 
 /** One clip in full: every use, every candidate with its evidence in words to be. */

@@ -11,15 +11,12 @@ import {
   rangeLength,
   readAs,
   refusalOf,
-  uniteRanges,
   usesOf,
   verdictsIn,
   weigh,
   withStanding,
   type AcceptanceProfile,
   type Counted,
-  type DocumentId,
-  type FrameRange,
   type Interpretation,
   type Marks,
   type MatchClip,
@@ -28,7 +25,6 @@ import {
   type PlaceId,
   type PreparedClip,
   type ProjectId,
-  type Rate,
   type Status,
 } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
@@ -38,6 +34,7 @@ import { journalStore, type JournalEntry } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { countUses, ratesOf, useKey, type UseCounts } from './screenTime.ts';
 
 /** A clip with its status and the file it is tied to: by a link, else the one that lies where the edit says. */
 export type ClipState = {
@@ -200,43 +197,6 @@ export const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => 
   folder: file.folder,
 });
 
-type Uses = ReadonlyMap<string, { count: number; seconds: number }>;
-export const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
-
-/** How often each clip is used in its document's top timelines, and for how long it shows. */
-export function countUses(documents: readonly DocumentRecord[], rates: Rates): Uses {
-  const uses = new Map<string, { count: number; seconds: number }>();
-  for (const document of documents) {
-    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
-    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
-      const key = useKey(document.id, clipKey);
-      const use = uses.get(key) ?? { count: 0, seconds: 0 };
-      const rate = tops.get(steps[0]!.timelineKey)!;
-      use.count += 1;
-      use.seconds += (rangeLength(record) * rate.den) / rate.num;
-      uses.set(key, use);
-    }
-  }
-  return uses;
-}
-
-/** Timelines count as the documents state it, whatever interpretation a clip has. */
-type Rates = ReadonlyMap<DocumentId, readonly Pick<ClipRecord, 'key' | 'rate'>[]>;
-export const withRates = ({ id, timelines }: DocumentRecord, rates: Rates) => ({
-  timelines,
-  clips: rates.get(id) ?? [],
-});
-export function ratesOf(clips: readonly ClipRecord[]): Rates {
-  const rates = new Map<DocumentId, Pick<ClipRecord, 'key' | 'rate'>[]>();
-  for (const { documentId, key, asStated } of clips) {
-    const list = rates.get(documentId);
-    const stated = { key, rate: asStated.rate };
-    if (list) list.push(stated);
-    else rates.set(documentId, [stated]);
-  }
-  return rates;
-}
-
 /** Names of bins by document and key. */
 export const binsOf = (documents: readonly DocumentRecord[]): Map<string, string> =>
   new Map(documents.flatMap(({ id, bins }) => bins.map((b) => [useKey(id, b.key), b.name] as const)));
@@ -245,7 +205,7 @@ export const binsOf = (documents: readonly DocumentRecord[]): Map<string, string
 export function clipRow(
   state: ClipState,
   project: Pick<ProjectState, 'files' | 'places'> & { readonly bins: ReadonlyMap<string, string> },
-  uses: Uses,
+  uses: UseCounts,
 ): ClipRow {
   const { clip, status, tied } = state;
   const path = clip.remembered ? parseRememberedPath(clip.remembered) : null;
@@ -415,40 +375,5 @@ export function member(
     leftOut: null,
     offset: null,
     ...rest,
-  };
-}
-
-/** Where each clip shows in the top timelines. */
-type Shown = { readonly timeline: string; readonly record: FrameRange; readonly rate: Rate };
-
-/** For how long clips show together, in seconds for display: each frame of a timeline counts once, whatever shows in it. */
-export function screenSeconds(
-  project: ProjectState,
-): (clips: readonly Pick<ClipRecord, 'documentId' | 'key'>[]) => number {
-  const rates = ratesOf(project.states.map((s) => s.clip));
-  const shown = new Map<string, Shown[]>();
-  for (const document of project.documents) {
-    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
-    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
-      const timelineKey = steps[0]!.timelineKey;
-      const use = { timeline: useKey(document.id, timelineKey), record, rate: tops.get(timelineKey)! };
-      const list = shown.get(useKey(document.id, clipKey));
-      if (list) list.push(use);
-      else shown.set(useKey(document.id, clipKey), [use]);
-    }
-  }
-  return (clips) => {
-    const byTimeline = new Map<string, { rate: Rate; records: FrameRange[] }>();
-    for (const { documentId, key } of clips)
-      for (const { timeline, record, rate } of shown.get(useKey(documentId, key)) ?? []) {
-        const known = byTimeline.get(timeline);
-        if (known) known.records.push(record);
-        else byTimeline.set(timeline, { rate, records: [record] });
-      }
-    return [...byTimeline.values()].reduce(
-      (sum, { rate, records }) =>
-        sum + (uniteRanges(records).reduce((frames, r) => frames + rangeLength(r), 0) * rate.den) / rate.num,
-      0,
-    );
   };
 }

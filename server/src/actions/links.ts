@@ -21,16 +21,8 @@ import { clipStore, type LinkMaker } from '../stores/clips.ts';
 import { type ClipChange, type NameLearned, type Verb } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { offsetFor } from './carryOver.ts';
-import {
-  certainFile,
-  loadProject,
-  member,
-  preparedClip,
-  screenSeconds,
-  seenOf,
-  statusAfter,
-  type ProjectState,
-} from './clipViews.ts';
+import { certainFile, loadProject, member, preparedClip, seenOf, statusAfter, type ProjectState } from './clipViews.ts';
+import { screenSeconds } from './screenTime.ts';
 import type { Context } from './context.ts';
 import { act } from './journal.ts';
 
