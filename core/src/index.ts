@@ -117,6 +117,7 @@ export { decodeText, encodeText, textEncodings, type TextEncoding } from './form
 export { writeCsv } from './formats/log/write.ts';
 
 // Compare: two versions of a document.
+export { framesToCompare, likenessOf, togetherAlike, type Likeness } from './compare/pictures.ts';
 export { sameClips } from './compare/clips.ts';
 export { compareEdits, type ComparedEvent, type EventChange, type TimelineChanges } from './compare/edits.ts';
 

@@ -242,6 +242,14 @@ export const clipDetailSchema = clipRowSchema.extend({
 });
 export type ClipDetail = z.infer<typeof clipDetailSchema>;
 
+/** Whether two files show the same at the same source timecode; null where they share no frame that could be decoded. */
+export const comparedPicturesSchema = z.object({
+  together: z.enum(['same', 'regraded', 'other']).nullable(),
+  frames: z.array(z.object({ frame: z.int(), likeness: z.enum(['same', 'regraded', 'other']) })),
+  rate: rateSchema.nullable(),
+});
+export type ComparedPictures = z.infer<typeof comparedPicturesSchema>;
+
 export const cutSchema = z.array(
   z.object({
     key: z.string(),

@@ -11,7 +11,6 @@ import {
   rangeLength,
   readAs,
   refusalOf,
-  usesOf,
   verdictsIn,
   weigh,
   withStanding,

@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { setTimeout as after } from 'node:timers/promises';
-import type { MediaFileId } from '@legame/core';
+import type { ComparedPictures } from '@legame/core/contract';
+import { framesToCompare, likenessOf, sourceRange, togetherAlike, type MediaFileId } from '@legame/core';
 import { FencedFolder } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
-import { takePicture, type PictureResult } from '../reading/picture.ts';
+import { takePicture, takeSample, type PictureResult } from '../reading/picture.ts';
 import { makePreview, type PreviewPart } from '../reading/preview.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
@@ -52,6 +53,30 @@ export async function preview(context: Context, id: MediaFileId, part: PreviewPa
   return kept(context, { file, place, what: 'preview', key, extension: 'webm' }, () =>
     makePreview(place.path, file, facts, part),
   );
+}
+
+/** Compares two files of picture by a few frames at the same source timecode. */
+export async function comparePictures(
+  context: Context,
+  one: MediaFileId,
+  other: MediaFileId,
+): Promise<ComparedPictures> {
+  const [a, b] = [await readable(context, one), await readable(context, other)];
+  const rate = a.facts.rate;
+  const held = [a, b].map(({ facts }) => rate && facts.kind !== 'sound' && sourceRange(facts, rate));
+  const [heldA, heldB] = held;
+  if (!rate || !heldA || !heldB) return { together: null, frames: [], rate: null };
+  const frames: ComparedPictures['frames'] = [];
+  for (const frame of framesToCompare(heldA, heldB)) {
+    const [x, y] = await turn(() =>
+      Promise.all([
+        takeSample(a.place.path, a.file, a.facts, frame - heldA.start),
+        takeSample(b.place.path, b.file, b.facts, frame - heldB.start),
+      ]),
+    );
+    if (x && y) frames.push({ frame, likeness: likenessOf(x, y) });
+  }
+  return { together: togetherAlike(frames.map((f) => f.likeness)), frames, rate };
 }
 
 /** Drops what is remembered of how these files look; nothing of other files. */

@@ -7,6 +7,7 @@ import type {
   Causes,
   ClipDetail,
   ClipRow,
+  ComparedPictures,
   History,
   HistoryChange,
   Member,
@@ -146,6 +147,16 @@ describe('what is said is what is', () => {
     const wanted = clipIds.slice(1, 3).map((clipId) => ({ clipId, mediaFileId: file }));
     expect(await post<Act>('/links', { by: 'hand', links: wanted })).toMatchObject({ count: 0, skipped: [{}, {}] });
   });
+});
+
+test('two takes of one name and timecode are told apart by their pictures', async () => {
+  const [one, two] = (await detail('twin.mov')).candidatesInFull;
+  const compared = (a: string, b: string) => get<ComparedPictures>(`/media/${a}/compare/${b}`);
+  expect(await compared(one!.file.id, two!.file.id)).toMatchObject({
+    together: 'other',
+    frames: [{ likeness: 'other' }, { likeness: 'other' }, { likeness: 'other' }],
+  });
+  expect((await compared(one!.file.id, one!.file.id)).together).toBe('same');
 });
 
 describe('untied on purpose', () => {

@@ -49,6 +49,38 @@ export async function takePicture(
   return { ok: true, bytes: result.stdout };
 }
 
+/** Grey values of one frame, made small: enough to tell a picture from another. */
+export async function takeSample(
+  placePath: string,
+  file: Pick<MediaFile, 'folder' | 'name' | 'sequence'>,
+  facts: Facts,
+  frame: number,
+): Promise<Uint8Array | null> {
+  const name = file.sequence ? frameName(file.sequence, file.sequence.first + frame) : file.name;
+  const path = await fileInsidePlace(placePath, file.folder === '' ? name : `${file.folder}/${name}`);
+  if (!path || !(await endureAsync(path))) return null;
+  const arguments_ = pictureArguments(path, facts, frame, sampleWidth).slice(0, -2);
+  const result = await runFenced(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      ...arguments_,
+      '-vf',
+      `scale=${sampleWidth}:${sampleHeight},format=gray`,
+      '-f',
+      'rawvideo',
+      'pipe:1',
+    ],
+    limits,
+  );
+  return result.end === 'exited' && result.code === 0 && result.stdout.length === sampleWidth * sampleHeight
+    ? new Uint8Array(result.stdout)
+    : null;
+}
+const [sampleWidth, sampleHeight] = [32, 18];
+
 export const failedToMake = (result: Exclude<FencedResult, { end: 'exited' }>): PictureResult => ({
   ok: false,
   detail: result.end === 'too-slow' ? `decoding took longer than ${result.seconds} s` : 'the decoder was stopped',

@@ -5,6 +5,7 @@ import {
   benchRowSchema,
   causePreviewSchema,
   causesSchema,
+  comparedPicturesSchema,
   folderPreviewSchema,
   historyChangeSchema,
   historySchema,
@@ -36,6 +37,10 @@ export const acts = api.injectEndpoints({
       query: ({ projectId, key }: { projectId: string; key: string }) => `projects/${projectId}/causes/${key}`,
       responseSchema: causePreviewSchema,
       providesTags: ['Project', 'Places'],
+    }),
+    comparePictures: build.query({
+      query: ({ one, other }: { one: string; other: string }) => `media/${one}/compare/${other}`,
+      responseSchema: comparedPicturesSchema,
     }),
     linkPreview: build.query({
       query: ({ projectId, ...body }: { projectId: string; clipIds: readonly string[]; onlyCertain: boolean }) =>

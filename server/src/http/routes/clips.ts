@@ -3,6 +3,7 @@ import {
   actSchema,
   clipDetailSchema,
   clipIdSchema,
+  comparedPicturesSchema,
   declineRequestSchema,
   mediaFileIdSchema,
   mediaFileSchema,
@@ -12,7 +13,7 @@ import {
 import { clipDetail, weighInFull } from '../../actions/clipDetail.ts';
 import { viewMediaFile } from '../../actions/clipViews.ts';
 import { declineCandidate } from '../../actions/links.ts';
-import { picture, preview } from '../../actions/pictures.ts';
+import { comparePictures, picture, preview } from '../../actions/pictures.ts';
 import { clipStore } from '../../stores/clips.ts';
 import { mediaFileStore } from '../../stores/mediaFiles.ts';
 import { placeStore } from '../../stores/places.ts';
@@ -91,6 +92,14 @@ export const clipRoutes = [
       const jpeg = await picture(context, p.mediaFileId, query.frame, query.width);
       response.type('image/jpeg').set('Cache-Control', 'private, max-age=60').send(jpeg);
     },
+  }),
+  route({
+    method: 'get',
+    path: '/media/:mediaFileId/compare/:otherId',
+    summary: 'Whether two files show the same picture at the same source timecode',
+    params: fileParams.extend({ otherId: mediaFileIdSchema }),
+    answer: comparedPicturesSchema,
+    handle: ({ params: p }, context) => comparePictures(context, p.mediaFileId, p.otherId),
   }),
   route({
     method: 'get',

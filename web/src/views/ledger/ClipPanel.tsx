@@ -12,6 +12,7 @@ import { AcceptedCopy } from './AcceptedCopy.tsx';
 import { CarryPanel } from './CarryPanel.tsx';
 import { ClipUses } from './ClipUses.tsx';
 import { Compare } from './Compare.tsx';
+import { ComparePictures } from './ComparePictures.tsx';
 import { DecisionNote } from './DecisionNote.tsx';
 import { PointByHand } from './PointByHand.tsx';
 import { SwapPanel } from './SwapPanel.tsx';
@@ -139,6 +140,9 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
               </button>
             ))}
           </div>
+        )}
+        {!pointed && !isTied && detail.decision === 'ask' && candidates[0] && candidates[1] && (
+          <ComparePictures one={candidates[0]} other={candidates[1]} />
         )}
         {pointed && <p className="mt-2 text-quiet">A file chosen by hand. It is linked only when you say so.</p>}
         {pointed && !weighed.data ? (
