@@ -94,7 +94,14 @@ export const causeSchema = z.object({
 export type CauseView = z.infer<typeof causeSchema>;
 export const causesSchema = z.object({ causes: z.array(causeSchema), dark: z.int(), parked: z.int(), files: z.int() });
 export type Causes = z.infer<typeof causesSchema>;
-export const causePreviewSchema = z.object({ cause: causeSchema, members: z.array(memberSchema) });
+/** `backSeconds`: the screen time of the cut that comes back, each frame counted once. */
+export const causePreviewSchema = z.object({
+  cause: causeSchema,
+  members: z.array(memberSchema),
+  backSeconds: z.number(),
+});
+export const linkPreviewSchema = z.object({ members: z.array(memberSchema), backSeconds: z.number() });
+export type LinkPreview = z.infer<typeof linkPreviewSchema>;
 export type CausePreview = z.infer<typeof causePreviewSchema>;
 export const mendRequestSchema = z.object({
   /** Of a choice: the folder to take for all its clips. */

@@ -1,4 +1,4 @@
-import type { ClipInHand, Decided, Decision } from './decide.ts';
+import type { ClipInHand, Decided } from './decide.ts';
 import { marksUnder, verdictIn, type RuleBits } from './marks.ts';
 import type { Candidate, FileInHand } from './weigh.ts';
 
@@ -18,17 +18,24 @@ export function bearOutByCompany<C extends ClipInHand, F extends FileInHand>(
   decided: readonly Decided<C, F>[],
   bits: RuleBits,
 ): Decided<C, F>[] {
-  if (!decided.some((entry) => needsCompany(entry, bits))) return [...decided];
-  const standings = new Map<string, Standing>();
-  const keyOf = ({ origin }: ClipInHand, { file }: Candidate<FileInHand>) =>
-    `${origin}\u0000${file.placeId}\u0000${file.folder}`;
+  // Only what stands in question is gathered: mostly few folders of many.
+  const asked = new Map<string | null, Map<string, Standing>>();
+  const needy = decided.map((entry) => needsCompany(entry, bits));
+  decided.forEach((entry, i) => {
+    if (!needy[i]) return;
+    const byFolder = asked.get(entry.clip.origin) ?? new Map<string, Standing>();
+    asked.set(entry.clip.origin, byFolder);
+    byFolder.set(folderOf(chosenOf(entry)!), { witnesses: new Set(), against: 0 });
+  });
+  if (asked.size === 0) return [...decided];
   for (const { clip, candidates, decision } of decided) {
+    const byFolder = asked.get(clip.origin);
+    if (!byFolder) continue;
     for (const candidate of candidates) {
+      const standing = byFolder.get(folderOf(candidate));
+      if (!standing) continue;
       const seen = marksUnder(bits, candidate.marks);
       if (verdictIn(seen, 'name') !== 'agrees' || verdictIn(seen, 'reel') === 'differs') continue;
-      const key = keyOf(clip, candidate);
-      const standing = standings.get(key) ?? { witnesses: new Set(), against: 0 };
-      standings.set(key, standing);
       if (decision.kind === 'certain' && decision.mediaFileId === candidate.file.id)
         standing.witnesses.add(candidate.file.bytes ?? candidate.file.id);
       else if (verdictIn(seen, 'timecode') === 'differs' || verdictIn(seen, 'length') === 'differs')
@@ -36,11 +43,11 @@ export function bearOutByCompany<C extends ClipInHand, F extends FileInHand>(
         standing.against += clip.origin === null ? 0 : 1;
     }
   }
-  return decided.map((entry) => {
+  return decided.map((entry, i) => {
     const { clip, decision } = entry;
-    if (decision.kind !== 'certain' || !needsCompany(entry, bits)) return entry;
-    const standing = standings.get(keyOf(clip, chosenOf(entry, decision)));
-    if (standing && standing.witnesses.size >= leastWitnesses && standing.against === 0) return entry;
+    if (decision.kind !== 'certain' || !needy[i]) return entry;
+    const standing = asked.get(clip.origin)!.get(folderOf(chosenOf(entry)!))!;
+    if (standing.witnesses.size >= leastWitnesses && standing.against === 0) return entry;
     return {
       ...entry,
       decision: {
@@ -54,19 +61,17 @@ export function bearOutByCompany<C extends ClipInHand, F extends FileInHand>(
   });
 }
 
-type Certain = Extract<Decision, { kind: 'certain' }>;
+const folderOf = ({ file }: Candidate<FileInHand>): string => `${file.placeId}\u0000${file.folder}`;
 
-const chosenOf = <F extends FileInHand>(
-  { candidates }: { candidates: readonly Candidate<F>[] },
-  { mediaFileId }: Certain,
-) => candidates.find((c) => c.file.id === mediaFileId)!;
+const chosenOf = ({ candidates, decision }: Decided): Candidate<FileInHand> | undefined =>
+  decision.kind === 'certain' ? candidates.find((c) => c.file.id === decision.mediaFileId) : undefined;
 
 function needsCompany(entry: Decided, bits: RuleBits): boolean {
   const { clip, decision } = entry;
   if (decision.kind !== 'certain') return false;
   const isOfCard = decision.grounds === 'name-timecode-length' && clip.nameIsCommon;
   if (decision.grounds !== 'name-reel-timecode' && !isOfCard) return false;
-  const seen = marksUnder(bits, chosenOf(entry, decision).marks);
+  const seen = marksUnder(bits, chosenOf(entry)!.marks);
   // Where all folders that the edit knows agree, nothing changed but the name of the drive.
   if (verdictIn(seen, 'folder') === 'agrees') return false;
   return !isOfCard || verdictIn(seen, 'reel') !== 'agrees';

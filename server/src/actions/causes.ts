@@ -19,7 +19,7 @@ import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { loadProject, member, preparedClip, statusAfter, type ClipState, type ProjectState } from './clipViews.ts';
-import { screenSeconds } from './screenTime.ts';
+import { backSeconds, screenSeconds } from './screenTime.ts';
 import type { Context } from './context.ts';
 import { linkClips, type WantedLink } from './links.ts';
 
@@ -188,7 +188,7 @@ export async function previewCause(
       },
     );
   });
-  return { cause: viewCause(cause, explained), members };
+  return { cause: viewCause(cause, explained), members, backSeconds: backSeconds(explained.project, members) };
 }
 
 function afterIn({ project, states }: Explained, clipId: string, file: MediaFileRecord, read: Interpretation | null) {

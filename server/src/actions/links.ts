@@ -1,4 +1,4 @@
-import type { About, Act, Because, Member } from '@legame/core/contract';
+import type { About, Act, Because, LinkPreview, Member } from '@legame/core/contract';
 import {
   groundsOf,
   learnedName,
@@ -22,7 +22,7 @@ import { type ClipChange, type NameLearned, type Verb } from '../stores/journal.
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { offsetFor } from './carryOver.ts';
 import { certainFile, loadProject, member, preparedClip, seenOf, statusAfter, type ProjectState } from './clipViews.ts';
-import { screenSeconds } from './screenTime.ts';
+import { backSeconds, screenSeconds } from './screenTime.ts';
 import type { Context } from './context.ts';
 import { act } from './journal.ts';
 
@@ -171,7 +171,7 @@ export async function previewLinks(
   { db }: Pick<Context, 'db'>,
   projectId: ProjectId,
   { clipIds, onlyCertain }: { readonly clipIds: readonly ClipId[]; readonly onlyCertain: boolean },
-): Promise<Member[]> {
+): Promise<LinkPreview> {
   const project = await loadProject(db, projectId);
   const chosen = new Set(clipIds);
   const seconds = screenSeconds(project);
@@ -179,7 +179,7 @@ export async function previewLinks(
     .filter((s) => chosen.has(s.clip.id))
     .map((state) => ({ state, ...candidateFor(state, onlyCertain) }));
   const owners = new Owners(wanted.flatMap((w) => (w.mediaFileId ? [{ ...w, mediaFileId: w.mediaFileId }] : [])));
-  return wanted.map(({ state, mediaFileId, leftOut }) => {
+  const members = wanted.map(({ state, mediaFileId, leftOut }) => {
     const file = mediaFileId ? (project.files.get(mediaFileId) ?? null) : null;
     const place = file ? project.places.get(file.placeId) : undefined;
     const why = leftOut ?? (mediaFileId && owners.isContested(state, mediaFileId) ? 'contested' : null);
@@ -196,6 +196,7 @@ export async function previewLinks(
       offset: after?.status === 'short' && file && place ? offsetFor(state, prepareFile(file, place.name)) : null,
     });
   });
+  return { members, backSeconds: backSeconds(project, members) };
 }
 
 type LeftOut = NonNullable<Member['leftOut']>;

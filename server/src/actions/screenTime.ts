@@ -1,4 +1,5 @@
-import { rangeLength, uniteRanges, usesOf, type DocumentId, type FrameRange, type Rate } from '@legame/core';
+import type { Member } from '@legame/core/contract';
+import { isDark, rangeLength, uniteRanges, usesOf, type DocumentId, type FrameRange, type Rate } from '@legame/core';
 import type { ClipRecord } from '../stores/clips.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 import type { ProjectState } from './clipViews.ts';
@@ -38,6 +39,15 @@ export function ratesOf(clips: readonly ClipRecord[]): Rates {
     else rates.set(documentId, [stated]);
   }
   return rates;
+}
+
+/** Whether a clip of a preview is dark no more once it is linked so: the same judgement as afterwards. */
+const comesBack = ({ fits, after }: Member): boolean => fits && (after === null || !isDark(after.status));
+
+/** The screen time that a preview gives back, each frame of a timeline counted once. */
+export function backSeconds(project: ProjectState, members: readonly Member[]): number {
+  const back = new Set(members.filter(comesBack).map((m) => m.clipId));
+  return screenSeconds(project)(project.states.flatMap(({ clip }) => (back.has(clip.id) ? [clip] : [])));
 }
 
 /** Where each clip shows in the top timelines. */

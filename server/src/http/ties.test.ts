@@ -10,7 +10,7 @@ import type {
   ComparedPictures,
   History,
   HistoryChange,
-  Member,
+  LinkPreview,
   PlaceView,
   Uses,
 } from '@legame/core/contract';
@@ -137,7 +137,7 @@ describe('what is said is what is', () => {
   test('linking a selection leaves out what asks for a choice, and gives no file to two recordings', async () => {
     const names = ['twin.mov', 'door_010_v2.mov', 'door_020_v2.mov', 'lies.mov'];
     const clipIds = await Promise.all(names.map(async (n) => (await row(n)).id));
-    const members = await post<Member[]>('/links/preview', { clipIds, onlyCertain: false });
+    const { members } = await post<LinkPreview>('/links/preview', { clipIds, onlyCertain: false });
     const byName = new Map(members.map((m) => [m.clipName, m]));
     expect(byName.get('twin.mov')).toMatchObject({ fits: false, leftOut: 'choice' });
     const doors = ['door_010_v2.mov', 'door_020_v2.mov'].map((n) => byName.get(n)!);

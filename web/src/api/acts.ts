@@ -10,6 +10,7 @@ import {
   historyChangeSchema,
   historySchema,
   jobSchema,
+  linkPreviewSchema,
   memberSchema,
   renditionsSchema,
   ruleSetsSchema,
@@ -45,7 +46,7 @@ export const acts = api.injectEndpoints({
     linkPreview: build.query({
       query: ({ projectId, ...body }: { projectId: string; clipIds: readonly string[]; onlyCertain: boolean }) =>
         post(projectId, 'links/preview', body),
-      responseSchema: z.array(memberSchema),
+      responseSchema: linkPreviewSchema,
       providesTags: ['Project', 'Places'],
     }),
     mend: build.mutation({

@@ -14,6 +14,7 @@ import {
   historySchema,
   interpretRequestSchema,
   linkPreviewRequestSchema,
+  linkPreviewSchema,
   linkRequestSchema,
   memberSchema,
   mendRequestSchema,
@@ -80,7 +81,7 @@ export const actRoutes = [
     summary: 'What linking clips to their candidates would do, and what is left out; nothing is changed',
     params,
     body: linkPreviewRequestSchema,
-    answer: z.array(memberSchema),
+    answer: linkPreviewSchema,
     handle: ({ params: p, body }, context) => previewLinks(context, p.projectId, body),
   }),
   route({

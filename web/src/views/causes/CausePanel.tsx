@@ -34,11 +34,9 @@ export function CausePanel({
 }) {
   const preview = acts.useCausePreviewQuery({ projectId, key: cause.key });
   if (!preview.data) return <Waiting what="what it would do" error={preview.error} />;
-  const { members } = preview.data;
+  const { members, backSeconds } = preview.data;
   const fitting = members.filter((m) => m.fits);
   const coming = fitting.filter(comesBack);
-  const seconds =
-    coming.length === members.length ? cause.screenSeconds : coming.reduce((sum, m) => sum + m.screenSeconds, 0);
   const isLikely = cause.certainty === 'likely';
   const isShift = cause.kind.code === 'displaced' && cause.kind.timecode !== null;
   const alternatives = foldersToTake(cause, members);
@@ -52,7 +50,7 @@ export function CausePanel({
           <>
             {isLikely && 'Only likely: look at a few before you say so. '}
             No edit decision changes{isShift && '; the clips are read with another timecode from then on'}.{' '}
-            {clock(seconds)} of screen time comes back.
+            {clock(backSeconds)} of screen time comes back.
             {members.length > coming.length &&
               ` ${count(members.length - coming.length, 'clip')} would stay dark, listed last.`}{' '}
             Undo is one step.

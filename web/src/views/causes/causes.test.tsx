@@ -44,6 +44,7 @@ const all = [
 const act: Act = { id: 1, verb: 'mend', count: 2, madeAt: new Date(0).toISOString(), skipped: [] };
 const previewOf = (shown: CauseView): CausePreview => ({
   cause: shown,
+  backSeconds: 60,
   members: shown.clipIds.map((clipId, i) => ({
     clipId,
     clipName: `clip-${i}.mov`,

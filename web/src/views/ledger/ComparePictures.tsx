@@ -30,7 +30,7 @@ function comparedWords({ together, frames }: ComparedPictures): string {
     case 'same':
       return `The first two show the same in ${at}: either will do.`;
     case 'regraded':
-      return `The first two show the same frames in another light: two grades of one recording. Compared: ${at}.`;
+      return `The first two show the same shapes in another light, perhaps two grades of one recording. Compared: ${at}.`;
     case 'other':
       return `The first two show different pictures at the same timecode: two recordings. Compared: ${at}.`;
     case null:

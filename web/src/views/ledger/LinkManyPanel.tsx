@@ -25,10 +25,9 @@ export function LinkManyPanel({
   );
   const [link, linked] = api.useLinkMutation();
   if (rows.length > 0 && !preview.data) return <Waiting what="what linking would do" error={preview.error} />;
-  const members = preview.data ?? [];
+  const { members, backSeconds } = preview.data ?? { members: [], backSeconds: 0 };
   const going = members.filter((m) => m.fits);
   const coming = going.filter(comesBack);
-  const seconds = coming.reduce((sum, m) => sum + m.screenSeconds, 0);
   const left = members.length - going.length;
   const go = () => {
     const links = going.map((m) => ({ clipId: m.clipId, mediaFileId: m.file!.mediaFileId }));
@@ -46,7 +45,7 @@ export function LinkManyPanel({
         {onlyCertain
           ? 'Each has one candidate that is identified and unrivalled. '
           : 'Each is tied to its one candidate, by your decision: not all of these are certain. Look at the evidence. '}
-        No edit decision changes. {count(coming.length, 'clip')}, {clock(seconds)} of screen time, come back.
+        No edit decision changes. {count(coming.length, 'clip')}, {clock(backSeconds)} of screen time, come back.
         {coming.length < going.length &&
           ` ${count(going.length - coming.length, 'clip')} would be linked and stay dark.`}
         {left > 0 && ` ${count(left, 'clip')} are left out, listed last.`} Undo is one step.

@@ -112,22 +112,25 @@ describe('the ledger', () => {
             )
           : json(rows);
       if (url.endsWith('/links/preview'))
-        return json([
-          {
-            clipId: uuid(1),
-            clipName: 'bowl.mov',
-            screenSeconds: 3,
-            file: found(51),
-            verdicts: null,
-            fits: true,
-            certain: true,
-            differs: [],
-            interpretation: null,
-            after: { status: 'linked' },
-            leftOut: null,
-            offset: null,
-          },
-        ]);
+        return json({
+          backSeconds: 3,
+          members: [
+            {
+              clipId: uuid(1),
+              clipName: 'bowl.mov',
+              screenSeconds: 3,
+              file: found(51),
+              verdicts: null,
+              fits: true,
+              certain: true,
+              differs: [],
+              interpretation: null,
+              after: { status: 'linked' },
+              leftOut: null,
+              offset: null,
+            },
+          ],
+        });
       if (url.endsWith('/links'))
         return json({ id: 1, verb: 'link-by-rule', count: 1, madeAt: new Date(0).toISOString(), skipped: [] });
       return json({ type: 'x', title: 'x', status: 404, code: 'not-found', detail: 'not in this test' }, 404);

@@ -46,6 +46,7 @@ export const isCertain = (row: ClipRow): boolean =>
   row.decision === 'certain' &&
   isDark(row.status.status) &&
   row.status.status !== 'parked' &&
+  !(row.status.status === 'missing' && row.status.because === 'taken-offline') &&
   row.candidate !== null &&
   row.candidate.mediaFileId !== row.tied?.mediaFileId;
 
