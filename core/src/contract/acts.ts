@@ -104,8 +104,10 @@ export const linkPreviewSchema = z.object({ members: z.array(memberSchema), back
 export type LinkPreview = z.infer<typeof linkPreviewSchema>;
 export type CausePreview = z.infer<typeof causePreviewSchema>;
 export const mendRequestSchema = z.object({
-  /** Of a choice: the folder to take for all its clips. */
+  /** Where a person has to say: the folder in which the right files lie. */
   alternative: z.string().max(4096).optional(),
+  /** Clips of the cause that are left as they are. */
+  except: z.array(clipIdSchema).max(100_000).optional(),
 });
 
 export const pinRequestSchema = z.object({ clipIds, pinned: z.boolean() });

@@ -6,6 +6,7 @@ import {
   prepareFile,
   verdictIn,
   type Cause,
+  type ClipId,
   type DarkClip,
   type Decided,
   type Interpretation,
@@ -211,22 +212,25 @@ function causeByKey({ causes }: Explained, key: string): Cause {
 
 /**
  * Mends one cause: links what it explains, as one act. Worked out anew, so that nothing is linked on what was seen a
- * while ago. Where a person has to say, `alternative` is the folder in which the right files lie.
+ * while ago. Where a person has to say, `alternative` is the folder in which the right files lie; `except`
+ * are clips that are left as they are.
  */
 export async function mendCause(
   context: Pick<Context, 'db'>,
   projectId: ProjectId,
   key: string,
-  alternative?: string,
+  { alternative, except = [] }: { alternative?: string | undefined; except?: readonly ClipId[] | undefined } = {},
 ): Promise<Act> {
   const explained = await explainDark(context.db, projectId);
   const cause = causeByKey(explained, key);
-  const links: readonly WantedLink[] =
+  const left = new Set(except);
+  const all: readonly WantedLink[] =
     alternative !== undefined
       ? cause.kind.code === 'choice'
         ? chosenLinks(explained, cause, alternative)
         : nearLinks(explained, cause, alternative)
       : cause.links;
+  const links = all.filter((l) => !left.has(l.clipId));
   if (links.length === 0)
     throw new UserProblem(
       'cause-gone',

@@ -50,8 +50,16 @@ export const acts = api.injectEndpoints({
       providesTags: ['Project', 'Places'],
     }),
     mend: build.mutation({
-      query: ({ projectId, key, alternative }: { projectId: string; key: string; alternative?: string }) =>
-        post(projectId, `causes/${key}/mend`, { alternative }),
+      query: ({
+        projectId,
+        key,
+        ...how
+      }: {
+        projectId: string;
+        key: string;
+        alternative?: string;
+        except?: string[];
+      }) => post(projectId, `causes/${key}/mend`, how),
       responseSchema: actSchema,
       invalidatesTags: ['Project'],
     }),

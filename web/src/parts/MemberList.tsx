@@ -15,11 +15,13 @@ export function MemberList({
   members,
   left,
   onLeave,
+  canLeave = (m) => m.fits,
   label,
 }: {
   members: readonly Member[];
   left?: ReadonlySet<string>;
   onLeave?: (clipId: string) => void;
+  canLeave?: (member: Member) => boolean;
   label: string;
 }) {
   const scroller = useRef<HTMLDivElement>(null);
@@ -44,7 +46,7 @@ export function MemberList({
               className="line-b absolute inset-x-0 flex items-center gap-2"
               style={{ height: rowHeight, top: item.start }}
             >
-              {onLeave && m.fits && (
+              {onLeave && canLeave(m) && (
                 <input
                   type="checkbox"
                   className="checkbox checkbox-xs"

@@ -63,7 +63,7 @@ export const actRoutes = [
     params: causeParams,
     body: mendRequestSchema,
     answer: actSchema,
-    handle: ({ params: p, body }, context) => mendCause(context, p.projectId, p.key, body.alternative),
+    handle: ({ params: p, body }, context) => mendCause(context, p.projectId, p.key, body),
   }),
   route({
     method: 'post',

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { CauseView, Member } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
@@ -29,10 +30,11 @@ export function CausePanel({
   projectId: string;
   cause: CauseView;
   isBusy: boolean;
-  onMend: (alternative?: string) => void;
+  onMend: (how: { alternative?: string; except?: string[] }) => void;
   onLedger: () => void;
 }) {
   const preview = acts.useCausePreviewQuery({ projectId, key: cause.key });
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   if (!preview.data) return <Waiting what="what it would do" error={preview.error} />;
   const { members, backSeconds } = preview.data;
   const fitting = members.filter((m) => m.fits);
@@ -40,6 +42,10 @@ export function CausePanel({
   const isLikely = cause.certainty === 'likely';
   const isShift = cause.kind.code === 'displaced' && cause.kind.timecode !== null;
   const alternatives = foldersToTake(cause, members);
+  const except = left.size > 0 ? { except: [...left] } : {};
+  const leave = (id: string) =>
+    setLeft((before) => new Set(before.has(id) ? [...before].filter((other) => other !== id) : [...before, id]));
+  const going = fitting.filter((m) => !left.has(m.clipId)).length;
   return (
     <section className="flex h-full flex-col p-3.5" aria-label="preview of mending">
       <h2 className="text-[15px] font-semibold">
@@ -59,7 +65,13 @@ export function CausePanel({
           `${count(members.length, 'clip')}. ${alternatives.length > 0 ? 'Nothing proves these: look at a few, then say.' : 'Nothing here can be linked by one decision.'}`
         )}
       </p>
-      <MemberList members={members} label="clips of this cause" />
+      <MemberList
+        members={members}
+        left={left}
+        onLeave={leave}
+        canLeave={(m) => m.fits || alternatives.length > 0}
+        label="clips of this cause"
+      />
       {alternatives.length > 0 && (
         <div className="flex flex-col items-start gap-1.5 py-2">
           {alternatives.map((folder) => (
@@ -68,7 +80,7 @@ export function CausePanel({
               type="button"
               className="btn btn-plain btn-sm"
               disabled={isBusy}
-              onClick={() => onMend(folder)}
+              onClick={() => onMend({ alternative: folder, ...except })}
             >
               Take {members.length === 1 ? 'the one' : 'those'} in <span className="font-mono">{folder}</span>
             </button>
@@ -80,10 +92,10 @@ export function CausePanel({
           <button
             type="button"
             className={`btn btn-sm ${isLikely ? 'btn-plain' : 'btn-primary'}`}
-            disabled={isBusy}
-            onClick={() => onMend()}
+            disabled={isBusy || going === 0}
+            onClick={() => onMend(except)}
           >
-            {mendWords(cause)}
+            {mendWords({ ...cause, links: going })}
           </button>
         )}
         <button type="button" className="btn btn-plain btn-sm" onClick={onLedger}>

@@ -137,9 +137,7 @@ export function CausesView() {
             projectId={projectId}
             cause={shown}
             isBusy={mended.isLoading}
-            onMend={(alternative) =>
-              void mend({ projectId, key: shown.key, ...(alternative === undefined ? {} : { alternative }) })
-            }
+            onMend={(how) => void mend({ projectId, key: shown.key, ...how })}
             onLedger={() => showInLedger(shown)}
           />
         ) : (

@@ -132,6 +132,15 @@ describe('the causes', () => {
     await waitFor(() => expect(posted()[1]).toEqual([`causes/${all[4]!.key}/mend`, '{"alternative":"KILN/two"}']));
   });
 
+  test('a clip of a cause can be left out of what is done to the others', async () => {
+    await userEvent.click((await card('A folder lies elsewhere')).getByRole('button', { name: 'Preview' }));
+    const preview = await screen.findByRole('region', { name: 'preview of mending' });
+    await userEvent.click(within(preview).getByRole('checkbox', { name: 'link clip-0.mov' }));
+    await userEvent.click(within(preview).getByRole('button', { name: 'Link 1' }));
+    const left = all[0]!.clipIds[0]!;
+    await waitFor(() => expect(posted()).toEqual([[`causes/${all[0]!.key}/mend`, `{"except":["${left}"]}`]]));
+  });
+
   test('the keyboard goes from cause to cause', async () => {
     await screen.findByText('A folder lies elsewhere');
     await userEvent.keyboard('{ArrowDown}');
