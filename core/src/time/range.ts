@@ -74,12 +74,25 @@ export function scaleFrames(
   factor: { readonly num: number; readonly den: number },
   rounding: 'down' | 'up' | 'nearest',
 ): number {
+  const product = frames * factor.num;
+  // Whole numbers this small are exact; larger ones are left to big integers.
+  if (Number.isSafeInteger(product * 2 + factor.den) && Number.isSafeInteger(factor.den * 2)) {
+    if (rounding === 'nearest') return floorOf(product * 2 + factor.den, factor.den * 2);
+    const down = floorOf(product, factor.den);
+    return rounding === 'up' && down * factor.den !== product ? down + 1 : down;
+  }
   const num = BigInt(frames) * BigInt(factor.num);
   const den = BigInt(factor.den);
   const doubled = rounding === 'nearest' ? floorDivide(num * 2n + den, den * 2n) : null;
   if (doubled !== null) return Number(doubled);
   const down = floorDivide(num, den);
   return Number(rounding === 'up' && down * den !== num ? down + 1n : down);
+}
+
+/** The quotient rounded down, exact for safe whole numbers, whatever their sign. */
+function floorOf(num: number, den: number): number {
+  const rest = num % den;
+  return (num - (rest < 0 ? rest + den : rest)) / den;
 }
 
 function floorDivide(num: bigint, den: bigint): bigint {
