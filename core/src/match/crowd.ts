@@ -27,6 +27,9 @@ export const toMilliseconds = (frames: number, rate: Rate): number => Math.floor
 export class Crowd {
   readonly files: PreparedFile[] = [];
   #timed: IntervalIndex<PreparedFile> | null = null;
+  /** Of the timed ones, those that state no reel; and those that do, by every form of it. */
+  #reelless: IntervalIndex<PreparedFile> | null = null;
+  #byReel = new Map<string, PreparedFile[]>();
   #byLength = new Map<number, { readonly length: number; readonly file: PreparedFile }[]>();
   #byFolder = new Map<string, PreparedFile[]>();
   #unread: PreparedFile[] = [];
@@ -48,17 +51,15 @@ export class Crowd {
       leftOut += files.length - within.length;
       for (const file of within) if (!found.includes(file)) found.push(file);
     };
-    const meeting = this.meeting(clip);
+    const meeting = this.#meetingOnReel(clip);
     const starting = meeting.filter((file) => startsWith(clip, file));
     take(starting.filter((file) => isAsLong(clip, file)));
     const isFound = starting.length > 0;
     if (meeting.length <= few) take(meeting);
     else {
       // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
-      const others = isFound ? meeting.filter((file) => file.reel !== null && !isOfOtherReel(clip, file)) : meeting;
-      for (const file of nearest(clip, others)) if (!found.includes(file)) found.push(file);
-      if (!clip.clip.available)
-        leftOut += meeting.filter((file) => !found.includes(file) && !isOfOtherReel(clip, file)).length;
+      for (const file of nearest(clip, meeting)) if (!found.includes(file)) found.push(file);
+      if (!clip.clip.available) leftOut += meeting.filter((file) => !found.includes(file)).length;
     }
     take(this.#unread);
     for (const key of folderKeys(clip)) {
@@ -85,16 +86,19 @@ export class Crowd {
   }
 
   /** Files whose timecode meets what the clip uses, on either side of midnight. */
-  meeting({ clip, wanted }: PreparedClip): PreparedFile[] {
+  meeting(clip: PreparedClip): PreparedFile[] {
     this.#sort();
-    const found: PreparedFile[] = [];
-    const range = wanted ?? clip.available;
-    if (!range) return found;
-    const [from, to] = [toMilliseconds(range.start, clip.rate), toMilliseconds(range.end, clip.rate)];
-    const note = (file: PreparedFile) => void found.push(file);
-    this.#timed!.meeting(from, to, note);
-    this.#timed!.meeting(from + dayInMs, to + dayInMs, note);
-    if (to >= dayInMs) this.#timed!.meeting(from - dayInMs, to - dayInMs, note);
+    return meetingIn(this.#timed!, clip);
+  }
+
+  /** The same, without those that state another reel than the clip does: they are told apart. */
+  #meetingOnReel(clip: PreparedClip): PreparedFile[] {
+    const { reel } = clip;
+    if (!reel) return meetingIn(this.#timed!, clip);
+    const found = meetingIn(this.#reelless!, clip);
+    for (const form of [reel.full, ...reel.cut])
+      for (const file of this.#byReel.get(form) ?? [])
+        if (!found.includes(file) && !isOfOtherReel(clip, file) && meets(clip, file)) found.push(file);
     return found;
   }
 
@@ -130,10 +134,37 @@ export class Crowd {
       else {
         const from = toMilliseconds(facts.start, rate);
         timed.push({ from, to: toMilliseconds(facts.start + facts.length, rate), item: file });
+        if (file.reel) for (const form of [file.reel.full, ...file.reel.cut]) push(this.#byReel, form, file);
       }
     }
     this.#timed = new IntervalIndex(timed);
+    this.#reelless = new IntervalIndex(timed.filter(({ item }) => item.reel === null));
   }
+}
+
+/** What a clip uses, in milliseconds, on every day on which a file may count it. */
+function stretchesOf({ clip, wanted }: PreparedClip): [from: number, to: number][] {
+  const range = wanted ?? clip.available;
+  if (!range) return [];
+  const [from, to] = [toMilliseconds(range.start, clip.rate), toMilliseconds(range.end, clip.rate)];
+  const days: [number, number][] = [
+    [from, to],
+    [from + dayInMs, to + dayInMs],
+  ];
+  return to >= dayInMs ? [...days, [from - dayInMs, to - dayInMs]] : days;
+}
+
+function meetingIn(index: IntervalIndex<PreparedFile>, clip: PreparedClip): PreparedFile[] {
+  const found: PreparedFile[] = [];
+  for (const [from, to] of stretchesOf(clip)) index.meeting(from, to, (file) => void found.push(file));
+  return found;
+}
+
+function meets(clip: PreparedClip, { file: { facts } }: PreparedFile): boolean {
+  const rate = facts && countingRate(facts);
+  if (!rate || facts.length === null) return false;
+  const [start, end] = [toMilliseconds(facts.start, rate), toMilliseconds(facts.start + facts.length, rate)];
+  return stretchesOf(clip).some(([from, to]) => end >= from && start <= to);
 }
 
 /** So wide that a frame more or less falls into the next at most. */
@@ -173,9 +204,14 @@ function nearest(clip: PreparedClip, files: readonly PreparedFile[]): readonly P
   if (files.length <= fewNearest) return files;
   const worth = (file: PreparedFile) =>
     commonTailOfKeys(clip.folderKeys, file.folderKeys) + (clip.reel && file.reel && !isOfOtherReel(clip, file) ? 8 : 0);
-  return files
-    .map((file) => ({ file, worth: worth(file) }))
-    .sort((a, b) => b.worth - a.worth)
-    .slice(0, fewNearest)
-    .map((entry) => entry.file);
+  // One pass, for there may be thousands: the best so far, best first, and of equals the one met first.
+  const best: { readonly file: PreparedFile; readonly worth: number }[] = [];
+  for (const file of files) {
+    const own = worth(file);
+    if (best.length === fewNearest && own <= best.at(-1)!.worth) continue;
+    const at = best.findIndex((other) => own > other.worth);
+    best.splice(at < 0 ? best.length : at, 0, { file, worth: own });
+    if (best.length > fewNearest) best.pop();
+  }
+  return best.map((entry) => entry.file);
 }
