@@ -184,7 +184,7 @@ export {
 export { sameRecording, type Claim, type Claimant } from './match/claims.ts';
 export type { Grounds } from './match/grounds.ts';
 export { contradicts, explain, type Why } from './match/explain.ts';
-export { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './match/displacement.ts';
+export { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './match/displacement.ts';
 export {
   findCauses,
   type Cause,
@@ -198,6 +198,7 @@ export { findRenditions, type Rendition } from './match/renditions.ts';
 export { whereRemembered } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
 export {
+  comesBack,
   deriveStatus,
   firstFrameInFile,
   isDark,

@@ -1,4 +1,4 @@
-import { interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
+import { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
 import type { Interpretation } from '../model/interpretation.ts';
 import type { ClipId } from '../model/ids.ts';
 import { displace, displacementOf, type Displacement } from '../paths/displacement.ts';
@@ -53,9 +53,9 @@ export function carry(
     if (!file) continue;
     const candidate = weigh(clip, file);
     const shared = sharedShift(pattern.timecode, clip, candidate);
-    const excused = shared?.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : shared ? ['timecode'] : [];
-    const differs = refusedFor(candidate.marks, rules).filter((a) => !excused.includes(a));
     const interpretation = shared && interpretationOf(shared);
+    const excused = excusedBy(interpretation);
+    const differs = refusedFor(candidate.marks, rules).filter((a) => !excused.includes(a));
     const found = { ...candidate, clipId: clip.id, interpretation };
     carried.push(
       differs.length === 0 && file.state !== 'unusable' ? { ...found, fits: true } : { ...found, fits: false, differs },

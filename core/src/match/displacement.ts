@@ -2,6 +2,7 @@ import { addressAt, type Interpretation } from '../model/interpretation.ts';
 import { countingRate, sourceRange } from '../model/media.ts';
 import { nominalRate, sameRate, type Rate } from '../time/rate.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
+import type { Attribute } from './rules.ts';
 
 /**
  * How the addresses of an edit and of a file stand apart, where both are known and disagree.
@@ -51,4 +52,10 @@ export function interpretationOf(displacement: TimecodeDisplacement): Interpreta
   return displacement.kind === 'other-rate'
     ? { countedAt: displacement.to, shiftInFrames: 0 }
     : { countedAt: null, shiftInFrames: displacement.byFrames };
+}
+
+/** What reading a clip so accounts for: it differs, and is no difference. */
+export function excusedBy(interpretation: Interpretation | null | undefined): readonly Attribute[] {
+  if (!interpretation) return [];
+  return interpretation.countedAt ? ['timecode', 'rate', 'length'] : ['timecode'];
 }

@@ -4,7 +4,7 @@ import { isRenamed, renamingKey, renamingOf, type Renaming } from '../paths/rena
 import { formatRate } from '../time/rate.ts';
 import type { DarkClip } from './causes.ts';
 import { refusedFor } from './decide.ts';
-import { timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
+import { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
 import { defaultForm } from './forms.ts';
 import { nameGradeIn, verdictIn } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
@@ -91,7 +91,7 @@ export function hypothesesOf(
       continue;
     }
     const timecode = timecodeApart(clip, candidate);
-    const excused = excusedBy(timecode);
+    const excused = excusedBy(timecode && interpretationOf(timecode));
     const differs = refusedFor(candidate.marks, rules).filter((a) => !excused.includes(a));
     const strength = differs.length === 0 && isUndecided ? strengthOf(clip, candidate, timecode) : null;
     if (strength === null) speaksAgainst(direction, renaming);
@@ -114,9 +114,6 @@ const asItWas: Renaming = { stem: { kind: 'same' }, extension: null };
 
 /** Questions that company can answer; versions, contests and what is away or unread it cannot. */
 const linkable: readonly string[] = ['several', 'not-enough-known'];
-
-export const excusedBy = (timecode: TimecodeDisplacement | null): readonly Attribute[] =>
-  timecode === null ? [] : timecode.kind === 'other-rate' ? ['timecode', 'rate', 'length'] : ['timecode'];
 
 const nameOf = (renaming: Renaming | null): string =>
   renaming ? (renaming === asItWas || !isRenamed(renaming) ? '' : renamingKey(renaming)) : 'afresh';
@@ -228,5 +225,3 @@ export function waysApart({ dark, candidate, manner }: Option): Way[] {
 /** What makes two files one witness: the same bytes, or where none were read the same stretch under the same name. */
 export const witnessOf = ({ candidate: { file } }: Pick<Option, 'candidate'>): string =>
   file.bytes ?? [file.stemKey, file.file.facts?.start, file.file.facts?.length].join('\u0000');
-
-export const optionKey = ({ key }: Option): string => key;

@@ -105,3 +105,7 @@ export function firstFrameInFile(used: FrameRange, clip: Omit<StatusInput['clip'
 
 /** Dark: the cut shows or plays nothing there. */
 export const isDark = (status: StatusName): boolean => status !== 'linked' && status !== 'waived';
+
+/** Whether a clip of a preview is dark no more once it is linked so: the same judgement as afterwards. */
+export const comesBack = ({ fits, after }: { fits: boolean; after: { status: StatusName } | null }): boolean =>
+  fits && (after === null || !isDark(after.status));

@@ -2,15 +2,7 @@ import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
 import { verdictIn } from './marks.ts';
-import {
-  optionKey,
-  waysApart,
-  witnessOf,
-  type Hypotheses,
-  type Option,
-  type Strength,
-  type Way,
-} from './hypotheses.ts';
+import { waysApart, witnessOf, type Hypotheses, type Option, type Strength, type Way } from './hypotheses.ts';
 
 /** What a clip is taken for, by which way, and whether company bears it out. */
 export type Borne = {
@@ -31,13 +23,13 @@ const mostOf = 80;
 
 /**
  * Which of the files that it may be each clip is taken for, so that few explanations do for all, and which of that is
- * believed. A way is believed where independent recordings bear it out alike (how many, their strength says), no file
- * that lies where it leads is another recording and what else the clip may be is borne out by nothing.
+ * believed. A way is believed where independent recordings bear it out alike (how many, their strength says), where no
+ * file that lies where it leads is another recording, and where nothing bears out what else the clip may be.
  */
 export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }: Company): Borne[] {
   const support = supportOf(hypotheses);
   const conflicts = conflictsOf(hypotheses);
-  const isAgainst = (o: Option) => against.has(o.direction) || conflicts.has(optionKey(o));
+  const isAgainst = (o: Option) => against.has(o.direction) || conflicts.has(o.key);
   const chosen = assign(hypotheses, isAgainst, support);
   const byWay = new Map<string, Map<Strength, Set<string>>>();
   for (const { option, way } of chosen) {
@@ -50,7 +42,9 @@ export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }:
   const claims = new Map<MediaFileId, Option[]>();
   for (const { option } of chosen) {
     const id = option.candidate.file.id;
-    claims.set(id, [...(claims.get(id) ?? []), option]);
+    const claimants = claims.get(id) ?? [];
+    claimants.push(option);
+    claims.set(id, claimants);
   }
   const optionsOf = new Map(hypotheses.map((h) => [h.dark, h.options]));
   return chosen.map(({ option, way }) => {
@@ -69,13 +63,13 @@ export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }:
 
 /** Who bears out whom: all of one way, but where the edit knows no folders, those alone whose files lie together. */
 const companyKey = (option: Option, way: Way): string =>
-  option.dark.decided.clip.folders.length > 0 ? way.key : optionKey(option);
+  option.dark.decided.clip.folders.length > 0 ? way.key : option.key;
 
 function supportOf(hypotheses: readonly Hypotheses[]): Map<string, Support> {
   const support = new Map<string, Support>();
   for (const { options } of hypotheses)
     for (const option of options) {
-      const key = optionKey(option);
+      const key = option.key;
       const known = support.get(key) ?? { witnesses: new Set(), clips: new Set() };
       support.set(key, known);
       known.witnesses.add(witnessOf(option));
@@ -97,8 +91,8 @@ function conflictsOf(hypotheses: readonly Hypotheses[]): Set<string> {
       const key = `${option.direction}\u0000${option.dark.decided.clip.reelKey}`;
       const manners = byDirection.get(key) ?? new Map<string, Set<string>>();
       byDirection.set(key, manners);
-      const clips = manners.get(optionKey(option)) ?? new Set<string>();
-      manners.set(optionKey(option), clips.add(option.dark.decided.clip.id));
+      const clips = manners.get(option.key) ?? new Set<string>();
+      manners.set(option.key, clips.add(option.dark.decided.clip.id));
     }
   }
   const conflicts = new Set<string>();
@@ -123,9 +117,9 @@ function assign(
     const sound = all.filter((o) => !isAgainst(o));
     const left = atThePath.length > 0 ? atThePath : sound.length > 0 ? sound : all;
     if (left.length === 0) continue;
-    const most = Math.max(...left.map((o) => support.get(optionKey(o))!.witnesses.size));
-    const options = left.filter((o) => support.get(optionKey(o))!.witnesses.size === most);
-    const key = options.map(optionKey).join('\u0006');
+    const most = Math.max(...left.map((o) => support.get(o.key)!.witnesses.size));
+    const options = left.filter((o) => support.get(o.key)!.witnesses.size === most);
+    const key = options.map((o) => o.key).join('\u0006');
     const known = items.get(key);
     if (known) {
       known.members.push({ options });
@@ -184,7 +178,7 @@ function isWhole(option: Option, support: ReadonlyMap<string, Support>, origins:
   const { clip } = option.dark.decided;
   const isTold = option.strength !== 'covering' && verdictIn(option.candidate.marks, 'reel') === 'agrees';
   if (option.renaming !== null || isTold || clip.origin === null) return true;
-  return support.get(optionKey(option))!.clips.size * 100 >= (origins.get(clip.origin) ?? 0) * mostOf;
+  return support.get(option.key)!.clips.size * 100 >= (origins.get(clip.origin) ?? 0) * mostOf;
 }
 
 /** From zero, and whole hours apart, are what people do; an odd constant is not. */
@@ -200,7 +194,7 @@ function hasNoRival(
   support: ReadonlyMap<string, Support>,
   isAgainst: (o: Option) => boolean,
 ): boolean {
-  const own = support.get(optionKey(option))!.witnesses.size;
+  const own = support.get(option.key)!.witnesses.size;
   const witness = witnessOf(option);
   return (
     isAtThePath(option) ||
@@ -208,9 +202,7 @@ function hasNoRival(
       if (rival === option || witnessOf(rival) === witness || isAgainst(rival)) return true;
       if (isOtherForm(rival, option)) return true;
       // The majority of strangers is no company.
-      return (
-        option.dark.decided.clip.origin !== null && own >= 3 && support.get(optionKey(rival))!.witnesses.size === 1
-      );
+      return option.dark.decided.clip.origin !== null && own >= 3 && support.get(rival.key)!.witnesses.size === 1;
     })
   );
 }

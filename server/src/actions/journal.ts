@@ -306,22 +306,14 @@ export async function setCheckpoint({ db }: Pick<Context, 'db'>, projectId: Proj
   return history({ db }, projectId);
 }
 
-const decidedNow = ({
-  id,
-  link,
-  setAside,
-  pinned,
-  interpretation,
-  declined,
-  takenOffline,
-}: ClipRecord): DecidedThen => ({
-  clipId: id,
-  link,
-  setAside,
-  pinned,
-  interpretation,
-  declined,
-  takenOffline,
+const decidedNow = (clip: ClipRecord): DecidedThen => ({
+  clipId: clip.id,
+  link: clip.link,
+  setAside: clip.setAside,
+  pinned: clip.pinned,
+  interpretation: clip.interpretation,
+  declined: clip.declined,
+  takenOffline: clip.takenOffline,
 });
 
 /** Puts every clip back to what it was at a checkpoint, as one act that can be undone like any other. */

@@ -1,5 +1,6 @@
 import type { About, Act, Because, LinkPreview, Member } from '@legame/core/contract';
 import {
+  excusedBy,
   groundsOf,
   learnedName,
   nameKey,
@@ -159,7 +160,7 @@ function differing(
 ) {
   const place = project.places.get(file.placeId);
   const { marks } = weigh(prepareClip(state.matched), prepareFile(file, place?.name ?? ''));
-  const excused = !interpretation ? [] : interpretation.countedAt ? ['timecode', 'rate', 'length'] : ['timecode'];
+  const excused = excusedBy(interpretation);
   return refusedFor(marks, project.rules).filter((a) => !excused.includes(a));
 }
 

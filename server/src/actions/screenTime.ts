@@ -1,5 +1,5 @@
 import type { Member } from '@legame/core/contract';
-import { isDark, rangeLength, uniteRanges, usesOf, type DocumentId, type FrameRange, type Rate } from '@legame/core';
+import { comesBack, rangeLength, uniteRanges, usesOf, type DocumentId, type FrameRange, type Rate } from '@legame/core';
 import type { ClipRecord } from '../stores/clips.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 import type { ProjectState } from './clipViews.ts';
@@ -40,9 +40,6 @@ export function ratesOf(clips: readonly ClipRecord[]): Rates {
   }
   return rates;
 }
-
-/** Whether a clip of a preview is dark no more once it is linked so: the same judgement as afterwards. */
-const comesBack = ({ fits, after }: Member): boolean => fits && (after === null || !isDark(after.status));
 
 /** The screen time that a preview gives back, each frame of a timeline counted once. */
 export function backSeconds(project: ProjectState, members: readonly Member[]): number {

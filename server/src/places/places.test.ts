@@ -75,6 +75,8 @@ describe('the walk', () => {
     put('day1/.hidden.mov');
     put('day1/.DS_Store');
     put('day1/._a.mov');
+    put('day1/._frame.0001.dpx');
+    put('day1/._frame.0002.dpx');
     put('System Volume Information/x.mov');
     put('Legame holding/2026-01-01/cleared.mov');
     put('odd/na\nme "quoted" é.mov');
@@ -90,7 +92,7 @@ describe('the walk', () => {
       ['odd', 'na\nme "quoted" é.mov', 1],
       ['odd', `${'x'.repeat(251)}.mov`, 1],
     ]);
-    expect(skipped).toMatchObject({ hidden: 3, links: 2, special: 1, excluded: 0, unlisted: [] });
+    expect(skipped).toMatchObject({ hidden: 6, links: 2, special: 1, excluded: 0, unlisted: [] });
   });
 
   test('names in both Unicode forms are kept as they are; one that is no text is told', async () => {

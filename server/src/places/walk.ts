@@ -87,6 +87,7 @@ export async function walkPlace(root: string, options: WalkOptions): Promise<Ski
       } else if (entry.isSymbolicLink()) skipped.links += 1;
       else if (isExcluded(inPlace)) skipped.excluded += 1;
       else if (entry.isDirectory()) pending.push(inPlace);
+      else if (entry.isFile() && isSidecar(root, folder, entry.name)) skipped.hidden += 1;
       else if (entry.isFile()) names.push(entry.name);
       else skipped.special += 1;
     }
@@ -111,7 +112,8 @@ function excluder(patterns: readonly string[]): (path: string) => boolean {
 const isHidden = (entry: Dirent): boolean =>
   entry.name.startsWith('.') && !(entry.isFile() && kindOfName(entry.name) !== null);
 /** What some systems write beside each file, under its name with "._" in front: small, and no media. */
-const isSidecar = (name: string, sizeInBytes: number): boolean => name.startsWith('._') && sizeInBytes < 262_144;
+const isSidecar = (root: string, folder: string, name: string): boolean =>
+  name.startsWith('._') && (measure(root, folder, name)?.sizeInBytes ?? 0) < 262_144;
 
 function listFolder(path: string): Dirent[] | null {
   try {
@@ -125,7 +127,7 @@ function addFiles(root: string, folder: string, names: readonly string[], files:
   const { sequences, singles } = findSequences(names);
   for (const name of singles) {
     const found = measure(root, folder, name);
-    if (found && !isSidecar(name, found.sizeInBytes)) files.push({ folder, name, ...found, sequence: null });
+    if (found) files.push({ folder, name, ...found, sequence: null });
   }
   for (const { frames, members } of sequences) {
     let sizeInBytes = 0;
@@ -144,7 +146,10 @@ function measure(
   root: string,
   folder: string,
   name: string,
-): { sizeInBytes: number; modifiedMs: number; inode: number } | null {
+): Pick<Walked, 'sizeInBytes' | 'modifiedMs' | 'inode'> | null {
   const found = lstatSync(`${root}/${folder === '' ? '' : `${folder}/`}${name}`, { throwIfNoEntry: false });
-  return found ? { sizeInBytes: found.size, modifiedMs: found.mtimeMs, inode: found.ino } : null;
+  return found ? { sizeInBytes: found.size, modifiedMs: found.mtimeMs, inode: inodeOf(found.ino) } : null;
 }
+
+/** Some file systems make up numbers that no exact integer holds, or none: by those nothing is known again. */
+const inodeOf = (ino: number): number | null => (ino > 0 && Number.isSafeInteger(ino) ? ino : null);

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
-import { isDark } from '@legame/core';
+import { comesBack } from '@legame/core';
 import type { Member } from '@legame/core/contract';
 import { attributeWords, listWords, statusWords } from '../words/statuses.ts';
 import { EvidenceStrip } from './EvidenceStrip.tsx';
@@ -75,8 +75,6 @@ export function MemberList({
   );
 }
 
-/** Whether a clip is dark no more once it is linked so: the same judgement as afterwards. */
-export const comesBack = ({ fits, after }: Member): boolean => fits && (after === null || !isDark(after.status));
 const rank = (m: Member): number => (comesBack(m) ? 2 : m.fits ? 1 : 0);
 
 function staying(m: Member): string {

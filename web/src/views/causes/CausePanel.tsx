@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import type { CauseView, Member } from '@legame/core/contract';
+import { comesBack } from '@legame/core';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
-import { comesBack, MemberList } from '../../parts/MemberList.tsx';
+import { MemberList } from '../../parts/MemberList.tsx';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { causeSentence, mendWords } from '../../words/causes.ts';
 import { clock, count } from '../../words/numbers.ts';

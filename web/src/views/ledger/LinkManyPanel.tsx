@@ -1,8 +1,9 @@
 import type { ClipRow } from '@legame/core/contract';
+import { comesBack } from '@legame/core';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
-import { comesBack, MemberList } from '../../parts/MemberList.tsx';
+import { MemberList } from '../../parts/MemberList.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { clock, count } from '../../words/numbers.ts';
 
