@@ -94,11 +94,15 @@ export const causeSchema = z.object({
 export type CauseView = z.infer<typeof causeSchema>;
 export const causesSchema = z.object({ causes: z.array(causeSchema), dark: z.int(), parked: z.int(), files: z.int() });
 export type Causes = z.infer<typeof causesSchema>;
-/** `backSeconds`: the screen time of the cut that comes back, each frame counted once. */
+/**
+ * `backSeconds`: the screen time of the cut that comes back, each frame counted once. `alternatives`: the folders that a
+ * person may say hold the right files, where nothing says it for them.
+ */
 export const causePreviewSchema = z.object({
   cause: causeSchema,
   members: z.array(memberSchema),
   backSeconds: z.number(),
+  alternatives: z.array(z.string()),
 });
 export const linkPreviewSchema = z.object({ members: z.array(memberSchema), backSeconds: z.number() });
 export type LinkPreview = z.infer<typeof linkPreviewSchema>;

@@ -189,7 +189,12 @@ export async function previewCause(
       },
     );
   });
-  return { cause: viewCause(cause, explained), members, backSeconds: backSeconds(explained.project, members) };
+  return {
+    cause: viewCause(cause, explained),
+    members,
+    backSeconds: backSeconds(explained.project, members),
+    alternatives: [...alternativesOf(cause, explained)],
+  };
 }
 
 function afterIn({ project, states }: Explained, clipId: string, file: MediaFileRecord, read: Interpretation | null) {
@@ -240,13 +245,31 @@ export async function mendCause(
   return linkClips(context, projectId, { by: 'cause', about: { code: 'cause', kind: cause.kind } }, links);
 }
 
-/** What a person says of an explanation that nothing bears out: the files that came near, of one folder, are the ones. */
-function nearLinks({ dark }: Explained, cause: Cause, folder: string): WantedLink[] {
+/** More folders than this are no choice: their clips are looked at one by one. */
+const mostFolders = 4;
+
+/** The folders that a person may say hold the right files, where nothing says it for them. */
+function alternativesOf(cause: Cause, explained: Explained): readonly string[] {
+  const { kind, links } = cause;
+  if (kind.code === 'choice') return kind.alternatives.length > 1 ? kind.alternatives : [];
+  if (kind.code !== 'displaced' || links.length > 0) return [];
+  const folders = new Set(nearFiles(explained, cause).map(({ file }) => file.folderText));
+  return folders.size <= mostFolders ? [...folders] : [];
+}
+
+/** The files that came near, where nothing speaks against them and nothing bears them out. */
+function nearFiles({ dark }: Explained, cause: Cause): { clipId: ClipId; file: PreparedFile }[] {
   return cause.apart.flatMap(({ clipId, mediaFileId, differs }) => {
     const file = dark.get(clipId)!.decided.candidates.find((c) => c.file.id === mediaFileId)?.file;
-    return differs.length === 0 && file?.there && file.folderText === folder ? [{ clipId, mediaFileId }] : [];
+    return differs.length === 0 && file?.there ? [{ clipId, file }] : [];
   });
 }
+
+/** What a person says of an explanation that nothing bears out: the files that came near, of one folder, are the ones. */
+const nearLinks = (explained: Explained, cause: Cause, folder: string): WantedLink[] =>
+  nearFiles(explained, cause).flatMap(({ clipId, file }) =>
+    file.folderText === folder ? [{ clipId, mediaFileId: file.id }] : [],
+  );
 
 function chosenLinks({ dark }: Explained, cause: Cause, alternative: string): WantedLink[] {
   return cause.clipIds.flatMap((clipId) => {

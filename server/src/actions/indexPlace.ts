@@ -59,11 +59,7 @@ export async function indexPlace(job: JobContext, subject: string): Promise<void
     await readFacts(job, readers, place, unread);
     if (changes.which?.gone.length) await followRenamed(db, changes.which.gone);
     // What was read is weighed anew: it may be what somebody waits for.
-    const read = await mediaFileStore.listByIds(
-      db,
-      unread.map((f) => f.id),
-    );
-    if (read.length > 0) await matchTouched(db, { files: read, gone: [] });
+    await matchRead(db, unread);
   } finally {
     for (const reader of readers) reader.stop();
     await tell(db, 'places', placeId);
@@ -76,6 +72,16 @@ async function matchChanged(db: Database, placeId: PlaceId, { which }: WalkChang
   return matchTouched(db, { files, gone: which.gone });
 }
 
+async function matchRead(db: Database, read: readonly MediaFileRecord[]): Promise<void> {
+  if (read.length === 0) return;
+  if (read.length > mostLookedAt) return matchAllProjects(db);
+  const files = await mediaFileStore.listByIds(
+    db,
+    read.map((f) => f.id),
+  );
+  return matchTouched(db, { files, gone: [] });
+}
+
 /**
  * A linked file that was renamed or moved on its own drive is followed: the file system says it is the same file, and its
  * content does. An act of each project, which can be undone like any other; undone, it is not followed again.
@@ -84,7 +90,8 @@ async function followRenamed(db: Database, gone: readonly MediaFileId[]): Promis
   const byProject = new Map<ProjectId, WantedLink[]>();
   for (const { projectId, clipId, mediaFileId } of await mediaFileStore.listRenamed(db, gone)) {
     const links = byProject.get(projectId) ?? [];
-    byProject.set(projectId, [...links, { clipId, mediaFileId }]);
+    links.push({ clipId, mediaFileId });
+    byProject.set(projectId, links);
   }
   for (const [projectId, links] of byProject) await linkClips({ db }, projectId, { by: 'follow' }, links);
 }

@@ -145,7 +145,7 @@ export function supportWords({
       const proof = wanting.length
         ? ` ${capital(listWords(wanting.map((a) => attributeWords[a])))} would prove it: nobody states ${wanting.length === 1 ? 'it' : 'them'}.`
         : ' Look at one to be sure.';
-      return `${links} of ${clipIds.length}${all} · only likely: ${count(witnesses, 'recording')} bear it out alike.${proof}${rest}`;
+      return `${links} of ${clipIds.length}${all} · only likely: ${count(witnesses, 'recording')} ${witnesses === 1 ? 'bears it out' : 'bear it out alike'}.${proof}${rest}`;
     }
     case 'place-away':
       return 'They come back by themselves when it does.';

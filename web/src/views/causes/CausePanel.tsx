@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { CauseView, Member } from '@legame/core/contract';
+import type { CauseView } from '@legame/core/contract';
 import { comesBack } from '@legame/core';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
@@ -7,18 +7,6 @@ import { MemberList } from '../../parts/MemberList.tsx';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { causeSentence, mendWords } from '../../words/causes.ts';
 import { clock, count } from '../../words/numbers.ts';
-
-/** More folders than this are no choice: their clips are looked at one by one. */
-const mostFolders = 4;
-
-/** The folders that a person may say hold the right files, where nothing says it for them. */
-function foldersToTake({ kind, links }: CauseView, members: readonly Member[]): readonly string[] {
-  if (kind.code === 'choice') return kind.alternatives.length > 1 ? kind.alternatives : [];
-  if (kind.code !== 'displaced' || links > 0) return [];
-  const near = members.filter((m) => m.file && m.differs.length === 0);
-  const folders = [...new Set(near.map((m) => [m.file!.placeName, m.file!.folder].filter(Boolean).join('/')))];
-  return folders.length <= mostFolders ? folders : [];
-}
 
 /** What mending a cause would do, clip by clip, and what would stay. Nothing has been done yet. */
 export function CausePanel({
@@ -37,12 +25,11 @@ export function CausePanel({
   const preview = acts.useCausePreviewQuery({ projectId, key: cause.key });
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   if (!preview.data) return <Waiting what="what it would do" error={preview.error} />;
-  const { members, backSeconds } = preview.data;
+  const { members, backSeconds, alternatives } = preview.data;
   const fitting = members.filter((m) => m.fits);
-  const coming = fitting.filter(comesBack);
+  const coming = fitting.filter((m) => comesBack(m) && !left.has(m.clipId));
   const isLikely = cause.certainty === 'likely';
   const isShift = cause.kind.code === 'displaced' && cause.kind.timecode !== null;
-  const alternatives = foldersToTake(cause, members);
   const except = left.size > 0 ? { except: [...left] } : {};
   const leave = (id: string) =>
     setLeft((before) => new Set(before.has(id) ? [...before].filter((other) => other !== id) : [...before, id]));
@@ -57,6 +44,7 @@ export function CausePanel({
           <>
             {isLikely && 'Only likely: look at a few before you say so. '}
             No edit decision changes{isShift && '; the clips are read with another timecode from then on'}.{' '}
+            {left.size > 0 ? 'At most ' : ''}
             {clock(backSeconds)} of screen time comes back.
             {members.length > coming.length &&
               ` ${count(members.length - coming.length, 'clip')} would stay dark, listed last.`}{' '}

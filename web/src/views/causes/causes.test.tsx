@@ -45,6 +45,7 @@ const act: Act = { id: 1, verb: 'mend', count: 2, madeAt: new Date(0).toISOStrin
 const previewOf = (shown: CauseView): CausePreview => ({
   cause: shown,
   backSeconds: 60,
+  alternatives: shown.kind.code === 'choice' ? [...shown.kind.alternatives] : [],
   members: shown.clipIds.map((clipId, i) => ({
     clipId,
     clipName: `clip-${i}.mov`,

@@ -46,10 +46,10 @@ export function LinkManyPanel({
         {onlyCertain
           ? 'Each has one candidate that is identified and unrivalled. '
           : 'Each is tied to its one candidate, by your decision: not all of these are certain. Look at the evidence. '}
-        No edit decision changes. {count(coming.length, 'clip')}, {clock(backSeconds)} of screen time, come back.
+        No edit decision changes. {clock(backSeconds)} of screen time comes back, in {count(coming.length, 'clip')}.
         {coming.length < going.length &&
           ` ${count(going.length - coming.length, 'clip')} would be linked and stay dark.`}
-        {left > 0 && ` ${count(left, 'clip')} are left out, listed last.`} Undo is one step.
+        {left > 0 && ` Left out: ${count(left, 'clip')}, listed last.`} Undo is one step.
       </p>
       <MemberList members={members} label="clips to be linked" />
       {linked.data && linked.data.skipped.length > 0 && (
