@@ -44,23 +44,20 @@ export class Crowd {
   narrowed(clip: PreparedClip, most = few): Narrowed {
     if (this.files.length <= most) return { files: this.files, outOfTime: 0, leftOut: 0 };
     this.#sort();
-    const found: PreparedFile[] = [];
-    let leftOut = 0;
-    const take = (files: readonly PreparedFile[]) => {
+    const found = new Set<PreparedFile>();
+    // What several ways lead to and one of them takes is not left out.
+    const passed = new Set<PreparedFile>();
+    const take = (files: readonly PreparedFile[], ownsUp = true) => {
       const within = files.length > few ? nearest(clip, files) : files;
-      leftOut += files.length - within.length;
-      for (const file of within) if (!found.includes(file)) found.push(file);
+      for (const file of within) found.add(file);
+      if (ownsUp && within.length < files.length) for (const file of files) passed.add(file);
     };
+    const { available, rate } = clip.clip;
     const meeting = this.#meetingOnReel(clip);
     const starting = meeting.filter((file) => startsWith(clip, file));
     take(starting.filter((file) => isAsLong(clip, file)));
-    const isFound = starting.length > 0;
-    if (meeting.length <= few) take(meeting);
-    else {
-      // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
-      for (const file of nearest(clip, meeting)) if (!found.includes(file)) found.push(file);
-      if (!clip.clip.available) leftOut += meeting.filter((file) => !found.includes(file)).length;
-    }
+    // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
+    take(meeting, available === null);
     take(this.#unread);
     for (const key of folderKeys(clip)) {
       const lying = this.#byFolder.get(key);
@@ -68,11 +65,12 @@ export class Crowd {
       if (lying.length <= few) take(lying);
       break;
     }
-    const { available, rate } = clip.clip;
     // Counted otherwise, a recording is known by its length; one that fits as it stands needs no such guess.
-    if (available && !isFound) take(this.#ofLength(toMilliseconds(available.end - available.start, rate), rate));
-    else if (!available && found.length === 0) leftOut += this.#untimed;
-    return { files: found, outOfTime: this.files.length - found.length - leftOut, leftOut };
+    if (available && starting.length === 0)
+      take(this.#ofLength(toMilliseconds(available.end - available.start, rate), rate));
+    let leftOut = !available && found.size === 0 ? this.#untimed : 0;
+    for (const file of passed) if (!found.has(file)) leftOut += 1;
+    return { files: [...found], outOfTime: this.files.length - found.size - leftOut, leftOut };
   }
 
   /** Files of a folder, given as name keys with the place first. */
