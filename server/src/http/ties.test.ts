@@ -42,8 +42,14 @@ const span = (start: number, length: number) => ({
   duration: time(length),
 });
 const anHour = 90_000;
-type Shown = { readonly url: string; readonly start: number; readonly from?: number; readonly frames?: number };
-const clipOf = ({ url, start, from = 5, frames = 25 }: Shown) => ({
+type Shown = {
+  readonly url: string;
+  readonly start: number;
+  readonly from?: number;
+  readonly frames?: number;
+  readonly reel?: string;
+};
+const clipOf = ({ url, start, from = 5, frames = 25, reel = 'A001' }: Shown) => ({
   OTIO_SCHEMA: 'Clip.2',
   name: url.split('/').at(-1),
   source_range: span(start + from, frames),
@@ -52,7 +58,7 @@ const clipOf = ({ url, start, from = 5, frames = 25 }: Shown) => ({
       OTIO_SCHEMA: 'ExternalReference.1',
       target_url: url,
       available_range: span(start, 50),
-      metadata: { reel: 'A001' },
+      metadata: { reel },
     },
   },
   active_media_reference_key: 'DEFAULT_MEDIA',
@@ -245,4 +251,42 @@ test('what follows from a name that a link taught is shown under that act', asyn
   expect(changes.filter((c) => c.what === 'follows')).toMatchObject([
     { clipName: 'twin.mov', after: 'KILN/two/twin.mov' },
   ]);
+});
+
+test('a clip that is left out of a cause stays as it is; what leaves out all of them is no act', async () => {
+  for (const [i, name] of ['north.mov', 'south.mov'].entries())
+    makeFilm(join(bay, 'moved/day5', name), { timecode: tc(anHour + 500 + i * 100), reel: 'E005' });
+  await index();
+  projectId = (
+    (await api().post('/api/projects').set('Host', 'localhost').send({ name: 'Left out' }).expect(201)).body as {
+      id: string;
+    }
+  ).id;
+  const moved = JSON.parse(cut) as { tracks: { children: unknown[] } };
+  const lying = ['north.mov', 'south.mov'].map((name, i) =>
+    clipOf({ url: `/Volumes/OLD/day5/${name}`, start: anHour + 500 + i * 100, reel: 'E005' }),
+  );
+  moved.tracks.children = [track('Video', lying)];
+  await api()
+    .post(`/api/projects/${projectId}/documents`)
+    .set('Host', 'localhost')
+    .query({ name: 'moved.otio' })
+    .type('application/octet-stream')
+    .send(Buffer.from(JSON.stringify(moved)))
+    .expect(201);
+  await house.idle();
+  const [cause] = (await get<Causes>(`/projects/${projectId}/causes`)).causes;
+  expect(cause).toMatchObject({ kind: { code: 'displaced' }, links: 2 });
+  const [north, south] = [await row('north.mov'), await row('south.mov')];
+  await api()
+    .post(`/api/projects/${projectId}/causes/${cause!.key}/mend`)
+    .set('Host', 'localhost')
+    .send({ except: [north.id, south.id] })
+    .expect(409);
+  expect(await post<Act>(`/causes/${cause!.key}/mend`, { except: [north.id] })).toMatchObject({
+    verb: 'mend',
+    count: 1,
+  });
+  expect((await row('north.mov')).tied).toBeNull();
+  expect(await row('south.mov')).toMatchObject({ status: { status: 'linked' }, tied: { by: 'cause' } });
 });

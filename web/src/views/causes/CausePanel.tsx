@@ -27,28 +27,29 @@ export function CausePanel({
   if (!preview.data) return <Waiting what="what it would do" error={preview.error} />;
   const { members, backSeconds, alternatives } = preview.data;
   const fitting = members.filter((m) => m.fits);
-  const coming = fitting.filter((m) => comesBack(m) && !left.has(m.clipId));
+  const staying = members.length - fitting.filter(comesBack).length;
+  const going = fitting.filter((m) => !left.has(m.clipId)).length;
   const isLikely = cause.certainty === 'likely';
   const isShift = cause.kind.code === 'displaced' && cause.kind.timecode !== null;
   const except = left.size > 0 ? { except: [...left] } : {};
   const leave = (id: string) =>
     setLeft((before) => new Set(before.has(id) ? [...before].filter((other) => other !== id) : [...before, id]));
-  const going = fitting.filter((m) => !left.has(m.clipId)).length;
   return (
     <section className="flex h-full flex-col p-3.5" aria-label="preview of mending">
       <h2 className="text-[15px] font-semibold">
-        {fitting.length > 0 ? `What “${mendWords(cause)}” will do` : causeSentence(cause.kind, members.length)}
+        {fitting.length > 0
+          ? `What “${mendWords({ ...cause, links: going })}” will do`
+          : causeSentence(cause.kind, members.length)}
       </h2>
       <p className="mt-1 mb-2 text-quiet">
         {fitting.length > 0 ? (
           <>
             {isLikely && 'Only likely: look at a few before you say so. '}
             No edit decision changes{isShift && '; the clips are read with another timecode from then on'}.{' '}
-            {left.size > 0 ? 'At most ' : ''}
+            {going < fitting.length && 'At most '}
             {clock(backSeconds)} of screen time comes back.
-            {members.length > coming.length &&
-              ` ${count(members.length - coming.length, 'clip')} would stay dark, listed last.`}{' '}
-            Undo is one step.
+            {staying > 0 && ` ${count(staying, 'clip')} would stay dark, listed last.`}
+            {going < fitting.length && ` Left out by you: ${fitting.length - going}.`} Undo is one step.
           </>
         ) : (
           `${count(members.length, 'clip')}. ${alternatives.length > 0 ? 'Nothing proves these: look at a few, then say.' : 'Nothing here can be linked by one decision.'}`
