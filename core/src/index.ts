@@ -140,7 +140,15 @@ export { isRenamed, rename, renamingKey, renamingOf, type Renaming, type StemCha
 export { findSequences, frameName, leastSequenceLength, sequenceName } from './paths/sequence.ts';
 
 // Match: retrieve → weigh → decide → explain, and what follows from one decision.
-export { match, prepareFiles, type MatchInput, type MatchResult } from './match/match.ts';
+export {
+  match,
+  Matching,
+  prepareFiles,
+  type ClipToMatch,
+  type MatchChange,
+  type MatchInput,
+  type MatchResult,
+} from './match/match.ts';
 export {
   attributes,
   attributesInShort,
@@ -165,7 +173,6 @@ export {
 } from './match/prepare.ts';
 export { enrichFromLogs } from './match/enrich.ts';
 export { CandidateIndex } from './match/retrieve.ts';
-export { Reach } from './match/reach.ts';
 export { verdictIn, verdictsIn, verdictUnder, type Marks } from './match/marks.ts';
 export { closeness, evidenceOf, weigh, type Candidate, type FileInHand } from './match/weigh.ts';
 export {

@@ -113,7 +113,7 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules): Cause
     add(key, () => kind, { dark, link: null, apart: apartOf(dark, rules) });
   };
   const displaced: Hypotheses[] = [];
-  const against = new Set<string>();
+  const against = new Set<number>();
   const origins = new Map<string, number>();
   const asked = new Set<string>();
   const names = new ShortNames();

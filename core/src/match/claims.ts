@@ -42,9 +42,9 @@ export function settleClaims<C extends ClipInHand, F extends FileInHand>(
   if (losers.size === 0) return [...decided];
   return decided.map((entry) => {
     const { decision, clip } = entry;
-    if (!losers.has(clip.id)) return entry;
-    const ids =
-      decision.kind === 'certain' ? [decision.mediaFileId] : decision.kind === 'ask' ? decision.mediaFileIds : [];
+    // Who claims a file by a link that stands, and fits no file, has nothing to lose.
+    if (!losers.has(clip.id) || (decision.kind !== 'certain' && decision.kind !== 'ask')) return entry;
+    const ids = decision.kind === 'certain' ? [decision.mediaFileId] : decision.mediaFileIds;
     return {
       ...entry,
       decision: { kind: 'ask', certainty: 'possible', reason: 'contested', mediaFileIds: ids, second: null },

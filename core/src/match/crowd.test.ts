@@ -81,7 +81,7 @@ describe('namesakes by the dozen are narrowed, and none is passed over silently'
           }),
         );
         const all = new Crowd();
-        all.files.push(...files);
+        for (const file of files) all.add(file);
         const { files: taken, outOfTime, leftOut } = all.narrowed(asked);
         expect(new Set(taken).size).toBe(taken.length);
         expect(Math.min(outOfTime, leftOut)).toBeGreaterThanOrEqual(0);

@@ -1,9 +1,8 @@
-import { countingRate } from '../model/media.ts';
 import { commonTailOfKeys } from '../paths/displacement.ts';
 import { compareReels } from '../paths/names.ts';
 import { nominalRate, type Rate } from '../time/rate.ts';
-import { IntervalIndex } from './intervals.ts';
-import type { PreparedClip, PreparedFile } from './prepare.ts';
+import { IntervalIndex, toMilliseconds } from './intervals.ts';
+import { lowestFolders, type PreparedClip, type PreparedFile } from './prepare.ts';
 
 /** Up to so many files under one key are all weighed. */
 const few = 24;
@@ -17,33 +16,46 @@ const dayInMs = 86_400_000;
  */
 export type Narrowed = { readonly files: PreparedFile[]; readonly outOfTime: number; readonly leftOut: number };
 
-/** Counts as timecode numbers them, in whole milliseconds: near enough for finding, never for judging. */
-export const toMilliseconds = (frames: number, rate: Rate): number => Math.floor((frames * 1000) / nominalRate(rate));
+/**
+ * `identity`: names, words, starts, bytes. `reel`: asked for what of it holds something of what is used. `outline`: names
+ * or sizes that are merely alike, looked at only where nothing better was found.
+ */
+export type KeyKind = 'identity' | 'reel' | 'outline';
 
 /**
- * Files under one key. Where they are very many (every camera restarts its numbering), what else the clip knows narrows
- * them: timecode, length, folder. None is ever passed over silently.
+ * Files under one key, and who asks for them. Where they are very many (every camera restarts its numbering), what else
+ * a clip knows narrows them: timecode, length, folder. None is ever passed over silently.
  */
 export class Crowd {
   readonly files: PreparedFile[] = [];
-  #timed: IntervalIndex<PreparedFile> | null = null;
-  /** Of the timed ones, those that state no reel; and those that do, by every form of it. */
-  #reelless: IntervalIndex<PreparedFile> | null = null;
-  #byReel = new Map<string, PreparedFile[]>();
-  #byLength = new Map<number, { readonly length: number; readonly file: PreparedFile }[]>();
-  #byFolder = new Map<string, PreparedFile[]>();
-  #unread: PreparedFile[] = [];
-  #untimed = 0;
-  #isSorted = false;
+  readonly by: KeyKind;
+  /** The clips that ask by this key, by their place in the project. */
+  readonly askers: number[] = [];
+  #order: Order | null = null;
+
+  constructor(by: KeyKind = 'identity') {
+    this.by = by;
+  }
 
   get size(): number {
     return this.files.length;
   }
 
+  add(file: PreparedFile): void {
+    this.files.push(file);
+    this.#order = null;
+  }
+
+  remove(file: PreparedFile): void {
+    const at = this.files.indexOf(file);
+    if (at >= 0) this.files.splice(at, 1);
+    this.#order = null;
+  }
+
   /** `most`: up to so many are all taken. */
   narrowed(clip: PreparedClip, most = few): Narrowed {
     if (this.files.length <= most) return { files: this.files, outOfTime: 0, leftOut: 0 };
-    this.#sort();
+    const order = this.#sorted();
     const found = new Set<PreparedFile>();
     // What several ways lead to and one of them takes is not left out.
     const passed = new Set<PreparedFile>();
@@ -53,22 +65,22 @@ export class Crowd {
       if (ownsUp && within.length < files.length) for (const file of files) passed.add(file);
     };
     const { available, rate } = clip.clip;
-    const meeting = this.#meetingOnReel(clip);
+    const meeting = order.meetingOnReel(clip);
     const starting = meeting.filter((file) => startsWith(clip, file));
     take(starting.filter((file) => isAsLong(clip, file)));
     // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
     take(meeting, available === null);
-    take(this.#unread);
-    for (const key of folderKeys(clip)) {
-      const lying = this.#byFolder.get(key);
-      if (!lying) continue;
+    take(order.unread);
+    for (const key of clip.lowest) {
+      const lying = order.lyingUnder(key);
+      if (lying.length === 0) continue;
       if (lying.length <= few) take(lying);
       break;
     }
     // Counted otherwise, a recording is known by its length; one that fits as it stands needs no such guess.
     if (available && starting.length === 0)
-      take(this.#ofLength(toMilliseconds(available.end - available.start, rate), rate));
-    let leftOut = !available && found.size === 0 ? this.#untimed : 0;
+      take(order.ofLength(toMilliseconds(available.end - available.start, rate), rate));
+    let leftOut = !available && found.size === 0 ? order.untimed : 0;
     for (const file of passed) if (!found.has(file)) leftOut += 1;
     return { files: [...found], outOfTime: this.files.length - found.size - leftOut, leftOut };
   }
@@ -78,66 +90,95 @@ export class Crowd {
     const isIn = ({ folderKeys: own }: PreparedFile) =>
       own.length === folders.length && own.every((key, i) => key === folders[i]);
     if (this.files.length <= few) return this.files.filter(isIn);
-    this.#sort();
-    const [key] = folderKeys({ folderKeys: folders });
-    return (key === undefined ? [] : (this.#byFolder.get(key) ?? [])).filter(isIn);
+    const [key] = lowestFolders(folders);
+    return key === undefined ? [] : this.#sorted().lyingUnder(key).filter(isIn);
   }
 
   /** Files whose timecode meets what the clip uses, on either side of midnight. */
   meeting(clip: PreparedClip): PreparedFile[] {
-    this.#sort();
-    return meetingIn(this.#timed!, clip);
+    return this.#sorted().meeting(clip);
+  }
+
+  #sorted(): Order {
+    return (this.#order ??= new Order(this.files));
+  }
+}
+
+/** The files of one crowd under what else a clip may know. Each way is sorted when it is first asked. */
+class Order {
+  readonly unread: readonly PreparedFile[];
+  /** Files that say nothing of when they were recorded. */
+  readonly untimed: number;
+  readonly #files: readonly PreparedFile[];
+  #timed: IntervalIndex<PreparedFile> | null = null;
+  /** Of the timed ones, those that state no reel; and those that do, by every form of it. */
+  #reelless: IntervalIndex<PreparedFile> | null = null;
+  #byReel: Map<string, PreparedFile[]> | null = null;
+  #byLength: Map<number, PreparedFile[]> | null = null;
+  #byFolder: Map<string, PreparedFile[]> | null = null;
+
+  constructor(files: readonly PreparedFile[]) {
+    this.#files = files;
+    this.unread = files.filter(({ state }) => state === 'unread');
+    this.untimed = files.filter(({ file, stretch }) => file.facts && !stretch?.isNumbered).length;
+  }
+
+  meeting(clip: PreparedClip): PreparedFile[] {
+    return meetingIn((this.#timed ??= indexOf(this.#files)), clip);
   }
 
   /** The same, without those that state another reel than the clip does: they are told apart. */
-  #meetingOnReel(clip: PreparedClip): PreparedFile[] {
+  meetingOnReel(clip: PreparedClip): PreparedFile[] {
     const { reel } = clip;
-    if (!reel) return meetingIn(this.#timed!, clip);
-    const found = meetingIn(this.#reelless!, clip);
+    if (!reel) return this.meeting(clip);
+    const found = meetingIn((this.#reelless ??= indexOf(this.#files.filter((file) => file.reel === null))), clip);
+    this.#byReel ??= gathered(this.#files, (file) =>
+      file.reel && file.stretch?.isNumbered ? [file.reel.full, ...file.reel.cut] : [],
+    );
     for (const form of [reel.full, ...reel.cut])
       for (const file of this.#byReel.get(form) ?? [])
         if (!found.includes(file) && !isOfOtherReel(clip, file) && meets(clip, file)) found.push(file);
     return found;
   }
 
-  #ofLength(milliseconds: number, rate: Rate): PreparedFile[] {
+  ofLength(milliseconds: number, rate: Rate): PreparedFile[] {
+    this.#byLength ??= gathered(this.#files, ({ stretch }) =>
+      stretch ? [lengthBucket(stretch.to - stretch.from)] : [],
+    );
     const frame = Math.ceil(1000 / Math.min(nominalRate(rate), 120));
     const found: PreparedFile[] = [];
     const at = lengthBucket(milliseconds);
     for (const bucket of [at - 1, at, at + 1])
-      for (const { length, file } of this.#byLength.get(bucket) ?? [])
-        if (Math.abs(length - milliseconds) <= frame) found.push(file);
+      for (const file of this.#byLength.get(bucket) ?? [])
+        if (Math.abs(lengthOf(file) - milliseconds) <= frame) found.push(file);
     return found;
   }
 
-  #sort(): void {
-    if (this.#isSorted) return;
-    this.#isSorted = true;
-    const timed: { from: number; to: number; item: PreparedFile }[] = [];
-    for (const file of this.files) {
-      for (const key of folderKeys(file)) push(this.#byFolder, key, file);
-      const { facts } = file.file;
-      const rate = facts && countingRate(facts);
-      if (!facts) {
-        if (!file.file.unreadable) this.#unread.push(file);
-        continue;
-      }
-      if (!rate || facts.length === null) {
-        this.#untimed += 1;
-        continue;
-      }
-      const length = toMilliseconds(facts.length, rate);
-      push(this.#byLength, lengthBucket(length), { length, file });
-      if (facts.timecodeSource === 'none') this.#untimed += 1;
-      else {
-        const from = toMilliseconds(facts.start, rate);
-        timed.push({ from, to: toMilliseconds(facts.start + facts.length, rate), item: file });
-        if (file.reel) for (const form of [file.reel.full, ...file.reel.cut]) push(this.#byReel, form, file);
-      }
-    }
-    this.#timed = new IntervalIndex(timed);
-    this.#reelless = new IntervalIndex(timed.filter(({ item }) => item.reel === null));
+  lyingUnder(key: string): readonly PreparedFile[] {
+    this.#byFolder ??= gathered(this.#files, ({ lowest }) => lowest);
+    return this.#byFolder.get(key) ?? [];
   }
+}
+
+const indexOf = (files: readonly PreparedFile[]): IntervalIndex<PreparedFile> =>
+  new IntervalIndex(
+    files.flatMap((file) =>
+      file.stretch?.isNumbered ? { from: file.stretch.from, to: file.stretch.to, item: file } : [],
+    ),
+  );
+
+function gathered<K>(
+  files: readonly PreparedFile[],
+  keysOf: (file: PreparedFile) => readonly K[],
+): Map<K, PreparedFile[]> {
+  const byKey = new Map<K, PreparedFile[]>();
+  for (const file of files)
+    for (const key of keysOf(file)) {
+      const list = byKey.get(key);
+      if (list) list.push(file);
+      else byKey.set(key, [file]);
+    }
+  return byKey;
 }
 
 /** What a clip uses, in milliseconds, on every day on which a file may count it. */
@@ -158,57 +199,43 @@ function meetingIn(index: IntervalIndex<PreparedFile>, clip: PreparedClip): Prep
   return found;
 }
 
-function meets(clip: PreparedClip, { file: { facts } }: PreparedFile): boolean {
-  const rate = facts && countingRate(facts);
-  if (!rate || facts.length === null) return false;
-  const [start, end] = [toMilliseconds(facts.start, rate), toMilliseconds(facts.start + facts.length, rate)];
-  return stretchesOf(clip).some(([from, to]) => end >= from && start <= to);
-}
+/** Whether a file holds something of what a clip uses, on whatever day. */
+export const meets = (clip: PreparedClip, { stretch }: PreparedFile): boolean =>
+  stretch !== null && stretchesOf(clip).some(([from, to]) => stretch.to >= from && stretch.from <= to);
+
+const lengthOf = ({ stretch }: PreparedFile): number => (stretch ? stretch.to - stretch.from : 0);
 
 /** So wide that a frame more or less falls into the next at most. */
 const lengthBucket = (milliseconds: number): number => Math.round(milliseconds / 50);
 
-function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {
-  const list = map.get(key);
-  if (list) list.push(value);
-  else map.set(key, [value]);
-}
+const isAsLong = ({ clip: { available, rate } }: PreparedClip, file: PreparedFile): boolean =>
+  available !== null &&
+  file.stretch !== null &&
+  Math.abs(lengthOf(file) - toMilliseconds(available.end - available.start, rate)) <= 84;
 
-/** The two lowest folders together, then the lowest. */
-function folderKeys({ folderKeys: keys }: Pick<PreparedFile, 'folderKeys'>): string[] {
-  const lowest = keys.at(-1);
-  if (lowest === undefined) return [];
-  const above = keys.at(-2);
-  return above === undefined ? [lowest] : [`${above}/${lowest}`, lowest];
-}
-
-function isAsLong({ clip: { available, rate } }: PreparedClip, { file: { facts } }: PreparedFile): boolean {
-  const own = facts && countingRate(facts);
-  if (!available || !facts || !own || facts.length === null) return false;
-  return Math.abs(toMilliseconds(facts.length, own) - toMilliseconds(available.end - available.start, rate)) <= 84;
-}
-
-function startsWith({ clip: { available, rate } }: PreparedClip, { file: { facts } }: PreparedFile): boolean {
-  const own = facts && countingRate(facts);
-  if (!available || !facts || !own || facts.start === 0) return false;
-  return Math.abs(toMilliseconds(facts.start, own) - toMilliseconds(available.start, rate)) <= 42;
-}
+const startsWith = ({ clip: { available, rate } }: PreparedClip, { stretch }: PreparedFile): boolean =>
+  available !== null &&
+  stretch !== null &&
+  stretch.from !== 0 &&
+  Math.abs(stretch.from - toMilliseconds(available.start, rate)) <= 42;
 
 const isOfOtherReel = (clip: PreparedClip, file: PreparedFile): boolean =>
   clip.reel !== null && file.reel !== null && compareReels(clip.reel, file.reel) === 'other';
 
-/** The few whose reel or folders are most the clip's own. */
+/** The few whose reel or folders are most the clip's own; of equals always the same, in whatever order they came. */
 function nearest(clip: PreparedClip, files: readonly PreparedFile[]): readonly PreparedFile[] {
   if (files.length <= fewNearest) return files;
   const worth = (file: PreparedFile) =>
     commonTailOfKeys(clip.folderKeys, file.folderKeys) + (clip.reel && file.reel && !isOfOtherReel(clip, file) ? 8 : 0);
-  // One pass, for there may be thousands: the best so far, best first, and of equals the one met first.
-  const best: { readonly file: PreparedFile; readonly worth: number }[] = [];
+  type Ranked = { readonly file: PreparedFile; readonly worth: number };
+  const isBefore = (a: Ranked, b: Ranked) => a.worth > b.worth || (a.worth === b.worth && a.file.id < b.file.id);
+  // One pass, for there may be thousands: the best so far, best first.
+  const best: Ranked[] = [];
   for (const file of files) {
-    const own = worth(file);
-    if (best.length === fewNearest && own <= best.at(-1)!.worth) continue;
-    const at = best.findIndex((other) => own > other.worth);
-    best.splice(at < 0 ? best.length : at, 0, { file, worth: own });
+    const own = { file, worth: worth(file) };
+    if (best.length === fewNearest && !isBefore(own, best.at(-1)!)) continue;
+    const at = best.findIndex((other) => isBefore(own, other));
+    best.splice(at < 0 ? best.length : at, 0, own);
     if (best.length > fewNearest) best.pop();
   }
   return best.map((entry) => entry.file);

@@ -76,12 +76,16 @@ export type Decided<C extends ClipInHand = ClipInHand, F extends FileInHand = Fi
   readonly decision: Decision;
 };
 
+/** Of equals always the same comes first, in whatever order they were found. */
+const byName = (a: FileInHand, b: FileInHand): number =>
+  a.nameKey < b.nameKey ? -1 : a.nameKey > b.nameKey ? 1 : a.id < b.id ? -1 : 1;
+
 /** Candidates closest first. The order does not depend on rules, so it is made once. */
 export function inOrderOfCloseness<F extends FileInHand>(candidates: readonly Candidate<F>[]): Candidate<F>[] {
   if (candidates.length < 2) return [...candidates];
   return candidates
     .map((candidate) => ({ candidate, value: closeness(candidate) }))
-    .sort((a, b) => b.value - a.value || (a.candidate.file.nameKey < b.candidate.file.nameKey ? -1 : 1))
+    .sort((a, b) => b.value - a.value || byName(a.candidate.file, b.candidate.file))
     .map((entry) => entry.candidate);
 }
 
@@ -97,13 +101,23 @@ export function decide<C extends ClipInHand, F extends FileInHand>(
   preferred: Form = defaultForm,
 ): Decided<C, F>[] {
   const bits = ruleBits(rules);
-  const alone = weighed.map(({ clip, candidates }) => ({
-    clip,
-    candidates,
-    decision: decideAlone(clip, candidates, bits, preferred),
-  }));
-  return settleClaims(bearOutByCompany(alone, bits), claims);
+  const alone = weighed.map((one) => decideByItself(one, bits, preferred));
+  return decideTogether(alone, bits, claims);
 }
+
+/** What would be decided of a clip if there were no other. */
+export const decideByItself = <C extends ClipInHand, F extends FileInHand>(
+  { clip, candidates }: Weighed<C, F>,
+  bits: RuleBits,
+  preferred: Form,
+): Decided<C, F> => ({ clip, candidates, decision: decideAlone(clip, candidates, bits, preferred) });
+
+/** What becomes of that in the company of all. Entries of which it changes nothing come back as they are. */
+export const decideTogether = <C extends ClipInHand, F extends FileInHand>(
+  alone: readonly Decided<C, F>[],
+  bits: RuleBits,
+  claims: readonly Claim[],
+): Decided<C, F>[] => settleClaims(bearOutByCompany(alone, bits), claims);
 
 /** A candidate with its marks as the rules take them. */
 export type Seen = Judged & { readonly c: Candidate<FileInHand> };

@@ -29,15 +29,15 @@ export type Option = {
   readonly differs: readonly Attribute[];
   readonly renaming: Renaming | null;
   readonly timecode: TimecodeDisplacement | null;
-  /** Where the clip lay and where the file lies, and the change of name: one direction. */
-  readonly direction: string;
+  /** Where the clip lay and where the file lies, and the change of name: one direction, by its short name. */
+  readonly direction: number;
   /** How its name, timecode, rate and raster stand apart. */
   readonly manner: string;
   /** Direction and manner: the same for all that bear each other out within one folder. */
-  readonly key: string;
+  readonly key: number;
 };
 
-/** Short names for long texts that are met again and again: folders, in keys. */
+/** Short names for long texts that are met again and again. */
 export class ShortNames {
   readonly #names = new Map<string, number>();
 
@@ -54,7 +54,7 @@ export type Hypotheses = {
   readonly dark: DarkClip;
   readonly options: readonly Option[];
   /** Directions in which a file of its name lies that is another recording. */
-  readonly against: readonly string[];
+  readonly against: readonly number[];
 };
 
 /** `asked`: the folders to which clips point that are not decided; elsewhere nothing needs to be spoken against. */
@@ -71,9 +71,9 @@ export function hypothesesOf(
       ? linkable.includes(decision.reason)
       : decision.kind !== 'certain' && decision.kind !== 'unusable';
   const options: Option[] = [];
-  const against: string[] = [];
+  const against: number[] = [];
   // A file under a wholly other name, in a folder of many, says nothing of the rest of that folder.
-  const speaksAgainst = (direction: string, renaming: Renaming | null) => renaming !== null && against.push(direction);
+  const speaksAgainst = (direction: number, renaming: Renaming | null) => renaming !== null && against.push(direction);
   const chosenBytes = candidates.find((c) => c.file.id === chosen)?.file.bytes ?? null;
   for (const candidate of candidates) {
     const { file } = candidate;
@@ -82,7 +82,8 @@ export function hypothesesOf(
     const renaming = clip.name === file.file.name ? asItWas : renamingOf(clip.name, file.file.name);
     const direction = directionOf(clip, file, renaming, names);
     if (file.id === chosen) {
-      options.push(optionOf(dark, candidate, 'identified', { renaming, direction, timecode: null, differs: [] }));
+      const as = { renaming, direction, timecode: null, differs: [] };
+      options.push(optionOf(dark, candidate, 'identified', as, names));
       continue;
     }
     if (chosen !== null) {
@@ -95,7 +96,7 @@ export function hypothesesOf(
     const differs = refusedFor(candidate.marks, rules).filter((a) => !excused.includes(a));
     const strength = differs.length === 0 && isUndecided ? strengthOf(clip, candidate, timecode) : null;
     if (strength === null) speaksAgainst(direction, renaming);
-    else options.push(optionOf(dark, candidate, strength, { renaming, direction, timecode, differs }));
+    else options.push(optionOf(dark, candidate, strength, { renaming, direction, timecode, differs }, names));
   }
   // Clips that nothing gathers, by folder or by reel, are of many cards: then a namesake of one is nothing to another.
   return { dark, options: inOneForm(options, decision), against: clip.origin === null ? [] : against };
@@ -123,13 +124,14 @@ const directionOf = (
   { folderText }: PreparedFile,
   renaming: Renaming | null,
   names: ShortNames,
-): string => `${names.of(origin ?? '')} ${names.of(folderText)} ${nameOf(renaming)}`;
+): number => names.of(`${names.of(origin ?? '')} ${names.of(folderText)} ${nameOf(renaming)}`);
 
 function optionOf(
   dark: DarkClip,
   candidate: Candidate,
   strength: Strength,
   more: Pick<Option, 'renaming' | 'direction' | 'timecode' | 'differs'>,
+  names: ShortNames,
 ): Option {
   const { marks } = candidate;
   const { renaming, timecode } = more;
@@ -139,7 +141,7 @@ function optionOf(
     verdictIn(marks, 'rate') === 'nearly' ? 'nominal' : '',
     verdictIn(marks, 'raster') === 'nearly' ? 'raster' : '',
   ].join('\u0002');
-  return { dark, candidate, strength, manner, key: `${more.direction}\u0005${manner}`, ...more };
+  return { dark, candidate, strength, manner, key: names.of(`${more.direction}\u0005${manner}`), ...more };
 }
 
 /** The same for all that share one displacement of timecode. */

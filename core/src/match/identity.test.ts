@@ -4,11 +4,9 @@ import { compareReels, reelForms } from '../paths/names.ts';
 import { kinshipOf } from '../paths/versions.ts';
 import { rate } from '../time/rate.ts';
 import { buildClip, buildFile, buildPlace, clipId } from '../testing/build.ts';
-import { produce } from '../testing/truth/index.ts';
 import { enrichFromLogs } from './enrich.ts';
 import { match, type MatchInput, type MatchResult } from './match.ts';
 import { prepareClip, prepareFile, type MatchClip } from './prepare.ts';
-import { Reach } from './reach.ts';
 import { defaultRules } from './rules.ts';
 import { firstFrameInFile, uncoveredUse } from './status.ts';
 import { evidenceOf } from './weigh.ts';
@@ -216,23 +214,4 @@ describe('what lies where the edit says', () => {
     const relative = { ...buildClip('day1/bowl.mov'), available: null, reel: null, used: [] };
     expect(tied(relative, given).whereRemembered).toBe(file.id);
   });
-});
-
-test('what is out of a project’s reach may come and go: no decision changes', () => {
-  const { input } = produce({ days: 4, cards: 2, takes: 12, batches: 8, used: 6 }, 11);
-  const reach = new Reach(match(input));
-  const outside = Array.from({ length: 300 }, (_, i) =>
-    buildFile(`KILN_B/other_${i % 7}/yarn-loom ${i}.mov`, { start: 77_777_777 + i * 13, length: 333, reel: `QQ${i}` }),
-  );
-  const prepared = (files: readonly MediaFile[]) => files.map((f) => prepareFile(f, 'KILN_B'));
-  expect(prepared(outside).filter(reach.reaches)).toEqual([]);
-  const decisions = (files: readonly MediaFile[]) => match({ ...input, files }).map((r) => r.decision);
-  expect(decisions([...input.files, ...outside])).toEqual(decisions(input.files));
-  // What a clip could be, by whatever key, is within it.
-  const known = new Map(input.files.map((f) => [f.id, f]));
-  for (const { candidates } of match(input))
-    for (const { file } of candidates) {
-      expect(reach.knows(file.id)).toBe(true);
-      expect(reach.reaches(prepareFile(known.get(file.id)!, 'x'))).toBe(true);
-    }
 });

@@ -1,3 +1,8 @@
+import { nominalRate, type Rate } from '../time/rate.ts';
+
+/** Counts as timecode numbers them, in whole milliseconds: near enough for finding, never for judging. */
+export const toMilliseconds = (frames: number, rate: Rate): number => Math.floor((frames * 1000) / nominalRate(rate));
+
 /** Something that lasts from `from` up to and including `to`. */
 export type Interval<T> = { readonly from: number; readonly to: number; readonly item: T };
 

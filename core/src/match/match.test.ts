@@ -318,6 +318,14 @@ describe('decisions', () => {
     });
   });
 
+  test('two recordings that a person linked to one file, which neither fits: nothing fits them, and that is said', () => {
+    const a = buildClip('/Volumes/KILN_A/cardA/GB0007.mov', { reel: 'A001' });
+    const b = buildClip('/Volumes/KILN_A/cardB/SB0009.mov', { reel: 'B001' });
+    const file = buildFile('KILN_B/elsewhere/yarn.mov', { reel: 'Z009', start: 7_000_000, length: 33 });
+    const both = [asInput(a, { linkedTo: file.id }), asInput(b, { linkedTo: file.id })];
+    expect(decideOn(both, [file]).map((r) => r.decision.kind)).toEqual(['nothing', 'nothing']);
+  });
+
   test('one recording seen from two machines may be used by both clips', () => {
     const otherMachine = buildClip('S:\\conform\\bowl.mov');
     expect(

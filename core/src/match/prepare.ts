@@ -1,7 +1,7 @@
 import type { Clip, MediaKind } from '../model/edit.ts';
 import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
 import { knownFromMetadata, type Known } from '../model/known.ts';
-import { sourceRange, type MediaFile } from '../model/media.ts';
+import { countingRate, sourceRange, type MediaFile } from '../model/media.ts';
 import { pathKeys, type PathKeys } from '../model/place.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelForms, splitExtension, type ReelForms } from '../paths/names.ts';
@@ -9,6 +9,7 @@ import { sequenceNamed } from '../paths/sequence.ts';
 import { acrossMidnight, nearestDay, uniteRanges, type FrameRange } from '../time/range.ts';
 import { isCommonStart } from '../time/starts.ts';
 import { framesPerDay } from '../time/timecode.ts';
+import { toMilliseconds } from './intervals.ts';
 
 /** A clip whose addresses are as its file counts them (`readAs`), with what was learned of its media by an earlier link. */
 export type MatchClip = Clip & { readonly id: ClipId; readonly known?: Known | null };
@@ -32,6 +33,8 @@ export type PreparedClip = {
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
+  /** See `lowestFolders`. */
+  readonly lowest: readonly string[];
   /** The folder that the file lay in; null when the edit knows no path. */
   readonly parentKey: string | null;
   /** The folder that the edit remembers it in; its reel, where it remembers none; null where nothing gathers it. */
@@ -84,13 +87,23 @@ export type PreparedFile = {
   readonly nameKey: string;
   readonly stem: string;
   readonly stemKey: string;
+  readonly tokens: readonly string[];
   /** Place name and folders, top first. */
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
+  /** See `lowestFolders`. */
+  readonly lowest: readonly string[];
   readonly reelKey: string;
   readonly reel: ReelForms | null;
+  readonly stretch: Stretch | null;
 };
+
+/**
+ * From its first frame to its end, in whole milliseconds as timecode numbers them: near enough for finding, never for
+ * judging. `isNumbered`: it carries timecode; else it counts from zero.
+ */
+export type Stretch = { readonly from: number; readonly to: number; readonly isNumbered: boolean };
 
 export function prepareClip(clip: MatchClip): PreparedClip {
   const path = clip.remembered === null ? null : parseRememberedPath(clip.remembered);
@@ -103,6 +116,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
   const sequence = sequenceNamed(name);
   const folders = path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders] : [];
   const folderKeys = keys?.fromVolume ?? [];
+  const stemKey = nameKey(stem);
   return {
     id: clip.id,
     clip,
@@ -112,11 +126,12 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     name,
     nameKey: nameKey(name),
     stem,
-    stemKey: nameKey(stem),
-    tokens: nameTokens(stem),
-    clipStemKey: nameKey(splitExtension(clip.name).stem),
+    stemKey,
+    tokens: nameTokens(stemKey),
+    clipStemKey: clip.name === name ? stemKey : nameKey(splitExtension(clip.name).stem),
     folders,
     folderKeys,
+    lowest: lowestFolders(folderKeys),
     parentKey: folderKeys.at(-1) ?? null,
     origin: folderKeys.length > 0 ? folderKeys.join('/') : reel?.full ? `\u0000${reel.full}` : null,
     folderText: folders.join('/'),
@@ -138,13 +153,18 @@ export function prepareClip(clip: MatchClip): PreparedClip {
 export const prepareFile = (file: MediaFile, placeName: string, there = true): PreparedFile =>
   new FilePreparer().prepare(file, placeName, there);
 
-/** Prepares many files: what those of one folder or one reel share is worked out once. */
+type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'lowest'>;
+type Name = Pick<PreparedFile, 'nameKey' | 'stem' | 'stemKey' | 'tokens'>;
+
+/** Prepares many files: what those of one name, one folder or one reel share is worked out once, and kept once. */
 export class FilePreparer {
-  readonly #folders = new Map<string, Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText'>>();
+  readonly #names = new Map<string, Name>();
+  readonly #folders = new Map<string, Map<string, Folder>>();
   readonly #reels = new Map<string, ReelForms>();
 
   prepare(file: MediaFile, placeName: string, there = true): PreparedFile {
-    const { stem } = splitExtension(file.name);
+    const { nameKey: key, stem, stemKey, tokens } = this.#name(file.name);
+    const { folders, folderKeys, folderText, lowest } = this.#folder(placeName, file.folder);
     const reel = file.facts?.reel ? this.#reel(file.facts.reel) : null;
     return {
       id: file.id,
@@ -155,21 +175,40 @@ export class FilePreparer {
       state: file.unreadable ? 'unusable' : file.facts ? 'readable' : 'unread',
       bytes: file.fullHash ?? file.fingerprint,
       file,
-      nameKey: nameKey(file.name),
+      nameKey: key,
       stem,
-      stemKey: nameKey(stem),
-      ...this.#folder(file.folder === '' ? placeName : `${placeName}/${file.folder}`),
+      stemKey,
+      tokens,
+      folders,
+      folderKeys,
+      folderText,
+      lowest,
       reelKey: reel?.full ?? '',
       reel: reel?.full ? reel : null,
+      stretch: stretchOf(file),
     };
   }
 
-  #folder(folderText: string) {
-    const known = this.#folders.get(folderText);
+  #name(name: string): Name {
+    const known = this.#names.get(name);
     if (known) return known;
+    const { stem } = splitExtension(name);
+    const stemKey = nameKey(stem);
+    const made = { nameKey: nameKey(name), stem, stemKey, tokens: nameTokens(stemKey) };
+    this.#names.set(name, made);
+    return made;
+  }
+
+  #folder(placeName: string, folder: string): Folder {
+    const ofPlace = this.#folders.get(placeName) ?? new Map<string, Folder>();
+    this.#folders.set(placeName, ofPlace);
+    const known = ofPlace.get(folder);
+    if (known) return known;
+    const folderText = folder === '' ? placeName : `${placeName}/${folder}`;
     const folders = folderText.split('/');
-    const made = { folders, folderKeys: folders.map(nameKey), folderText };
-    this.#folders.set(folderText, made);
+    const folderKeys = folders.map(nameKey);
+    const made = { folders, folderKeys, folderText, lowest: lowestFolders(folderKeys) };
+    ofPlace.set(folder, made);
     return made;
   }
 
@@ -178,6 +217,24 @@ export class FilePreparer {
     this.#reels.set(reel, known);
     return known;
   }
+}
+
+/** The two lowest folders together, then the lowest: by these a namesake is looked for where it may lie. */
+export function lowestFolders(folderKeys: readonly string[]): readonly string[] {
+  const lowest = folderKeys.at(-1);
+  if (lowest === undefined) return [];
+  const above = folderKeys.at(-2);
+  return above === undefined ? [lowest] : [`${above}/${lowest}`, lowest];
+}
+
+function stretchOf({ facts }: MediaFile): Stretch | null {
+  const rate = facts && countingRate(facts);
+  if (!rate || facts.length === null) return null;
+  return {
+    from: toMilliseconds(facts.start, rate),
+    to: toMilliseconds(facts.start + facts.length, rate),
+    isNumbered: facts.timecodeSource !== 'none',
+  };
 }
 
 /**

@@ -1,7 +1,7 @@
 import { countingRate } from '../model/media.ts';
-import { nameTokens, splitExtension, type ReelForms } from '../paths/names.ts';
+import { splitExtension, type ReelForms } from '../paths/names.ts';
 import { formatRate, nominalRate, type Rate } from '../time/rate.ts';
-import { Crowd } from './crowd.ts';
+import { Crowd, meets, type KeyKind } from './crowd.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 
 /**
@@ -32,52 +32,122 @@ export class CandidateIndex {
   readonly #byWords = new Map<string, Crowd>();
   readonly #byStart = new Map<number, Crowd>();
   readonly #byReel = new Map<string, Crowd>();
-  readonly #byBytes = new Map<string, PreparedFile[]>();
-  readonly #bySize = new Map<number, PreparedFile[]>();
+  readonly #byBytes = new Map<string, Crowd>();
+  readonly #bySize = new Map<number, Crowd>();
   /** By the beginnings of words: where a letter was mistyped, or a word shortened. */
-  readonly #byOutline = new Map<string, PreparedFile[]>();
+  readonly #byOutline = new Map<string, Crowd>();
+  /** Rates that clips count at, for the starts of sound. */
+  readonly #rates = new Map<string, Rate>();
+  /** What was worked out of names and folders, for names repeat by the thousand. */
+  readonly #byNames = new Map<string, readonly Crowd[]>();
+  readonly #reelsInNames = new Map<string, readonly Crowd[]>();
   readonly #reelsInFolders = new Map<string, readonly Crowd[]>();
 
-  constructor(files: Iterable<PreparedFile>, clips: readonly PreparedClip[]) {
-    const rates = new Map<string, Rate>();
-    for (const clip of clips) {
-      for (const stem of stemsAsked(clip)) ask(this.#byStem, stem);
-      for (const words of wordsAsked(clip)) ask(this.#byWords, words);
-      const { available, rate } = clip.clip;
-      if (available) for (const key of startsAsked(clip)) ask(this.#byStart, key);
-      if (available) rates.set(formatRate(rate), rate);
-      if (clip.reel) for (const reel of formsOf(clip.reel)) ask(this.#byReel, reel);
-      this.#byOutline.set(outline(clip.tokens), []);
-      const { known } = clip;
-      if (known?.fingerprint) this.#byBytes.set(known.fingerprint, []);
-      if (known?.fullHash) this.#byBytes.set(known.fullHash, []);
-      if (known?.sizeInBytes) this.#bySize.set(known.sizeInBytes, []);
-    }
-    const someAskByOneWord = clips.some((clip) => clip.tokens.length === 1);
-    for (const file of files) {
-      this.#byStem.get(file.stemKey)?.files.push(file);
-      const tokens = nameTokens(file.stemKey);
-      // A stem of nothing but the words asked for has nothing added.
-      if (someAskByOneWord && tokens.length > 1) for (const token of tokens) this.#byWords.get(token)?.files.push(file);
-      if (tokens.length > 2)
-        for (let i = 1; i < tokens.length; i += 1) this.#byWords.get(`${tokens[i - 1]} ${tokens[i]}`)?.files.push(file);
-      addFew(this.#byOutline.get(outline(tokens)), file);
-      const { facts, fingerprint, fullHash, sizeInBytes } = file.file;
-      if (this.#byBytes.size > 0) {
-        if (fingerprint !== null) this.#byBytes.get(fingerprint)?.push(file);
-        if (fullHash !== null) this.#byBytes.get(fullHash)?.push(file);
-      }
-      if (this.#bySize.size > 0) addFew(this.#bySize.get(sizeInBytes), file);
-      const rate = facts ? countingRate(facts) : null;
-      if (!facts || !rate || facts.length === null || facts.timecodeSource === 'none') continue;
-      if (facts.kind !== 'sound') this.#byStart.get(startKey(facts.start, facts.length, rate))?.files.push(file);
-      else
-        for (const counted of rates.values())
-          this.#byStart.get(startKeyOf(facts.start, facts.length, rate, counted))?.files.push(file);
-      if (file.reel) for (const reel of formsOf(file.reel)) this.#byReel.get(reel)?.files.push(file);
-      else for (const crowd of this.#reelsNamed(file)) crowd.files.push(file);
-    }
+  readonly #clips: PreparedClip[];
+  /** The clips for which nothing was found but what is merely alike, or nothing at all. */
+  readonly #guessed = new Set<number>();
+
+  constructor(clips: readonly PreparedClip[], files: Iterable<PreparedFile>) {
+    this.#clips = [...clips];
+    clips.forEach((clip, i) => {
+      this.#rates.set(formatRate(clip.clip.rate), clip.clip.rate);
+      this.#eachAsked(clip, (crowd) => crowd.askers.push(i));
+    });
+    for (const file of files) this.add(file);
   }
+
+  add(file: PreparedFile): void {
+    this.#eachHolding(file, (crowd) => crowd.add(file));
+  }
+
+  remove(file: PreparedFile): void {
+    this.#eachHolding(file, (crowd) => crowd.remove(file));
+  }
+
+  /** The clips that may find this file, or would miss it, by their place in the list; as they last asked. */
+  askersOf(file: PreparedFile): Set<number> {
+    const found = new Set<number>();
+    this.#eachHolding(file, ({ by, askers }) => {
+      for (const at of askers) {
+        if (by === 'reel' && !meets(this.#clips[at]!, file)) continue;
+        if (by === 'outline' && !this.#guessed.has(at)) continue;
+        found.add(at);
+      }
+    });
+    return found;
+  }
+
+  /** Whether it knows the rate of this clip; where not, it has to be made anew for it. */
+  countsAt = ({ clip }: PreparedClip): boolean => this.#rates.has(formatRate(clip.rate));
+
+  /** Puts other clips in the places of some. `files`: all that there are, for keys that nobody asked by before. */
+  replace(changed: readonly { at: number; is: PreparedClip }[], files: Iterable<PreparedFile>): void {
+    const fresh = new Set<Crowd>();
+    for (const { at, is } of changed) {
+      this.#eachAsked(this.#clips[at]!, ({ askers }) => void askers.splice(askers.indexOf(at), 1));
+      this.#clips[at] = is;
+      this.#eachAsked(is, (crowd, isNew) => {
+        crowd.askers.push(at);
+        if (isNew) fresh.add(crowd);
+      });
+    }
+    if (fresh.size === 0) return;
+    for (const known of [this.#byNames, this.#reelsInNames, this.#reelsInFolders]) known.clear();
+    for (const file of files) this.#eachHolding(file, (crowd) => fresh.has(crowd) && crowd.add(file));
+  }
+
+  #eachAsked(clip: PreparedClip, visit: (crowd: Crowd, isNew: boolean) => void): void {
+    const ask = <K>(map: Map<K, Crowd>, key: K, by: KeyKind = 'identity') => {
+      const known = map.get(key);
+      const crowd = known ?? new Crowd(by);
+      if (!known) map.set(key, crowd);
+      visit(crowd, !known);
+    };
+    for (const stem of stemsAsked(clip)) ask(this.#byStem, stem);
+    for (const words of wordsAsked(clip)) ask(this.#byWords, words);
+    for (const start of startsAsked(clip)) ask(this.#byStart, start);
+    if (clip.reel) for (const reel of formsOf(clip.reel)) ask(this.#byReel, reel, 'reel');
+    ask(this.#byOutline, outline(clip.tokens), 'outline');
+    for (const bytes of bytesAsked(clip)) ask(this.#byBytes, bytes);
+    if (clip.known?.sizeInBytes) ask(this.#bySize, clip.known.sizeInBytes, 'outline');
+  }
+
+  /** Every crowd that a file belongs to, once. */
+  #eachHolding(file: PreparedFile, visit: (crowd: Crowd) => void): void {
+    const visitAt = <K>(map: Map<K, Crowd>, key: K) => {
+      const crowd = map.get(key);
+      if (crowd) visit(crowd);
+    };
+    for (const crowd of this.#named(file)) visit(crowd);
+    const { facts, fingerprint, fullHash, sizeInBytes } = file.file;
+    if (this.#byBytes.size > 0) {
+      if (fingerprint !== null) visitAt(this.#byBytes, fingerprint);
+      if (fullHash !== null && fullHash !== fingerprint) visitAt(this.#byBytes, fullHash);
+    }
+    if (this.#bySize.size > 0) visitAt(this.#bySize, sizeInBytes);
+    const rate = facts ? countingRate(facts) : null;
+    if (!facts || !rate || facts.length === null || facts.timecodeSource === 'none') return;
+    if (facts.kind !== 'sound') visitAt(this.#byStart, startKey(facts.start, facts.length, rate));
+    else
+      for (const key of startsOfSound(facts.start, facts.length, rate, this.#rates.values()))
+        visitAt(this.#byStart, key);
+    for (const crowd of file.reel ? this.#onReel(file.reel) : this.#reelsNamed(file)) visit(crowd);
+  }
+
+  /** By its stem, its pairs of words and its outline. */
+  #named({ stemKey, tokens }: PreparedFile): readonly Crowd[] {
+    const known = this.#byNames.get(stemKey);
+    if (known) return known;
+    const found: (Crowd | undefined)[] = [this.#byStem.get(stemKey), this.#byOutline.get(outline(tokens))];
+    // A stem of nothing but the words asked for has nothing added.
+    if (tokens.length > 1) for (const token of new Set(tokens)) found.push(this.#byWords.get(token));
+    if (tokens.length > 2) for (const pair of new Set(pairsOf(tokens))) found.push(this.#byWords.get(pair));
+    const crowds = found.filter((crowd) => crowd !== undefined);
+    this.#byNames.set(stemKey, crowds);
+    return crowds;
+  }
+
+  #onReel = (reel: ReelForms): Crowd[] => formsOf(reel).flatMap((form) => this.#byReel.get(form) ?? []);
 
   /** Every file of exactly this name (as a name key) in a folder of these name keys, place first. */
   namedIn(name: string, folders: readonly string[]): readonly PreparedFile[] {
@@ -85,7 +155,9 @@ export class CandidateIndex {
     return (crowd?.lyingIn(folders) ?? []).filter((file) => file.nameKey === name);
   }
 
-  candidatesOf(clip: PreparedClip): Retrieved {
+  /** What is worth weighing for the clip at this place in the list. */
+  candidatesOf(at: number): Retrieved {
+    const clip = this.#clips[at]!;
     // A list, not a set: it is short, and a set would give each file of a large storage a hash of its own.
     const files: PreparedFile[] = [];
     let [outOfTime, leftOut, namesakes] = [0, 0, 0];
@@ -100,27 +172,18 @@ export class CandidateIndex {
       outOfTime += narrowed.outOfTime;
       leftOut += narrowed.leftOut;
     }
-    const { available } = clip.clip;
-    if (available) for (const key of startsAsked(clip)) take(this.#byStart.get(key)!.narrowed(clip).files);
-    if (clip.reel && clip.wanted) for (const reel of formsOf(clip.reel)) take(this.#onReel(reel, clip));
-    if (clip.known?.fingerprint) take(this.#byBytes.get(clip.known.fingerprint)!);
-    if (clip.known?.fullHash) take(this.#byBytes.get(clip.known.fullHash)!);
+    for (const key of startsAsked(clip)) take(this.#byStart.get(key)!.narrowed(clip).files);
+    if (clip.reel && clip.wanted) for (const crowd of this.#onReel(clip.reel)) take(holdingUsed(crowd, clip));
+    for (const bytes of bytesAsked(clip)) take(this.#byBytes.get(bytes)!.files);
     const added = this.#withAdditions(clip);
     take(added.files);
     if (namesakes === 0) leftOut += added.leftOut;
     // What is merely alike is worth a look only where nothing better was found.
-    if (files.length === 0) take(atMostAlike(this.#byOutline.get(outline(clip.tokens))));
-    if (files.length === 0 && clip.known?.sizeInBytes) take(atMostAlike(this.#bySize.get(clip.known.sizeInBytes)));
+    if (files.length === 0) this.#guessed.add(at);
+    else this.#guessed.delete(at);
+    if (files.length === 0) take(atMostAlike(this.#byOutline.get(outline(clip.tokens))!));
+    if (files.length === 0 && clip.known?.sizeInBytes) take(atMostAlike(this.#bySize.get(clip.known.sizeInBytes)!));
     return { files, namesakes, outOfTime, leftOut };
-  }
-
-  /** Files of a reel that hold something of what is used. */
-  #onReel(reel: string, clip: PreparedClip): readonly PreparedFile[] {
-    const crowd = this.#byReel.get(reel)!;
-    if (crowd.size === 0) return [];
-    const meeting = crowd.meeting(clip);
-    // A reel of that name in every unit: what neither name nor start speaks for is no rival.
-    return meeting.length > mostAlike ? meeting.filter((f) => f.stemKey === clip.stemKey) : meeting;
   }
 
   /** Files whose stem contains the clip's, found by the rarest of its word pairs: names with something added. */
@@ -141,23 +204,29 @@ export class CandidateIndex {
   }
 
   /** The reels asked for that a file without one bears in its name, or its folders in theirs. */
-  #reelsNamed(file: PreparedFile): readonly Crowd[] {
+  #reelsNamed({ folderText, folderKeys, stemKey }: PreparedFile): readonly Crowd[] {
     if (this.#byReel.size === 0) return [];
-    const known = this.#reelsInFolders.get(file.folderText);
-    const inFolders = known ?? this.#reelsIn(file.folderKeys.join('/'));
-    if (!known) this.#reelsInFolders.set(file.folderText, inFolders);
-    const inName = this.#reelsIn(file.stemKey).filter((crowd) => !inFolders.includes(crowd));
-    return inName.length > 0 ? [...inFolders, ...inName] : inFolders;
+    const inFolders = this.#reelsIn(this.#reelsInFolders, folderText, () => folderKeys.join('/'));
+    const inName = this.#reelsIn(this.#reelsInNames, stemKey, () => stemKey);
+    const others = inName.filter((crowd) => !inFolders.includes(crowd));
+    return others.length > 0 ? [...inFolders, ...others] : inFolders;
   }
 
-  #reelsIn(text: string): Crowd[] {
-    const found: Crowd[] = [];
-    for (const reel of reelsNamedIn(text)) {
-      const crowd = this.#byReel.get(reel);
-      if (crowd && !found.includes(crowd)) found.push(crowd);
-    }
-    return found;
+  #reelsIn(known: Map<string, readonly Crowd[]>, key: string, text: () => string): readonly Crowd[] {
+    const before = known.get(key);
+    if (before) return before;
+    const found = new Set(reelsNamedIn(text()).flatMap((reel) => this.#byReel.get(reel) ?? []));
+    known.set(key, [...found]);
+    return [...found];
   }
+}
+
+/** Files of a reel that hold something of what is used. */
+function holdingUsed(crowd: Crowd, clip: PreparedClip): readonly PreparedFile[] {
+  if (crowd.size === 0) return [];
+  const meeting = crowd.meeting(clip);
+  // A reel of that name in every unit: what neither name nor start speaks for is no rival.
+  return meeting.length > mostAlike ? meeting.filter((f) => f.stemKey === clip.stemKey) : meeting;
 }
 
 /** Everything in names, divided by slashes, that could be a reel: runs of letters and digits that stand together. */
@@ -176,51 +245,9 @@ function reelsNamedIn(text: string): string[] {
   return found;
 }
 
-/**
- * The keys by which a clip may find files, and those under which a file may be found, as texts: a file that shares none
- * with any clip can change nothing of what matching found.
- */
-export const keysAsked = (clip: PreparedClip): string[] => [
-  ...stemsAsked(clip).map((stem) => `stem ${stem}`),
-  ...wordsAsked(clip).map((words) => `words ${words}`),
-  ...startsAsked(clip).map((start) => `start ${start}`),
-  ...(clip.reel ? formsOf(clip.reel).map((reel) => `reel ${reel}`) : []),
-  `outline ${outline(clip.tokens)}`,
-  ...[clip.known?.fingerprint, clip.known?.fullHash].flatMap((bytes) => (bytes ? [`bytes ${bytes}`] : [])),
-  ...(clip.known?.sizeInBytes ? [`size ${clip.known.sizeInBytes}`] : []),
-];
-
-/** `rates` are those that clips count at, for the starts of sound. */
-export function keysAnswered(file: PreparedFile, rates: readonly Rate[]): string[] {
-  const tokens = nameTokens(file.stemKey);
-  const { facts, fingerprint, fullHash, sizeInBytes } = file.file;
-  const own = facts ? countingRate(facts) : null;
-  const starts =
-    facts && own && facts.length !== null && facts.timecodeSource !== 'none'
-      ? facts.kind === 'sound'
-        ? rates.map((rate) => startKeyOf(facts.start, facts.length!, own, rate))
-        : [startKey(facts.start, facts.length, own)]
-      : [];
-  return [
-    `stem ${file.stemKey}`,
-    ...tokens.map((token) => `words ${token}`),
-    ...tokens.slice(1).map((token, i) => `words ${tokens[i]} ${token}`),
-    ...starts.map((start) => `start ${start}`),
-    ...(file.reel ? formsOf(file.reel) : reelsNamedIn(`${file.folderKeys.join('/')}/${file.stemKey}`)).map(
-      (reel) => `reel ${reel}`,
-    ),
-    `outline ${outline(tokens)}`,
-    ...[fingerprint, fullHash].flatMap((bytes) => (bytes === null ? [] : [`bytes ${bytes}`])),
-    `size ${sizeInBytes}`,
-  ];
-}
-
 /** A reel is made of so many runs of letters and of digits at most: "GL-A_001" of three. */
 const mostRuns = 5;
 
-const ask = <K>(map: Map<K, Crowd>, key: K): void => {
-  if (!map.has(key)) map.set(key, new Crowd());
-};
 const formsOf = ({ full, cut }: ReelForms): readonly string[] => (cut.length === 0 ? [full] : [full, ...cut]);
 
 /** Numbers whole, of words their first letter: what a slip of the hand leaves of a name. */
@@ -237,15 +264,14 @@ function stemsAsked({ stemKey, sequence }: PreparedClip): readonly string[] {
 }
 
 /** What a clip asks by: its pairs of neighbouring words, or its only word. */
-const wordsAsked = ({ tokens }: PreparedClip): readonly string[] =>
-  tokens.length > 1 ? tokens.slice(1).map((token, i) => `${tokens[i]} ${token}`) : tokens;
+const wordsAsked = ({ tokens }: PreparedClip): readonly string[] => (tokens.length > 1 ? pairsOf(tokens) : tokens);
+const pairsOf = (tokens: readonly string[]): string[] => tokens.slice(1).map((token, i) => `${tokens[i]} ${token}`);
 
-/** Keeps one more than counts, so that a key too common to say anything is known as such. */
-function addFew(list: PreparedFile[] | undefined, file: PreparedFile): void {
-  if (list && list.length <= mostAlike) list.push(file);
-}
-const atMostAlike = (list: readonly PreparedFile[] | undefined): readonly PreparedFile[] =>
-  list && list.length <= mostAlike ? list : [];
+const bytesAsked = ({ known }: PreparedClip): string[] =>
+  known ? [known.fingerprint, known.fullHash].flatMap((bytes) => bytes || []) : [];
+
+/** Of a key too common to say anything, nothing. */
+const atMostAlike = ({ files }: Crowd): readonly PreparedFile[] => (files.length <= mostAlike ? files : []);
 
 /**
  * Start, length and nominal rate in one number: timecode numbers frames, so rates of one nominal value share their
@@ -254,10 +280,15 @@ const atMostAlike = (list: readonly PreparedFile[] | undefined): readonly Prepar
 const startKey = (start: number, length: number, rate: Rate): number =>
   (start * 1_048_576 + (length % 1_048_576)) * 128 + (nominalRate(rate) % 128);
 
-/** Samples as the frames of another rate: to the nearest, which is near enough for finding. */
-function startKeyOf(start: number, length: number, own: Rate, rate: Rate): number {
-  const frames = (count: number) => Math.round((count * own.den * rate.num) / (own.num * rate.den));
-  return startKey(frames(start), frames(length), rate);
+/** Samples as the frames of other rates: to the nearest, which is near enough for finding. Each key once. */
+function startsOfSound(start: number, length: number, own: Rate, rates: Iterable<Rate>): number[] {
+  const keys: number[] = [];
+  for (const rate of rates) {
+    const frames = (count: number) => Math.round((count * own.den * rate.num) / (own.num * rate.den));
+    const key = startKey(frames(start), frames(length), rate);
+    if (!keys.includes(key)) keys.push(key);
+  }
+  return keys;
 }
 
 /** Sound is counted in samples, so that its start and length may each be a frame off. */

@@ -2,7 +2,15 @@ import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
 import { verdictIn } from './marks.ts';
-import { waysApart, witnessOf, type Hypotheses, type Option, type Strength, type Way } from './hypotheses.ts';
+import {
+  strengths,
+  waysApart,
+  witnessOf,
+  type Hypotheses,
+  type Option,
+  type Strength,
+  type Way,
+} from './hypotheses.ts';
 
 /** What a clip is taken for, by which way, and whether company bears it out. */
 export type Borne = {
@@ -16,7 +24,7 @@ export type Borne = {
 type Support = { readonly witnesses: Set<string>; readonly clips: Set<string> };
 
 /** Directions in which some clip's namesake is another recording; and how many clips are of each origin. */
-export type Company = { readonly against: ReadonlySet<string>; readonly origins: ReadonlyMap<string, number> };
+export type Company = { readonly against: ReadonlySet<number>; readonly origins: ReadonlyMap<string, number> };
 
 /** Of so many of a hundred clips of one origin the files must lie together, where names do not tell. */
 const mostOf = 80;
@@ -31,13 +39,12 @@ export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }:
   const conflicts = conflictsOf(hypotheses);
   const isAgainst = (o: Option) => against.has(o.direction) || conflicts.has(o.key);
   const chosen = assign(hypotheses, isAgainst, support);
-  const byWay = new Map<string, Map<Strength, Set<string>>>();
+  const byWay = new Map<string | number, Witnesses>();
   for (const { option, way } of chosen) {
     const key = companyKey(option, way);
-    const strengths = byWay.get(key) ?? new Map<Strength, Set<string>>();
-    byWay.set(key, strengths);
-    const witnesses = strengths.get(option.strength) ?? new Set<string>();
-    strengths.set(option.strength, witnesses.add(witnessOf(option)));
+    const witnesses = byWay.get(key) ?? new Witnesses();
+    byWay.set(key, witnesses);
+    witnesses.add(option);
   }
   const claims = new Map<MediaFileId, Option[]>();
   for (const { option } of chosen) {
@@ -48,25 +55,45 @@ export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }:
   }
   const optionsOf = new Map(hypotheses.map((h) => [h.dark, h.options]));
   return chosen.map(({ option, way }) => {
-    const counted = byWay.get(companyKey(option, way))!;
-    const witnesses = new Set([...counted.values()].flatMap((set) => [...set])).size;
+    const witnesses = byWay.get(companyKey(option, way))!;
     const isBorneOut =
       option.strength === 'identified' ||
       (!isAgainst(option) &&
         !isContested(option, claims.get(option.candidate.file.id)!) &&
-        hasWitnesses(option, counted) &&
+        hasWitnesses(option, witnesses) &&
         isWhole(option, support, origins) &&
         hasNoRival(option, optionsOf.get(option.dark)!, support, isAgainst));
-    return { option, way, isBorneOut, witnesses };
+    return { option, way, isBorneOut, witnesses: witnesses.count(...strengths) };
   });
 }
 
+/** The independent recordings that bear out one way, by what each says. Asked by all its members, so counted once. */
+class Witnesses {
+  readonly #byStrength = new Map<Strength, Set<string>>();
+  readonly #counts = new Map<string, number>();
+
+  add(option: Option): void {
+    const known = this.#byStrength.get(option.strength) ?? new Set<string>();
+    this.#byStrength.set(option.strength, known.add(witnessOf(option)));
+  }
+
+  /** How many say something of one of these strengths. For when all are gathered. */
+  count(...of: readonly Strength[]): number {
+    const key = of.join(' ');
+    const known = this.#counts.get(key);
+    if (known !== undefined) return known;
+    const count = new Set(of.flatMap((strength) => [...(this.#byStrength.get(strength) ?? [])])).size;
+    this.#counts.set(key, count);
+    return count;
+  }
+}
+
 /** Who bears out whom: all of one way, but where the edit knows no folders, those alone whose files lie together. */
-const companyKey = (option: Option, way: Way): string =>
+const companyKey = (option: Option, way: Way): string | number =>
   option.dark.decided.clip.folders.length > 0 ? way.key : option.key;
 
-function supportOf(hypotheses: readonly Hypotheses[]): Map<string, Support> {
-  const support = new Map<string, Support>();
+function supportOf(hypotheses: readonly Hypotheses[]): Map<number, Support> {
+  const support = new Map<number, Support>();
   for (const { options } of hypotheses)
     for (const option of options) {
       const key = option.key;
@@ -82,20 +109,20 @@ function supportOf(hypotheses: readonly Hypotheses[]): Map<string, Support> {
  * One direction in which timecodes stand apart differently is no direction: the shifts of one reel that do not agree
  * speak against each other. What is identified, and several constants of several reels, do not.
  */
-function conflictsOf(hypotheses: readonly Hypotheses[]): Set<string> {
-  const byDirection = new Map<string, Map<string, Set<string>>>();
+function conflictsOf(hypotheses: readonly Hypotheses[]): Set<number> {
+  const byDirection = new Map<string, Map<number, Set<string>>>();
   for (const { options } of hypotheses) {
     for (const option of options) {
       const isOfNoOrigin = option.dark.decided.clip.origin === null;
       if (option.renaming === null || (isOfNoOrigin && option.timecode?.kind !== 'shifted')) continue;
       const key = `${option.direction}\u0000${option.dark.decided.clip.reelKey}`;
-      const manners = byDirection.get(key) ?? new Map<string, Set<string>>();
+      const manners = byDirection.get(key) ?? new Map<number, Set<string>>();
       byDirection.set(key, manners);
       const clips = manners.get(option.key) ?? new Set<string>();
       manners.set(option.key, clips.add(option.dark.decided.clip.id));
     }
   }
-  const conflicts = new Set<string>();
+  const conflicts = new Set<number>();
   for (const manners of byDirection.values())
     if (manners.size > 1) for (const key of manners.keys()) conflicts.add(key);
   return conflicts;
@@ -105,7 +132,7 @@ function conflictsOf(hypotheses: readonly Hypotheses[]): Set<string> {
 function assign(
   hypotheses: readonly Hypotheses[],
   isAgainst: (o: Option) => boolean,
-  support: ReadonlyMap<string, Support>,
+  support: ReadonlyMap<number, Support>,
 ): { option: Option; way: Way }[] {
   type Item = {
     readonly members: { readonly options: readonly Option[] }[];
@@ -119,7 +146,7 @@ function assign(
     if (left.length === 0) continue;
     const most = Math.max(...left.map((o) => support.get(o.key)!.witnesses.size));
     const options = left.filter((o) => support.get(o.key)!.witnesses.size === most);
-    const key = options.map((o) => o.key).join('\u0006');
+    const key = options.map((o) => o.key).join(' ');
     const known = items.get(key);
     if (known) {
       known.members.push({ options });
@@ -143,30 +170,29 @@ function assign(
 const isContested = (option: Option, claimants: readonly Option[]): boolean =>
   claimants.some((other) => !sameRecording(other.dark.decided.clip, option.dark.decided.clip));
 
-function hasWitnesses(option: Option, counted: ReadonlyMap<Strength, ReadonlySet<string>>): boolean {
+function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
   const { clip } = option.dark.decided;
   // What lies at the very path, under its name and as long, and is only counted otherwise, needs no other witness.
   if (isAtThePath(option)) return true;
-  const count = (...of: Strength[]) => new Set(of.flatMap((s) => [...(counted.get(s) ?? [])])).size;
   switch (option.strength) {
     case 'identified':
       return true;
     case 'timed': {
       // Clocks set alike: without the reel a common name and the same start may be those of the camera beside it.
       const isAlike = clip.nameIsCommon && verdictIn(option.candidate.marks, 'reel') !== 'agrees';
-      return count('identified', 'timed') >= (isAlike ? 3 : 2);
+      return witnesses.count('identified', 'timed') >= (isAlike ? 3 : 2);
     }
     case 'length':
       // Of clips that nothing gathers, some agree in length with some card by chance, whatever company it has.
       if (clip.origin === null && clip.nameIsCommon) return false;
-      return count('identified', 'timed', 'length') >= (clip.nameIsCommon ? 3 : 2);
+      return witnesses.count('identified', 'timed', 'length') >= (clip.nameIsCommon ? 3 : 2);
     case 'covering':
-      return count('identified', 'timed', 'covering') >= 3;
+      return witnesses.count('identified', 'timed', 'covering') >= 3;
     case 'version':
       return false;
     case 'name':
       // A bare name says nothing: the same folder must hold what better evidence put there.
-      return count('identified', 'timed', 'length') >= 3 && option.candidate.levels > 0;
+      return witnesses.count('identified', 'timed', 'length') >= 3 && option.candidate.levels > 0;
   }
 }
 
@@ -174,7 +200,7 @@ function hasWitnesses(option: Option, counted: ReadonlyMap<Strength, ReadonlySet
  * Without name or reel a camera beside it may have rolled from the same frame, and without a name another unit's card of
  * the same reel covers some of it: but not nearly all.
  */
-function isWhole(option: Option, support: ReadonlyMap<string, Support>, origins: ReadonlyMap<string, number>): boolean {
+function isWhole(option: Option, support: ReadonlyMap<number, Support>, origins: ReadonlyMap<string, number>): boolean {
   const { clip } = option.dark.decided;
   const isTold = option.strength !== 'covering' && verdictIn(option.candidate.marks, 'reel') === 'agrees';
   if (option.renaming !== null || isTold || clip.origin === null) return true;
@@ -191,7 +217,7 @@ const isAtThePath = ({ dark, candidate, timecode }: Option): boolean =>
 function hasNoRival(
   option: Option,
   options: readonly Option[],
-  support: ReadonlyMap<string, Support>,
+  support: ReadonlyMap<number, Support>,
   isAgainst: (o: Option) => boolean,
 ): boolean {
   const own = support.get(option.key)!.witnesses.size;

@@ -176,6 +176,22 @@ export const clipStore = {
       .orderBy(['documents.brought_in_at', 'clips.ordinal']);
     return rows.map(toRecord);
   },
+  /** The clips of a project in the same order, each with a text that is another whenever anything decided or read of it is. */
+  async listVersions(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<{ readonly id: ClipId; readonly version: string }[]> {
+    return (await db('clips')
+      .join('documents', 'documents.id', 'clips.document_id')
+      .leftJoin('links', 'links.clip_id', 'clips.id')
+      .where({ 'clips.project_id': projectId, 'clips.retired': false })
+      .orderBy(['documents.brought_in_at', 'clips.ordinal'])
+      .select(
+        'clips.id',
+        db.raw(`concat_ws('.', clips.xmin::text, coalesce(links.xmin::text, '-'), (select string_agg(declined.media_file_id::text, ' '
+          order by declined.media_file_id) from declined where declined.clip_id = clips.id)) as version`),
+      )) as { id: ClipId; version: string }[];
+  },
   /** The clips of one document, those that its present version has no more included. */
   async listOfDocument(db: Database | Transaction, documentId: DocumentId): Promise<(ClipRecord & Retirable)[]> {
     const rows = (await query(db)

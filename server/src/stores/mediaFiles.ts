@@ -112,6 +112,32 @@ export const mediaFileStore = {
   async listPresent(db: Database | Transaction): Promise<MediaFileRecord[]> {
     return ((await db('media_files').where({ gone: false })) as unknown[]).map(toRecord);
   },
+  /**
+   * Files that changed since, those that went included, each with a text that is another after every change; all that
+   * are there where `since` is null. `asOf` is what to ask by the next time: what was not yet committed is told then.
+   */
+  async listChanged(
+    db: Database | Transaction,
+    since: string | null,
+  ): Promise<{
+    readonly files: readonly { record: MediaFileRecord; version: string }[];
+    readonly asOf: string | null;
+  }> {
+    const rows = (await db('media_files')
+      .modify((query) => {
+        if (since === null) void query.where({ gone: false });
+        else void query.whereRaw('changed_in >= ?::xid8', [since]);
+      })
+      .select(
+        '*',
+        db.raw('changed_in::text as version'),
+        db.raw('pg_snapshot_xmin(pg_current_snapshot())::text as as_of'),
+      )) as { version: string; as_of: string }[];
+    return {
+      files: rows.map((row) => ({ record: toRecord(row), version: row.version })),
+      asOf: rows[0]?.as_of ?? since,
+    };
+  },
   /** Files that start at this address and are this long, in their own counting: the forms of one recording are among them. */
   async listOfExtent(db: Database | Transaction, start: number, length: number): Promise<MediaFileRecord[]> {
     const rows = (await db('media_files')

@@ -20,6 +20,8 @@ export type ProjectRecord = {
   readonly preferredForm: Form | null;
   /** What the project accepts as media; null accepts everything. */
   readonly acceptance: AcceptanceProfile | null;
+  /** The matching whose results its proposals are. */
+  readonly matchedBy: string | null;
   readonly createdAt: Date;
 };
 
@@ -30,6 +32,7 @@ type Row = {
   acceptance: unknown;
   rule_sets: unknown;
   preferred_form: Form | null;
+  matched_by: string | null;
   created_at: Date;
 };
 const toRecord = (row: Row): ProjectRecord => ({
@@ -38,6 +41,7 @@ const toRecord = (row: Row): ProjectRecord => ({
   rules: rulesSchema.parse(row.rules),
   ruleSets: ruleSetSchema.array().parse(row.rule_sets),
   preferredForm: row.preferred_form,
+  matchedBy: row.matched_by,
   acceptance: acceptanceSchema.nullable().parse(row.acceptance),
   createdAt: row.created_at,
 });
@@ -79,6 +83,9 @@ export const projectStore = {
   },
   async setPreferredForm(db: Database | Transaction, id: ProjectId, form: Form | null): Promise<void> {
     await db('projects').where({ id }).update({ preferred_form: form });
+  },
+  async setMatchedBy(db: Database | Transaction, id: ProjectId, matchedBy: string): Promise<void> {
+    await db('projects').where({ id }).update({ matched_by: matchedBy });
   },
   async setRules(db: Database | Transaction, id: ProjectId, rules: MatchRules): Promise<void> {
     await db('projects')

@@ -1,0 +1,63 @@
+import type { ClipId, Matching, ProjectId } from '@legame/core';
+import type { Database } from '../db/database.ts';
+import { FilesAtHand } from './filesAtHand.ts';
+
+/** The matching of a project as this worker keeps it, and what it was made from. */
+export type Kept = {
+  readonly matching: Matching;
+  /** Under this its results stand in the database. */
+  readonly id: string;
+  /** All that it rests on but clips and files, as a text. */
+  readonly basis: string;
+  readonly clips: readonly { readonly id: ClipId; readonly version: string }[];
+  /** The look at the files that it knows. */
+  readonly look: number;
+  readonly tookMs: number;
+  readonly endedAt: number;
+};
+
+/** Of all that is kept together, so many files: some two kilobytes each. */
+const mostFilesKept = 400_000;
+/** Nobody works: what is kept is let go of. */
+const keptForMs = 15 * 60_000;
+
+/** What this worker has in memory, so that a change costs what it touches: media files, and matchings made of them. */
+class MatchingsAtHand {
+  readonly files = new FilesAtHand();
+  /** Those used longest ago first. */
+  readonly #kept = new Map<ProjectId, Kept>();
+  #lettingGo: NodeJS.Timeout | null = null;
+
+  of = (projectId: ProjectId): Kept | null => this.#kept.get(projectId) ?? null;
+
+  /** Takes it out, to be kept again when all that was built upon it has ended well. */
+  take(projectId: ProjectId): Kept | null {
+    const kept = this.of(projectId);
+    this.#kept.delete(projectId);
+    return kept;
+  }
+
+  /** Keeps a matching over so many files, and lets go of those used longest ago where all would take too much memory. */
+  keep(projectId: ProjectId, kept: Kept, files: number): void {
+    this.#kept.set(projectId, kept);
+    const most = Math.floor(mostFilesKept / Math.max(1, files));
+    for (const id of this.#kept.keys()) if (this.#kept.size > most) this.#kept.delete(id);
+    if (this.#kept.size === 0) this.files.forget();
+    else this.files.forgetBefore(Math.min(...[...this.#kept.values()].map(({ look }) => look)));
+    if (this.#lettingGo) clearTimeout(this.#lettingGo);
+    this.#lettingGo = setTimeout(() => this.forget(), keptForMs).unref();
+  }
+
+  forget(): void {
+    this.#kept.clear();
+    this.files.forget();
+  }
+}
+
+const byDatabase = new WeakMap<Database, MatchingsAtHand>();
+
+export function matchingsAtHand(db: Database): MatchingsAtHand {
+  const known = byDatabase.get(db) ?? new MatchingsAtHand();
+  byDatabase.set(db, known);
+  return known;
+}
