@@ -1,4 +1,4 @@
-import { decide, findCauses, match, shippedRuleSets } from '../core/src/index.ts';
+import { decide, findCauses, match, Matching, shippedRuleSets } from '../core/src/index.ts';
 import {
   allDark,
   fates,
@@ -55,6 +55,7 @@ export async function benchTruth(asked: readonly ProductionSize[] = sizes): Prom
     const exponent = Math.log(last.median / first.median) / Math.log(last.n / first.n);
     say(`\nTime grows with clips + files to the power of ${exponent.toFixed(2)} (1 is linear).`);
     await benchRules();
+    benchRenewal();
   }
 }
 
@@ -102,4 +103,31 @@ async function benchRules(): Promise<void> {
     const { median, least, most } = await measure(() => decide(weighed, rules));
     say(`| ${name} | ${weighed.length} | ${candidates} | ${ms(median)} | ${ms(least)}–${ms(most)} |`);
   }
+}
+
+/** One file at a time comes, is read, or goes: what matching that is kept costs, beside matching anew. */
+function benchRenewal(): void {
+  say('\n## One file changes: matching renewed by parts, beside matching anew');
+  say('| clips | files | anew, ms | renewed, median ms | nine of ten within | results that are others, median |');
+  say('|---|---|---|---|---|---|');
+  const { input } = produce(sizes.at(-1)!, 1);
+  const begun = performance.now();
+  const kept = new Matching(input);
+  const anew = performance.now() - begun;
+  const runs = Array.from({ length: 120 }, (_, i) => {
+    const file = input.files[(i * 7919) % input.files.length]!;
+    const copy = { ...file, id: `copy-${i}` as typeof file.id, folder: `${file.folder}/copied` };
+    const files = i % 3 === 0 ? [] : [i % 3 === 1 ? copy : { ...file, facts: null }];
+    const from = performance.now();
+    const others = kept.renew({ files, gone: i % 3 === 0 ? [file.id] : [], clips: [] })!.length;
+    return { ms: performance.now() - from, others };
+  });
+  const at = (values: number[], share: number) => values.sort((a, b) => a - b)[Math.floor(values.length * share)]!;
+  const times = runs.map((r) => r.ms);
+  say(
+    `| ${input.clips.length} | ${input.files.length} | ${ms(anew)} | ${ms(at(times, 0.5))} | ${ms(at(times, 0.9))} | ${at(
+      runs.map((r) => r.others),
+      0.5,
+    )} |`,
+  );
 }
