@@ -63,6 +63,7 @@ export {
   type TimecodeSource,
   type Unreadable,
 } from './model/media.ts';
+export type { Place } from './model/place.ts';
 export {
   foldersInPlace,
   pathKeys,
@@ -70,9 +71,8 @@ export {
   placeNames,
   wayInto,
   type PathKeys,
-  type Place,
   type PlaceNames,
-} from './model/place.ts';
+} from './paths/places.ts';
 export type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from './model/ids.ts';
 export {
   columnRoles,
@@ -198,23 +198,30 @@ export {
   type CauseKind,
   type CauseLink,
   type DarkClip,
+  type DarkStatus,
   type TimecodeCause,
 } from './match/causes.ts';
 export { defaultForm, forms, type Form } from './match/forms.ts';
 export { findRenditions, type Rendition } from './match/renditions.ts';
 export { whereRemembered } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
+
+// State: what ties a clip, when a link is certain, what status follows, what a scope reaches.
 export {
-  comesBack,
-  deriveStatus,
-  firstFrameInFile,
-  isDark,
-  uncoveredOf,
-  uncoveredUse,
-  type Status,
-  type StatusInput,
-  type StatusName,
-} from './match/status.ts';
+  judge,
+  judgeOnceLinked,
+  seenOf,
+  tiedTo,
+  wasReplaced,
+  type Judged,
+  type Seen,
+  type TiedFile,
+  type Ties,
+} from './state/tie.ts';
+export { certainLink, type ToLink } from './state/certain.ts';
+export { comesBack, deriveStatus, isDark, type Status, type StatusInput, type StatusName } from './state/status.ts';
+export { firstFrameInFile, uncoveredOf, uncoveredUse, type ClipUsed } from './state/coverage.ts';
+export { clipsInScope, type InScope } from './state/scope.ts';
 
 // Consolidate: a plan, no I/O.
 export {

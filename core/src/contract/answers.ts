@@ -176,6 +176,8 @@ export const clipRowSchema = z.object({
   decision: z.enum(['certain', 'ask', 'unusable', 'refused', 'nothing', 'not-matched-yet']),
   /** How sure the candidate is; null where there is none, or only a refused one. */
   certainty: z.enum(['certain', 'likely', 'possible']).nullable(),
+  /** A rule would link it now, were it asked to. */
+  certainNow: z.boolean(),
   tied: foundSchema.extend({ by: linkMakerSchema }).nullable(),
   candidate: foundSchema.nullable(),
   candidates: z.int(),

@@ -5,7 +5,7 @@ import { forms } from '../match/forms.ts';
 import type { Decision } from '../match/decide.ts';
 import type { Evidence, Finding } from '../match/evidence/evidence.ts';
 import type { Why } from '../match/explain.ts';
-import type { Status } from '../match/status.ts';
+import type { Status } from '../state/status.ts';
 import { grounds } from '../match/grounds.ts';
 import { attributes } from '../match/rules.ts';
 import { formatIds, groupings } from '../formats/format.ts';

@@ -1,4 +1,4 @@
-import type { PlaceDirectory, WayIn } from '../model/place.ts';
+import type { PlaceDirectory, WayIn } from '../paths/places.ts';
 import { nameKey } from '../paths/names.ts';
 import { groundsOf } from './decide.ts';
 import { contradicts } from './explain.ts';

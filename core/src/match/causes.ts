@@ -10,14 +10,16 @@ import { hypothesesOf, ShortNames, type DisplacedFolder, type Hypotheses } from 
 import { verdictIn } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import { attributes, type Attribute, type MatchRules } from './rules.ts';
-import type { StatusName } from './status.ts';
 import { bearOut, type Borne } from './witnesses.ts';
+
+/** Why the cut shows nothing of a clip that nobody set aside. */
+export type DarkStatus = 'missing' | 'changed' | 'unreadable' | 'short';
 
 /** A dark clip with what matching found out about it. `tiedTo` is the file it is tied to now, wrong or unusable. */
 export type DarkClip = {
   readonly decided: Decided<PreparedClip, PreparedFile>;
   readonly why: Why;
-  readonly status: Exclude<StatusName, 'linked' | 'waived' | 'parked'>;
+  readonly status: DarkStatus;
   readonly tiedTo: MediaFileId | null;
   /** Dark screen time of all its uses, for showing. */
   readonly screenSeconds: number;

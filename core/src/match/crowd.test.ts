@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { pathKeys, PlaceDirectory, placeNames, wayInto } from '../model/place.ts';
+import { pathKeys, PlaceDirectory, placeNames, wayInto } from '../paths/places.ts';
 import { parseRememberedPath } from '../paths/remembered.ts';
 import { buildClip, buildFile, buildPlace } from '../testing/build.ts';
 import { Crowd } from './crowd.ts';

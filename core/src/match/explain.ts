@@ -1,4 +1,5 @@
-import type { Place, PlaceDirectory } from '../model/place.ts';
+import type { Place } from '../model/place.ts';
+import type { PlaceDirectory } from '../paths/places.ts';
 import type { MediaFileId, PlaceId } from '../model/ids.ts';
 import { nameKey } from '../paths/names.ts';
 import { displacementOf } from '../paths/displacement.ts';

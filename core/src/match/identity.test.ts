@@ -8,7 +8,7 @@ import { enrichFromLogs } from './enrich.ts';
 import { match, type MatchInput, type MatchResult } from './match.ts';
 import { prepareClip, prepareFile, type MatchClip } from './prepare.ts';
 import { defaultRules } from './rules.ts';
-import { firstFrameInFile, uncoveredUse } from './status.ts';
+import { firstFrameInFile, uncoveredUse } from '../state/coverage.ts';
 import { evidenceOf } from './weigh.ts';
 
 const places = [buildPlace('KILN_A'), buildPlace('KILN_B')];

@@ -8,7 +8,7 @@ import { carry, carryPattern, filesByPath } from './carry.ts';
 import { match, prepareFiles, type MatchInput } from './match.ts';
 import { prepareClip, prepareFile, type MatchClip } from './prepare.ts';
 import { attributes, defaultRules, type MatchRules } from './rules.ts';
-import { deriveStatus, type StatusInput } from './status.ts';
+import { deriveStatus, type StatusInput } from '../state/status.ts';
 import { verdictIn } from './marks.ts';
 import { evidenceOf as evidenceInFull, weigh } from './weigh.ts';
 

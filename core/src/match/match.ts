@@ -1,6 +1,7 @@
 import type { MediaFileId, PlaceId } from '../model/ids.ts';
 import type { MediaFile } from '../model/media.ts';
-import { PlaceDirectory, type Place } from '../model/place.ts';
+import type { Place } from '../model/place.ts';
+import { PlaceDirectory } from '../paths/places.ts';
 import { isTakenAsRemembered, whereRemembered, type Spot } from './arrive.ts';
 import { decideByItself, decideTogether, inOrderOfCloseness, type Decided, type Weighed } from './decide.ts';
 import { enrichFromLogs } from './enrich.ts';

@@ -2,7 +2,7 @@ import type { Clip, MediaKind } from '../model/edit.ts';
 import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
 import { knownFromMetadata, type Known } from '../model/known.ts';
 import { countingRate, sourceRange, type MediaFile } from '../model/media.ts';
-import { pathKeys, type PathKeys } from '../model/place.ts';
+import { pathKeys, type PathKeys } from '../paths/places.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelForms, splitExtension, type ReelForms } from '../paths/names.ts';
 import { sequenceNamed } from '../paths/sequence.ts';

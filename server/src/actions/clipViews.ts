@@ -1,21 +1,19 @@
 import type { ClipRow, Cut, MediaFileView, Member, ProjectSummary } from '@legame/core/contract';
 import {
+  certainLink,
   darkFrames,
   darkRanges,
-  deriveStatus,
   enrichFromLogs,
   isDark,
+  judge,
+  judgeOnceLinked,
   parseRememberedPath,
   prepareClip,
-  prepareFile,
   rangeLength,
-  readAs,
-  refusalOf,
+  tiedTo,
   verdictsIn,
-  weigh,
   withStanding,
   type AcceptanceProfile,
-  type Counted,
   type Interpretation,
   type Marks,
   type MatchClip,
@@ -25,9 +23,10 @@ import {
   type PreparedClip,
   type ProjectId,
   type Status,
+  type Unreadable,
 } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
-import { clipStore, type ClipRecord, type Seen } from '../stores/clips.ts';
+import { clipStore, type ClipRecord } from '../stores/clips.ts';
 import { documentStore, type DocumentRecord } from '../stores/documents.ts';
 import { journalStore, type JournalEntry } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
@@ -100,32 +99,13 @@ function decidedFile({ proposal }: ClipRecord): MediaFileId | null {
   }
 }
 
-/** What is measured of a file when a link is made, to notice later that another file took its place. */
-export const seenOf = (file: MediaFileRecord): Seen => ({
-  sizeInBytes: file.sizeInBytes,
-  start: file.facts?.start ?? null,
-  length: file.facts?.length ?? null,
-  writtenMs: file.modifiedMs,
-  fingerprint: file.fingerprint,
-  fullHash: file.fullHash,
-  codec: file.facts?.codec ?? null,
-  channels: file.facts?.channels ?? null,
-  sampleRate: file.facts?.sampleRate ?? null,
-});
-
-function wasReplaced(seen: Seen, file: MediaFileRecord): boolean {
-  const now = seenOf(file);
-  if (seen.fingerprint && now.fingerprint && seen.fingerprint !== now.fingerprint) return true;
-  return file.facts !== null && seen.length !== null && (now.length !== seen.length || now.start !== seen.start);
-}
-
 /** A clip ready to be weighed, with what matching found out about how common its name is. */
 export const preparedClip = (clip: MatchClip & Pick<ClipRecord, 'proposal'>): PreparedClip =>
   withStanding(prepareClip(clip), clip.proposal?.standing ?? { namesakes: 0, outOfTime: 0, leftOut: 0 });
 
-/** The file that a clip is tied to; what merely lies where the edit says ties nothing that was taken offline. */
+/** The file that a clip is tied to; see `tiedTo`. */
 export const tiedId = ({ link, takenOffline, proposal }: ClipRecord): MediaFileId | null =>
-  link?.mediaFileId ?? (takenOffline ? null : (proposal?.whereRemembered ?? null));
+  tiedTo({ link, takenOffline, whereRemembered: proposal?.whereRemembered ?? null });
 
 export function stateOf(
   clip: ClipRecord,
@@ -137,53 +117,34 @@ export function stateOf(
   const id = tiedId(clip);
   const file = id ? files.get(id) : undefined;
   const place = file && places.get(file.placeId);
-  const { setAside, takenOffline } = clip;
-  if (!file || !place) {
-    const found =
-      clip.proposal?.decision.kind === 'unusable' ? files.get(clip.proposal.decision.mediaFileId) : undefined;
-    const unusable = found && !found.gone && places.get(found.placeId)?.there ? found.unreadable : null;
-    return { clip, matched, status: deriveStatus({ clip, tied: null, takenOffline, unusable, setAside }), tied: null };
-  }
-  const { marks } = weigh(prepareClip(matched), prepareFile(file, place.name));
+  const tied = file && place ? { file, place } : null;
+  const unusable = tied ? null : unusableInstead(clip, files, places);
+  const { status, marks } = judge(clip, matched, tied && { ...tied, gone: tied.file.gone }, { acceptance, unusable });
   return {
     clip,
     matched,
-    status: deriveStatus({ clip, tied: tieOf(clip, { file, place, marks, acceptance }), takenOffline, setAside }),
-    tied: { file, place, marks, by: clip.link?.by ?? 'remembered' },
+    status,
+    tied: tied && marks !== null ? { ...tied, marks, by: clip.link?.by ?? 'remembered' } : null,
   };
 }
 
-type Tie = {
-  readonly file: MediaFileRecord;
-  readonly place: PlaceRecord;
-  readonly marks: Marks;
-  readonly acceptance: AcceptanceProfile | null;
-};
-
-const tieOf = (clip: Pick<ClipRecord, 'link'>, { file, place, marks, acceptance }: Tie) => ({
-  file,
-  placeThere: place.there,
-  gone: file.gone,
-  marks,
-  chosen: clip.link !== null,
-  refusal: acceptance && file.facts ? refusalOf(file.facts, acceptance) : null,
-  replaced: clip.link ? wasReplaced(clip.link.seen, file) : false,
-});
-
-/** The status that a clip will have once it is linked to this file, read so: what a preview promises. */
-export function statusAfter(
-  { clip, matched }: ClipState,
-  file: MediaFileRecord,
-  place: PlaceRecord,
-  { interpretation, acceptance }: { interpretation: Interpretation | null; acceptance: AcceptanceProfile | null },
-): Status {
-  const read = { ...clip, ...readAs(counted(clip), interpretation) };
-  const { marks } = weigh(prepareClip({ ...matched, ...counted(read) }), prepareFile(file, place.name));
-  const link = { mediaFileId: file.id, by: 'hand' as const, seen: seenOf(file) };
-  return deriveStatus({ clip: read, tied: tieOf({ link }, { file, place, marks, acceptance }), setAside: null });
+/** Why the file that lies where the edit's folders say cannot be used, where that is what matching found. */
+function unusableInstead(
+  { proposal }: ClipRecord,
+  files: ReadonlyMap<MediaFileId, MediaFileRecord>,
+  places: ReadonlyMap<PlaceId, PlaceRecord>,
+): Unreadable | null {
+  const found = proposal?.decision.kind === 'unusable' ? files.get(proposal.decision.mediaFileId) : undefined;
+  return found && !found.gone && places.get(found.placeId)?.there ? found.unreadable : null;
 }
 
-const counted = ({ rate, counting, available, used }: Counted): Counted => ({ rate, counting, available, used });
+/** The status that a clip will have once it is linked to this file, read so: what a preview promises. */
+export const statusAfter = (
+  { clip, matched }: Pick<ClipState, 'clip' | 'matched'>,
+  file: MediaFileRecord,
+  place: PlaceRecord,
+  how: { interpretation: Interpretation | null; acceptance: AcceptanceProfile | null },
+): Status => judgeOnceLinked(clip, matched, { file, place, gone: file.gone }, how);
 
 /** Changes when a file changes or is read anew, and its pictures with it. */
 const versionOf = (file: MediaFileRecord): string => `${file.modifiedMs}-${file.readAt ?? 0}`;
@@ -233,6 +194,7 @@ export function clipRow(
         : null,
     decision: decision?.kind ?? 'not-matched-yet',
     certainty: decision?.kind === 'certain' ? 'certain' : decision?.kind === 'ask' ? decision.certainty : null,
+    certainNow: certainFile(state) !== null,
     tied: tied ? { ...found(tied.file, tied.place), by: tied.by } : null,
     candidate: best ? found(best, project.places.get(best.placeId)) : null,
     candidates: clip.proposal?.candidates.length ?? 0,
@@ -251,13 +213,14 @@ export async function listClipRows(db: Database, projectId: ProjectId): Promise<
   return project.states.map((state) => clipRow(state, shown, uses));
 }
 
-/** Whether a rule would link this clip now: dark, and its one certain candidate is not what it is tied to already. */
-export function certainFile({ clip, status, tied }: ClipState): MediaFileId | null {
-  const decision = clip.proposal?.decision;
-  if (clip.takenOffline || decision?.kind !== 'certain' || !isDark(status.status) || status.status === 'parked')
-    return null;
-  return tied?.file.id === decision.mediaFileId ? null : decision.mediaFileId;
-}
+/** The file that a rule would link this clip to now; see `certainLink`. */
+export const certainFile = ({ clip, status, tied }: ClipState): MediaFileId | null =>
+  certainLink({
+    decision: clip.proposal?.decision ?? null,
+    status: status.status,
+    takenOffline: clip.takenOffline,
+    tiedTo: tied?.file.id ?? null,
+  });
 
 export function viewMediaFile(file: MediaFileRecord, place: PlaceRecord | undefined): MediaFileView {
   return {

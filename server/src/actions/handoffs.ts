@@ -1,6 +1,7 @@
 import { dirname, basename, join } from 'node:path';
 import type { Handoff, HandoffLayout, HandoffPlan } from '@legame/core/contract';
 import {
+  clipsInScope,
   defaultHeadroomShare,
   filesToCopy,
   planWholeFiles,
@@ -24,6 +25,7 @@ import { jobStore } from '../stores/jobs.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject, type ClipState, type ProjectState } from './clipViews.ts';
 import type { Context } from './context.ts';
+import { ratesOf, useKey, withRates } from './screenTime.ts';
 import { tell } from './tell.ts';
 
 type Request = {
@@ -167,14 +169,12 @@ export async function cancelHandoff({ db }: Context, id: HandoffId): Promise<voi
 }
 
 /** The whole-file plan over the media that the chosen timelines use; over every clip where nothing is cut yet. */
-export function planOf(
-  { states, documents, files, places }: ProjectState,
-  timelines: readonly string[] | null,
-): ConsolidatePlan {
-  const usedBy = usesInScope(documents, timelines);
+export function planOf(project: ProjectState, timelines: readonly string[] | null): ConsolidatePlan {
+  const { states, documents, files, places } = project;
+  const usedBy = usesInScope(project, timelines);
   const isCut = documents.some((d) => d.timelines.length > 0);
   const inputs = states.flatMap((state): PlanInput[] => {
-    const names = usedBy.get(`${state.clip.documentId}/${state.clip.key}`);
+    const names = usedBy.get(useKey(state.clip.documentId, state.clip.key));
     if (isCut && !names) return [];
     const reason = leftOutFor(state);
     const file = reason === null && state.tied ? (files.get(state.tied.file.id) ?? null) : null;
@@ -216,26 +216,19 @@ export const documentsInScope = (
 ): DocumentRecord[] =>
   documents.filter((d) => !timelines || d.timelines.some((t) => timelines.includes(timelineId(d, t))));
 
-/** For each clip used in scope, the top timelines that reach it, through nests as well. */
+/** For each clip in scope, the names of the top timelines that show it. */
 function usesInScope(
-  documents: readonly DocumentRecord[],
+  { documents, states }: ProjectState,
   timelines: readonly string[] | null,
 ): Map<string, Set<string>> {
+  const rates = ratesOf(states.map((s) => s.clip));
   const uses = new Map<string, Set<string>>();
   for (const document of documents) {
-    const byKey = new Map(document.timelines.map((t) => [t.key, t]));
-    const visit = (timeline: Timeline, topName: string) => {
-      for (const event of timeline.events) {
-        if (event.clipKey !== null) {
-          const key = `${document.id}/${event.clipKey}`;
-          uses.set(key, (uses.get(key) ?? new Set()).add(topName));
-        }
-        const nested = event.nestedKey === null ? undefined : byKey.get(event.nestedKey);
-        if (nested) visit(nested, topName);
-      }
-    };
-    for (const t of document.timelines)
-      if (t.top && (!timelines || timelines.includes(timelineId(document, t)))) visit(t, t.name);
+    const wanted = document.timelines.filter((t) => t.top && timelines?.includes(timelineId(document, t)));
+    const names = new Map(document.timelines.map((t) => [t.key, t.name]));
+    const scope = timelines && new Set(wanted.map((t) => t.key));
+    for (const [clipKey, { timelineKeys }] of clipsInScope(withRates(document, rates), scope))
+      uses.set(useKey(document.id, clipKey), new Set([...timelineKeys].map((key) => names.get(key)!)));
   }
   return uses;
 }

@@ -8,6 +8,7 @@ import {
   prepareFile,
   refusedFor,
   sameRecording,
+  seenOf,
   thenReadAs,
   verdictsIn,
   weigh,
@@ -22,7 +23,7 @@ import { clipStore, type LinkMaker } from '../stores/clips.ts';
 import { type ClipChange, type NameLearned, type Verb } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { offsetFor } from './carryOver.ts';
-import { certainFile, loadProject, member, preparedClip, seenOf, statusAfter, type ProjectState } from './clipViews.ts';
+import { certainFile, loadProject, member, preparedClip, statusAfter, type ProjectState } from './clipViews.ts';
 import { backSeconds, screenSeconds } from './screenTime.ts';
 import type { Context } from './context.ts';
 import { act } from './journal.ts';

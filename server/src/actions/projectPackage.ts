@@ -4,22 +4,23 @@ import {
   nothingKnown,
   packProject,
   safeName,
+  seenOf,
   unpackProject,
   type DocumentToPack,
   type MediaFileId,
   type PackedClip,
   type PackedFile,
   type ProjectId,
+  type Seen,
 } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
-import { clipStore, type ClipRecord, type LinkRecord, type Seen } from '../stores/clips.ts';
+import { clipStore, type ClipRecord, type LinkRecord } from '../stores/clips.ts';
 import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { bodyOf, bringIn } from './bringIn.ts';
-import { seenOf } from './clipViews.ts';
 import type { Context } from './context.ts';
 import { startMatch } from './matchProject.ts';
 import { tell } from './tell.ts';

@@ -412,4 +412,26 @@ describe('ways out', () => {
       },
     ]);
   });
+
+  test('a handoff takes of a nest what its window shows, and nothing that it trims away', async () => {
+    const project = await newProject('Trimmed nest');
+    const nest = JSON.parse(cutOf('/Volumes/KILN/day1/bowl.mov', '/Volumes/KILN/day1/door.mov')) as { tracks: object };
+    const cut = JSON.parse(cutOf()) as { tracks: { children: { children: object[] }[] } };
+    // Each clip of the nest shows twenty frames: of the second nothing is seen.
+    cut.tracks.children[0]!.children.push({ ...nest.tracks, name: 'dream', source_range: span(5, 10) });
+    await bring(JSON.stringify(cut), 'nested.otio', {}, project).expect(201);
+    await house.idle();
+    expect((await rows(project)).map((r) => [r.name, r.uses])).toEqual([
+      ['bowl.mov', 1],
+      ['door.mov', 0],
+    ]);
+    const both = (await rows(project)).map((r) => ({ clipId: r.id, mediaFileId: r.candidate!.mediaFileId }));
+    await post(`/projects/${project}/links`, { by: 'hand', links: both }).expect(200);
+    mkdirSync(join(house.folder, 'OUT'), { recursive: true });
+    const handoff = { targetFolder: join(house.folder, 'OUT'), name: 'nested' };
+    const { plan } = (await post(`/projects/${project}/handoffs`, handoff).expect(201)).body as Handoff;
+    expect([...plan.files.map((f) => f.source), ...plan.leftOut.map((l) => l.clipName)]).toEqual([
+      expect.stringMatching(/bowl\.mov$/),
+    ]);
+  });
 });

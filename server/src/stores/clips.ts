@@ -23,6 +23,7 @@ import {
   type MediaFileId,
   type PackedClip,
   type ProjectId,
+  type Seen,
   type Standing,
   type Why,
 } from '@legame/core';
@@ -30,12 +31,6 @@ import { listBindings, type Database, type Transaction } from '../db/database.ts
 import { notFound } from '../problems.ts';
 
 export type LinkMaker = 'rule' | 'hand' | 'carry' | 'cause' | 'follow';
-/** What was measured of a file when a link to it was made: it is recognised by this wherever it turns up later. */
-export type Seen = Known & {
-  readonly sizeInBytes: number;
-  readonly start: number | null;
-  readonly length: number | null;
-};
 export type LinkRecord = {
   readonly mediaFileId: MediaFileId;
   readonly by: LinkMaker;

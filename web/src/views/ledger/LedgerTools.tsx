@@ -6,7 +6,6 @@ import { StatusMark } from '../../parts/StatusMark.tsx';
 import { showPictures } from '../../session/look.ts';
 import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
 import type { Preview } from './LedgerView.tsx';
-import { isCertain } from './rows.ts';
 
 const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'linked'];
 
@@ -18,7 +17,7 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
   const counts = new Map<StatusName, number>();
   for (const row of rows) counts.set(row.status.status, (counts.get(row.status.status) ?? 0) + 1);
   const toDo = rows.filter((row) => isDark(row.status.status)).length;
-  const certain = rows.filter(isCertain).length;
+  const certain = rows.filter((row) => row.certainNow).length;
   const chip = (filter: StatusFilter, label: React.ReactNode) => (
     <button
       key={filter}

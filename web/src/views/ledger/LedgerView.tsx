@@ -20,7 +20,7 @@ import { FormsPanel } from './FormsPanel.tsx';
 import { RulesPanel } from './RulesPanel.tsx';
 import { SelectionActs } from './SelectionActs.tsx';
 import { WaivePanel } from './WaivePanel.tsx';
-import { isCertain, nextNeedingHand, shownRows } from './rows.ts';
+import { nextNeedingHand, shownRows } from './rows.ts';
 
 /** What the panel at the right is for: a clip, or the preview of linking many. */
 export type Preview =
@@ -97,7 +97,7 @@ export function LedgerView() {
   const focused = clips.data.find((row) => row.id === selection.focus);
   const linkable =
     preview?.kind === 'certain'
-      ? clips.data.filter(isCertain)
+      ? clips.data.filter((row) => row.certainNow)
       : chosen.filter((row) => row.candidate !== null && row.decision !== 'refused');
   return (
     <Group

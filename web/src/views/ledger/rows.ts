@@ -41,18 +41,9 @@ export const foundPath = (row: ClipRow): string => {
   return found ? [found.placeName, found.folder].filter(Boolean).join('/') : '';
 };
 
-/** Whether a rule would link this clip: the same judgement as the server's, which judges again. */
-export const isCertain = (row: ClipRow): boolean =>
-  row.decision === 'certain' &&
-  isDark(row.status.status) &&
-  row.status.status !== 'parked' &&
-  !(row.status.status === 'missing' && row.status.because === 'taken-offline') &&
-  row.candidate !== null &&
-  row.candidate.mediaFileId !== row.tied?.mediaFileId;
-
 /** The next dark row that no rule can mend, after the one in hand. */
 export function nextNeedingHand(rows: readonly ClipRow[], focus: string | null): ClipRow | null {
   const from = rows.findIndex((row) => row.id === focus);
-  const needs = (row: ClipRow) => isDark(row.status.status) && row.status.status !== 'parked' && !isCertain(row);
+  const needs = (row: ClipRow) => isDark(row.status.status) && row.status.status !== 'parked' && !row.certainNow;
   return rows.slice(from + 1).find(needs) ?? rows.slice(0, from + 1).find(needs) ?? null;
 }

@@ -1,11 +1,8 @@
-import type { Clip } from '../model/edit.ts';
 import type { MediaFile, Refusal, Unreadable } from '../model/media.ts';
-import { acrossMidnight, uncoveredFrames, type FrameRange } from '../time/range.ts';
-import { framesPerDay } from '../time/timecode.ts';
-import { contradicts } from './explain.ts';
-import type { Marks } from './marks.ts';
-import { alignedRange, onItsDay } from './prepare.ts';
-import type { Attribute } from './rules.ts';
+import { contradicts } from '../match/explain.ts';
+import type { Marks } from '../match/marks.ts';
+import type { Attribute } from '../match/rules.ts';
+import { uncoveredUse, type ClipUsed } from './coverage.ts';
 
 /** A status is derived from link + facts + use, never stored as a fact of its own. */
 export type Status =
@@ -22,7 +19,7 @@ export type MissingBecause = 'nothing-there' | 'place-away' | 'file-gone' | 'not
 export type StatusName = Status['status'];
 
 export type StatusInput = {
-  readonly clip: Pick<Clip, 'used' | 'available' | 'rate' | 'counting' | 'kind'>;
+  readonly clip: ClipUsed;
   /** The file the clip is tied to: by a link, else the one that lies where the edit says. */
   readonly tied: {
     readonly file: MediaFile;
@@ -56,7 +53,7 @@ export function deriveStatus({ clip, tied, takenOffline, unusable, setAside }: S
   return setAside?.as === 'parked' && found.status !== 'linked' ? { status: 'parked' } : found;
 }
 
-function statusOfTie(clip: StatusInput['clip'], tied: StatusInput['tied']): Status {
+function statusOfTie(clip: ClipUsed, tied: StatusInput['tied']): Status {
   if (!tied) return { status: 'missing', because: 'nothing-there' };
   if (!tied.placeThere) return { status: 'missing', because: 'place-away' };
   if (tied.gone) return { status: 'missing', because: 'file-gone' };
@@ -67,40 +64,6 @@ function statusOfTie(clip: StatusInput['clip'], tied: StatusInput['tied']): Stat
   if (tied.replaced || (differs.length > 0 && !tied.chosen)) return { status: 'changed', differs };
   const uncoveredInFrames = uncoveredUse(clip, tied.file);
   return uncoveredInFrames > 0 ? { status: 'short', uncoveredInFrames } : { status: 'linked' };
-}
-
-type Held = Pick<MediaFile, 'facts'> & Partial<Pick<MediaFile, 'sequence'>>;
-
-/** Frames that the edit uses and the file does not hold. Stills hold any; a file of unknown length is not accused. */
-export const uncoveredUse = (clip: StatusInput['clip'], file: Held): number =>
-  acrossMidnight(clip.used, framesPerDay(clip.rate, clip.counting)).reduce(
-    (sum, used) => sum + uncoveredOf(used, clip, file),
-    0,
-  );
-
-/**
- * The same for one use, in frames at the clip's rate: what lies outside of the file, on whichever side of midnight it
- * counts, and the pictures that a numbered sequence lacks.
- */
-export function uncoveredOf(used: FrameRange, clip: Omit<StatusInput['clip'], 'used'>, file: Held): number {
-  if (file.facts?.kind === 'still') return 0;
-  const held = alignedRange(clip, file);
-  if (!held) return 0;
-  const range = onItsDay(used, held, clip);
-  const { sequence } = file;
-  const lacking = sequence
-    ? sequence.missing.filter((number) => {
-        const at = held.start + number - sequence.first;
-        return at >= range.start && at < range.end;
-      }).length
-    : 0;
-  return uncoveredFrames(range, held) + lacking;
-}
-
-/** The first used frame, counted from the first frame of the file; null where that is not known. */
-export function firstFrameInFile(used: FrameRange, clip: Omit<StatusInput['clip'], 'used'>, file: Held): number | null {
-  const held = file.facts?.kind === 'still' ? null : alignedRange(clip, file);
-  return held && onItsDay(used, held, clip).start - held.start;
 }
 
 /** Dark: the cut shows or plays nothing there. */
