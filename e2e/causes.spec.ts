@@ -31,7 +31,7 @@ test('eleven causes and one question account for every dark clip', async () => {
   await step('Causes');
   await expect(page.getByRole('heading', { name: '10 causes account for 45 of 46 dark clips.' })).toBeVisible();
   await expect(causes().locator('> li')).toHaveCount(10);
-  await expect(page.getByRole('list', { name: 'stand alone' })).toContainText('GB0007.mov');
+  await expect(page.getByRole('list', { name: 'only you can say' })).toContainText('GB0007.mov');
   await expect(card('KILN_A/day2/cardA')).toContainText('12 of 12 agree in name, reel, timecode');
 });
 
@@ -59,7 +59,7 @@ test('mends everything in as many decisions as there are causes', async () => {
     ['BAY_SHARE/sound/roll2', 'Link 4', 4],
     ['names have “SG_” in front', 'Link 4', 4],
     ['files were named afresh', 'Link 3', 3],
-    ['counts each clip from zero', 'Read anew, link 3', 3],
+    ['counts each clip from zero', 'Apply offset, link 3', 3],
     ['A drive has another name here', 'Link 3', 3],
   ] as const) {
     await card(text).first().getByRole('button', { name: button, exact: true }).click();
@@ -72,7 +72,7 @@ test('mends everything in as many decisions as there are causes', async () => {
   await preview.getByRole('button', { name: 'Take those in BAY_SHARE/archive/scans' }).click();
   await mended(2);
   // The one question: two files, equally good.
-  await page.getByRole('list', { name: 'stand alone' }).getByRole('button', { name: 'Choose' }).click();
+  await page.getByRole('list', { name: 'only you can say' }).getByRole('button', { name: 'Choose' }).click();
   const panel = page.getByRole('region', { name: 'clip', exact: true });
   await panel.getByRole('button', { name: 'card_D1/GB0007.mov' }).click();
   await panel.getByRole('button', { name: 'Link', exact: true }).click();
@@ -141,7 +141,7 @@ test('a selection is pinned, waived with a reason, and its recordings switched t
   await page.locator('[data-clip="bowl-gather_01.mov"]').first().click();
   await page.keyboard.press('Shift+ArrowDown');
   const selection = page.getByRole('toolbar', { name: 'selection' });
-  await selection.getByRole('button', { name: 'Forms…' }).click();
+  await selection.getByRole('button', { name: 'Original or copy…' }).click();
   const forms = page.getByRole('region', { name: 'forms of recordings' });
   await expect(forms).toContainText('2 clips would be tied to the small copy');
   await forms.getByRole('button', { name: 'Switch 2' }).click();
@@ -150,7 +150,7 @@ test('a selection is pinned, waived with a reason, and its recordings switched t
   expect(small.map((c) => c.status.status)).toEqual(['linked', 'linked']);
   await selection.getByRole('button', { name: 'Pin', exact: true }).click();
   await expect(page.getByText('Pinned 2 clips')).toBeVisible();
-  await selection.getByRole('button', { name: 'Forms…' }).click();
+  await selection.getByRole('button', { name: 'Original or copy…' }).click();
   // What is pinned stays.
   await expect(forms.getByRole('button', { name: 'Switch 0' })).toBeDisabled();
   await forms.getByRole('button', { name: 'Close' }).click();

@@ -182,7 +182,7 @@ test('what the project does not accept says so, and an accepted copy takes its p
   await page.getByRole('button', { name: 'Add this place' }).click();
   await expect(place('DELIVERY')).toContainText('indexed');
   await step('Ledger');
-  await page.getByRole('button', { name: 'Accepts…' }).click();
+  await page.getByRole('button', { name: 'Accepted media…' }).click();
   const accepts = page.getByRole('region', { name: 'what the project accepts' });
   await accepts.getByRole('checkbox', { name: 'h264' }).check();
   await accepts.getByRole('checkbox', { name: 'mjpeg' }).check();

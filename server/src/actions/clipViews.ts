@@ -22,6 +22,7 @@ import {
   type PlaceId,
   type PreparedClip,
   type ProjectId,
+  type RememberedPath,
   type Status,
   type Unreadable,
 } from '@legame/core';
@@ -161,6 +162,10 @@ export const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => 
 export const binsOf = (documents: readonly DocumentRecord[]): Map<string, string> =>
   new Map(documents.flatMap(({ id, bins }) => bins.map((b) => [useKey(id, b.key), b.name] as const)));
 
+/** From its volume down; from the root, where it knows no volume. */
+const folderAsWritten = ({ form, volume, folders }: RememberedPath): string =>
+  `${form === 'rooted' ? '/' : ''}${[...(volume === null ? [] : [volume]), ...folders].join('/')}`;
+
 /** One row of the ledger. */
 export function clipRow(
   state: ClipState,
@@ -180,7 +185,7 @@ export function clipRow(
     documentId: clip.documentId,
     name: clip.name,
     fileName: path?.name ?? clip.name,
-    folder: path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders].join('/') : '',
+    folder: path ? folderAsWritten(path) : '',
     remembered: clip.remembered,
     reel: clip.reel,
     bin: project.bins.get(useKey(clip.documentId, clip.binKey ?? '')) ?? null,

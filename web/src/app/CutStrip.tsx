@@ -5,7 +5,7 @@ import type { ClipRow, Cut } from '@legame/core/contract';
 import { api } from '../api/legame.ts';
 import { statusText } from '../parts/StatusMark.tsx';
 import { filterStatus, pick } from '../session/selection.ts';
-import { clock } from '../words/numbers.ts';
+import { clock, count, group } from '../words/numbers.ts';
 import { statusWords } from '../words/statuses.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
@@ -56,7 +56,7 @@ export function CutStrip({ projectId }: { projectId: string }) {
           {project && (
             <span className="text-quiet">
               {' '}
-              · {project.toDo} of {project.clips} clips to do
+              · {group(project.toDo)} of {count(project.clips, 'clip')} to do
             </span>
           )}
         </span>

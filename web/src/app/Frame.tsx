@@ -6,13 +6,16 @@ import { api } from '../api/legame.ts';
 import { storage } from '../api/storage.ts';
 import { ProblemNote } from '../parts/ProblemNote.tsx';
 import { leaveProject } from '../session/selection.ts';
-import { clock, count } from '../words/numbers.ts';
+import { clock, count, group } from '../words/numbers.ts';
 import { actSentence } from '../words/statuses.ts';
 import { CutStrip } from './CutStrip.tsx';
 import { KeysOverview } from './KeysOverview.tsx';
 import { records, steps } from './steps.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { TopBar } from './TopBar.tsx';
+
+/** Screens that begin with a heading of their own. */
+const hasHeading: readonly string[] = ['causes', 'handoff'];
 
 /** The frame of every project screen: top bar, rail in the order of work, cut strip, the screen, the last act. */
 export function Frame() {
@@ -55,8 +58,16 @@ export function Frame() {
       </div>
     );
   }
+  const here = [...steps, ...records].find((step) => location.pathname.split('/')[3] === step.path);
   return (
     <div className="grid h-full grid-cols-[148px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_28px]">
+      <title>{[here?.title, project.data?.name, 'Legame'].filter(Boolean).join(' · ')}</title>
+      <a
+        href="#screen"
+        className="sr-only z-50 bg-base-100 px-3 py-1 focus:not-sr-only focus:absolute focus:top-1 focus:left-1"
+      >
+        Skip to the screen
+      </a>
       <header className="line-b col-span-2 bg-base-100">
         <TopBar
           projectId={projectId}
@@ -73,7 +84,8 @@ export function Frame() {
             <ProblemNote error={undone.error ?? redone.error} onClose={undone.error ? undone.reset : redone.reset} />
           </div>
         ) : null}
-        <main className="min-h-0 flex-1" key={location.pathname}>
+        <main id="screen" tabIndex={-1} className="min-h-0 flex-1" key={location.pathname}>
+          {here && !hasHeading.includes(here.path) && <h1 className="sr-only">{here.title}</h1>}
           <Outlet />
         </main>
       </div>
@@ -162,7 +174,7 @@ function SelectionTotals({ projectId }: { projectId: string }) {
   const seconds = rows.reduce((sum, row) => sum + row.usedSeconds, 0);
   return (
     <span>
-      {rows.length} selected · {count(uses, 'use')} · {clock(seconds)} of screen time
+      {group(rows.length)} selected · {count(uses, 'use')} · {clock(seconds)} of screen time
     </span>
   );
 }

@@ -9,6 +9,16 @@ export function Shell() {
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
+  useEffect(() => {
+    // A file that is dropped beside what takes files would be opened in place of the page, and all that is in hand lost.
+    const stay = (event: DragEvent) => event.preventDefault();
+    window.addEventListener('dragover', stay);
+    window.addEventListener('drop', stay);
+    return () => {
+      window.removeEventListener('dragover', stay);
+      window.removeEventListener('drop', stay);
+    };
+  }, []);
   useChanges();
   return <Outlet />;
 }

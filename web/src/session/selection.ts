@@ -64,8 +64,53 @@ export const selectionSlice = createSlice({
       sort: payload,
       descending: state.sort === payload ? !state.descending : payload === 'uses',
     }),
+    restore: (_, { payload }: PayloadAction<Selection>) => payload,
     leaveProject: () => initialState,
   },
 });
-export const { pick, toggle, extend, pickMany, clear, filterStatus, filterText, sortBy, leaveProject } =
+export const { pick, toggle, extend, pickMany, clear, filterStatus, filterText, sortBy, restore, leaveProject } =
   selectionSlice.actions;
+
+const filters: readonly string[] = [
+  'to-do',
+  'all',
+  'missing',
+  'changed',
+  'unreadable',
+  'short',
+  'parked',
+  'waived',
+  'linked',
+] satisfies readonly StatusFilter[];
+const sorts: readonly string[] = ['edit', 'status', 'name', 'found', 'uses'] satisfies readonly SortKey[];
+/** More clips than this make no address that could be passed on; then the one in hand stands for all. */
+const mostInAddress = 50;
+
+/** A selection as parameters of the address; what is as usual is left out. */
+export function addressOf({ ids, focus, status, text, sort, descending }: Selection): URLSearchParams {
+  const address = new URLSearchParams();
+  if (status !== initialState.status) address.set('show', status);
+  if (text !== '') address.set('find', text);
+  if (sort !== initialState.sort) address.set('sort', sort);
+  if (descending) address.set('order', 'descending');
+  const kept = ids.length <= mostInAddress ? ids : [];
+  if (focus) address.set('clip', focus);
+  if (kept.length > 1 || (kept.length === 1 && kept[0] !== focus)) address.set('clips', kept.join(' '));
+  return address;
+}
+
+/** The reverse. What an address says that no list knows is as usual. */
+export function fromAddress(address: URLSearchParams): Selection {
+  const [show, sort] = [address.get('show') ?? '', address.get('sort') ?? ''];
+  const focus = address.get('clip');
+  const ids = address.get('clips')?.split(' ').slice(0, mostInAddress) ?? (focus ? [focus] : []);
+  return {
+    ids,
+    focus,
+    anchor: focus,
+    status: filters.includes(show) ? (show as StatusFilter) : initialState.status,
+    text: address.get('find') ?? '',
+    sort: sorts.includes(sort) ? (sort as SortKey) : initialState.sort,
+    descending: address.get('order') === 'descending',
+  };
+}

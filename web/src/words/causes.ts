@@ -20,7 +20,7 @@ type Displaced = Extract<CauseKind, { code: 'displaced' }>;
 export function causeSentence(kind: CauseKind, clips: number): string {
   switch (kind.code) {
     case 'displaced':
-      return displacedSentence(kind);
+      return displacedSentence(kind, clips);
     case 'place-away':
       return `${kind.placeName} is not plugged in`;
     case 'volume-unknown':
@@ -46,9 +46,9 @@ export function causeSentence(kind: CauseKind, clips: number): string {
   }
 }
 
-function displacedSentence({ folder, name, timecode, rate, isOtherRaster }: Displaced): string {
+function displacedSentence({ folder, name, timecode, rate, isOtherRaster }: Displaced, clips: number): string {
   const parts = [
-    folder && folderWords(folder),
+    folder && folderWords(folder, clips),
     name && (name === 'afresh' ? 'files were named afresh' : renamedWords(name)),
     timecode && timecodeCauseWords(timecode),
     rate && `the rate is ${formatRate(rate.file)} and not ${formatRate(rate.edit)}`,
@@ -58,7 +58,8 @@ function displacedSentence({ folder, name, timecode, rate, isOtherRaster }: Disp
   return sentence[0]!.toUpperCase() + sentence.slice(1);
 }
 
-function folderWords({ from, how }: NonNullable<Displaced['folder']>): string {
+function folderWords({ from, how }: NonNullable<Displaced['folder']>, clips: number): string {
+  if (from !== '' && clips === 1) return 'one file lies elsewhere';
   if (how === 'drive') return 'a drive has another name here';
   if (how === 'gathered') return 'several folders were put together in one';
   return from === '' ? 'the edit knows no path, the files were found' : 'a folder lies elsewhere';
@@ -101,7 +102,7 @@ function timecodeCauseWords(cause: TimecodeCause): string {
     case 'shifted-per-reel':
       return 'the timecode is a constant apart on each reel';
     case 'other-rate':
-      return `the timecode was read at ${formatRate(cause.from)}, the files count at ${formatRate(cause.to)}`;
+      return `the timecode was counted at ${formatRate(cause.from)}, the files count at ${formatRate(cause.to)}`;
   }
 }
 
@@ -176,8 +177,11 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
 
 /** What the remedy's button says. */
 export function mendWords({ kind, links }: Pick<CauseView, 'kind' | 'links'>): string {
-  const shifts = kind.code === 'displaced' && kind.timecode !== null;
-  return shifts ? `Read anew, link ${links}` : `Link ${links}`;
+  const timecode = kind.code === 'displaced' ? kind.timecode : null;
+  if (timecode === null) return `Link ${links}`;
+  return timecode.kind === 'other-rate'
+    ? `Count at ${formatRate(timecode.to)}, link ${links}`
+    : `Apply offset, link ${links}`;
 }
 
 export const formWords: Readonly<Record<Form, string>> = {
@@ -190,7 +194,7 @@ export const formWords: Readonly<Record<Form, string>> = {
 /** How a clip is read, said shortly. */
 export function interpretationWords({ countedAt, shiftInFrames }: Interpretation, rate: Rate): string {
   return [
-    countedAt && `read at ${formatRate(countedAt)}`,
+    countedAt && `counted at ${formatRate(countedAt)}`,
     shiftInFrames !== 0 && shiftWords(shiftInFrames, countedAt ?? rate),
   ]
     .filter(Boolean)

@@ -126,7 +126,7 @@ const verbs: Readonly<Record<string, (n: string) => string>> = {
   'put-back': (n) => `Put ${n} back where the edit expects it`,
   pin: (n) => `Pinned ${n}`,
   unpin: (n) => `Unpinned ${n}`,
-  interpret: (n) => `Read the timecode of ${n} otherwise`,
+  interpret: (n) => `Counted the timecode of ${n} otherwise`,
   return: (n) => `Returned to a checkpoint: ${n} changed`,
   unlink: (n) => `Took ${n} offline`,
   park: (n) => `Parked ${n}`,

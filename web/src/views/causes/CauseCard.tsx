@@ -1,8 +1,7 @@
 import { Link } from 'react-router';
-import { formatRate, type CauseKind } from '@legame/core';
 import type { CauseView } from '@legame/core/contract';
-import { MarkedDifference } from '../../parts/PathText.tsx';
-import { causeSentence, mendWords, shiftsOf, supportWords } from '../../words/causes.ts';
+import { CausePath } from '../../parts/CausePath.tsx';
+import { causeSentence, mendWords, supportWords } from '../../words/causes.ts';
 import { clock, count } from '../../words/numbers.ts';
 
 /** One cause: what happened, from where to where, how much it costs, what speaks for it, and its remedy. */
@@ -82,46 +81,5 @@ export function CauseCard({
         </div>
       </div>
     </li>
-  );
-}
-
-/** From where to where, with what changed marked; or a few of the clips by name. */
-function CausePath({ kind, samples }: { kind: CauseKind; samples: readonly string[] }) {
-  const names = (
-    <p className="mt-0.5 truncate font-mono text-quiet" title={samples.join(', ')}>
-      {samples.slice(0, 4).join(' · ')}
-      {samples.length > 4 ? ' …' : ''}
-    </p>
-  );
-  if (kind.code === 'choice')
-    return <p className="mt-0.5 font-mono [overflow-wrap:anywhere]">{kind.alternatives.join('  or  ')}</p>;
-  if (kind.code !== 'displaced') return names;
-  const { folder, timecode, rate } = kind;
-  const shifts = timecode ? shiftsOf(timecode) : [];
-  return (
-    <>
-      {folder && (
-        <p className="mt-0.5 font-mono">
-          {folder.from && <MarkedDifference text={folder.from} other={folder.to} />} →{' '}
-          <MarkedDifference text={folder.to} other={folder.from} />
-        </p>
-      )}
-      {shifts.length > 0 && (
-        <p className="mt-0.5 font-mono">
-          {shifts.slice(0, 6).map(({ label, shift }) => (
-            <span key={label} className="mr-3">
-              {label} <mark className="bg-mark text-inherit">{shift}</mark>
-            </span>
-          ))}
-          {shifts.length > 6 && `and ${shifts.length - 6} more`}
-        </p>
-      )}
-      {rate && (
-        <p className="mt-0.5 font-mono">
-          {formatRate(rate.edit)} → <mark className="bg-mark text-inherit">{formatRate(rate.file)}</mark>
-        </p>
-      )}
-      {!folder && shifts.length === 0 && names}
-    </>
   );
 }

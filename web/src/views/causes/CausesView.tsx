@@ -68,7 +68,7 @@ export function CausesView() {
                 {count(dark, 'dark clip')}.
               </b>{' '}
               <span className="text-quiet">
-                {alone.length > 0 && `${count(alone.length, 'clip')} stand${alone.length === 1 ? 's' : ''} alone.`}
+                {alone.length > 0 && `For ${count(alone.length, 'clip')} only you can say.`}
               </span>
             </>
           )}
@@ -105,13 +105,10 @@ export function CausesView() {
           ))}
         </ol>
         {alone.length > 0 && (
-          <ul className="mt-3 flex flex-col gap-1" aria-label="stand alone">
+          <ul className="mt-3 flex flex-col gap-1" aria-label="only you can say">
             {alone.map((cause) => (
               <li key={cause.key} className="text-quiet">
-                Stands alone: <span className="font-mono text-base-content">{cause.samples[0]}</span>:{' '}
-                {cause.kind.code === 'choice'
-                  ? `${cause.kind.alternatives.length > 1 ? `${cause.kind.alternatives.length} files are` : 'not enough is known to be'} ${cause.kind.alternatives.length > 1 ? 'equally good' : 'sure'}.`
-                  : ''}{' '}
+                <span className="font-mono text-base-content">{cause.samples[0]}</span>: {choiceWords(cause.kind)}{' '}
                 <button type="button" className="underline underline-offset-2" onClick={() => showInLedger(cause)}>
                   Choose
                 </button>
@@ -147,6 +144,12 @@ export function CausesView() {
     </Group>
   );
 }
+
+/** What is asked about one clip. */
+const choiceWords = (kind: CauseView['kind']): string =>
+  kind.code === 'choice' && kind.alternatives.length > 1
+    ? `files in ${kind.alternatives.length} folders are equally good.`
+    : 'not enough is known to be sure.';
 
 /** A question about one clip is no cause of its own: it explains nothing beyond itself. */
 const standsAlone = ({ kind, clipIds }: CauseView): boolean => kind.code === 'choice' && clipIds.length === 1;

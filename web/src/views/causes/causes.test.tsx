@@ -100,10 +100,10 @@ const posted = () =>
   server.asked.filter((a) => a.method === 'POST').map((a) => [a.url.pathname.split('/').slice(4).join('/'), a.body]);
 
 describe('the causes', () => {
-  test('say how much they account for, and leave apart what stands alone', async () => {
+  test('say how much they account for, and leave apart what only a person can say', async () => {
     expect(await screen.findByText('4 causes account for 11 of 12 dark clips.')).toBeTruthy();
-    expect(screen.getByText('1 clip stands alone.')).toBeTruthy();
-    expect(within(screen.getByRole('list', { name: 'stand alone' })).getByText('clip-4.mov')).toBeTruthy();
+    expect(screen.getByText('For 1 clip only you can say.')).toBeTruthy();
+    expect(within(screen.getByRole('list', { name: 'only you can say' })).getByText('clip-4.mov')).toBeTruthy();
     const first = await card('A folder lies elsewhere');
     expect(first.getByText('3 clips')).toBeTruthy();
     expect(
@@ -121,7 +121,7 @@ describe('the causes', () => {
 
   test('mending is one request for the whole cause; a timecode remedy says that it reads anew', async () => {
     const zero = await card('The edit counts each clip from zero, the files carry their own time');
-    await userEvent.click(zero.getByRole('button', { name: 'Read anew, link 2' }));
+    await userEvent.click(zero.getByRole('button', { name: 'Apply offset, link 2' }));
     await waitFor(() => expect(posted()).toEqual([[`causes/${all[1]!.key}/mend`, '{}']]));
   });
 

@@ -232,7 +232,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
         )}
         {isTied && candidates.length > 0 && !pointed && isDark(status) && (
           <button type="button" className="btn btn-plain btn-sm" onClick={() => setLookAround(!lookAround)}>
-            {lookAround ? 'Show the tied file' : 'Other candidates'}
+            {lookAround ? 'Show the linked file' : 'Other candidates'}
           </button>
         )}
         {pointed && (

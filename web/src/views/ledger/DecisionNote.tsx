@@ -14,7 +14,7 @@ export function DecisionNote({ clip }: { clip: ClipDetail }) {
       {(said || because) && <p className="mt-1 text-quiet">{said || because}</p>}
       {clip.interpretation && (
         <p className="mt-1">
-          Its timecode is read otherwise than the edit states it:{' '}
+          Its timecode is counted otherwise than the edit states it:{' '}
           <span className="font-mono">{interpretationWords(clip.interpretation, clip.rate)}</span>.
         </p>
       )}

@@ -64,7 +64,7 @@ export function FormsPanel({
           </label>
           <p className="mb-2" role="status">
             {preview.data
-              ? `${count(fitting.length, 'clip')} would be tied to the ${wanted ? formWords[wanted] : ''} of their recording.`
+              ? `${count(fitting.length, 'clip')} would be linked to the ${wanted ? formWords[wanted] : ''} of their recording.`
               : 'Looking…'}
           </p>
           <MemberList members={members} label="clips that would be switched" />

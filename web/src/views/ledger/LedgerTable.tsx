@@ -12,7 +12,7 @@ import { statusSentence, whySentence } from '../../words/statuses.ts';
 import { unreadableWords } from '../../words/storage.ts';
 import { foundPath } from './rows.ts';
 
-const rowHeight = 42;
+export const rowHeight = 42;
 const columns =
   'grid grid-cols-[26px_104px_minmax(140px,1fr)_142px_minmax(140px,1.1fr)_38px] items-center gap-x-3 px-3';
 const heads: readonly (readonly [SortKey | null, string])[] = [
@@ -114,7 +114,7 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
                     <span className="truncate">{row.fileName}</span>
                     {row.pinned && <Pin size={12} className="shrink-0" role="img" aria-label="pinned" />}
                     {row.interpreted && (
-                      <Clock size={12} className="shrink-0" role="img" aria-label="timecode read otherwise" />
+                      <Clock size={12} className="shrink-0" role="img" aria-label="timecode counted otherwise" />
                     )}
                   </span>
                   <span className="flex min-w-0 gap-1.5 text-[12px] text-quiet">

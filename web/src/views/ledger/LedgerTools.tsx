@@ -5,6 +5,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { showPictures } from '../../session/look.ts';
 import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
+import { group } from '../../words/numbers.ts';
 import type { Preview } from './LedgerView.tsx';
 
 const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'linked'];
@@ -31,18 +32,18 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
   );
   return (
     <div className="line-b flex flex-wrap items-center gap-1 bg-base-200 px-2.5 py-2">
-      {chip('to-do', <>To do {toDo}</>)}
+      {chip('to-do', <>To do {group(toDo)}</>)}
       {order
         .filter((s) => counts.has(s))
         .map((s) =>
           chip(
             s,
             <>
-              <StatusMark status={s} /> {counts.get(s)}
+              <StatusMark status={s} /> {group(counts.get(s)!)}
             </>,
           ),
         )}
-      {chip('all', <>All {rows.length}</>)}
+      {chip('all', <>All {group(rows.length)}</>)}
       <input
         className="input input-sm h-[26px] w-24"
         placeholder="filter…"
@@ -74,10 +75,10 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
         <button
           type="button"
           className="btn btn-plain btn-sm h-[26px]"
-          title="Containers, codecs, depth and rates that the edit can use"
+          title="Which containers, codecs, depths and rates this project’s edit can use; other files count as unreadable"
           onClick={() => onPreview({ kind: 'acceptance' })}
         >
-          Accepts…
+          Accepted media…
         </button>
         <button
           type="button"
@@ -86,7 +87,7 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
           onClick={() => onPreview({ kind: 'certain' })}
           title="Run the rules: what has one certain candidate. You see it before it is done."
         >
-          {certain ? `Link ${certain} certain…` : 'Nothing certain to link'}
+          {certain ? `Link ${group(certain)} certain…` : 'Nothing certain to link'}
         </button>
       </span>
     </div>

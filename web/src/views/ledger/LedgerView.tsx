@@ -12,7 +12,7 @@ import { clear, extend, pick, pickMany } from '../../session/selection.ts';
 import { count } from '../../words/numbers.ts';
 import { AcceptancePanel } from './AcceptancePanel.tsx';
 import { ClipPanel } from './ClipPanel.tsx';
-import { LedgerTable } from './LedgerTable.tsx';
+import { LedgerTable, rowHeight } from './LedgerTable.tsx';
 import { LedgerTools } from './LedgerTools.tsx';
 import { LinkManyPanel } from './LinkManyPanel.tsx';
 import { FolderPanel } from './FolderPanel.tsx';
@@ -20,7 +20,8 @@ import { FormsPanel } from './FormsPanel.tsx';
 import { RulesPanel } from './RulesPanel.tsx';
 import { SelectionActs } from './SelectionActs.tsx';
 import { WaivePanel } from './WaivePanel.tsx';
-import { nextNeedingHand, shownRows } from './rows.ts';
+import { asText, nextNeedingHand, shownRows } from './rows.ts';
+import { useAddress } from './useAddress.ts';
 
 /** What the panel at the right is for: a clip, or the preview of linking many. */
 export type Preview =
@@ -34,6 +35,7 @@ export function LedgerView() {
   const clips = api.useClipsQuery(projectId);
   const selection = useAppSelector((state) => state.selection);
   const dispatch = useAppDispatch();
+  useAddress();
   const [preview, setPreview] = useState<Preview>(null);
   const [setAside, aside] = api.useSetAsideMutation();
   const [reread, reading] = storage.useRereadMutation();
@@ -44,8 +46,9 @@ export function LedgerView() {
   const order = useMemo(() => rows.map((row) => row.id as string), [rows]);
   const chosen = useMemo(() => {
     const ids = new Set(selection.ids);
-    return (clips.data ?? []).filter((row) => ids.has(row.id));
-  }, [clips.data, selection.ids]);
+    return rows.filter((row) => ids.has(row.id));
+  }, [rows, selection.ids]);
+  const hidden = selection.ids.length - chosen.length;
 
   const move = (by: number, extending: boolean) => {
     const at = selection.focus ? order.indexOf(selection.focus) : -1;
@@ -54,6 +57,16 @@ export function LedgerView() {
   };
   useHotkeys('down, shift+down', (event) => move(1, event.shiftKey), { preventDefault: true });
   useHotkeys('up, shift+up', (event) => move(-1, event.shiftKey), { preventDefault: true });
+  const page = Math.max(1, Math.floor((window.innerHeight - 200) / rowHeight));
+  useHotkeys('home, shift+home', (event) => move(-order.length, event.shiftKey), { preventDefault: true });
+  useHotkeys('end, shift+end', (event) => move(order.length, event.shiftKey), { preventDefault: true });
+  useHotkeys('pageup, shift+pageup', (event) => move(-page, event.shiftKey), { preventDefault: true });
+  useHotkeys('pagedown, shift+pagedown', (event) => move(page, event.shiftKey), { preventDefault: true });
+  useHotkeys('mod+c', () => {
+    // Text that somebody marked is what they want.
+    if (window.getSelection()?.toString() || chosen.length === 0) return;
+    void navigator.clipboard.writeText(asText(chosen));
+  });
   useHotkeys('mod+a', () => dispatch(pickMany(order)), { preventDefault: true });
   useHotkeys('esc', () => (preview ? setPreview(null) : dispatch(clear())));
   useHotkeys('n', () => {
@@ -112,6 +125,7 @@ export function LedgerView() {
           <SelectionActs
             projectId={projectId}
             chosen={chosen}
+            hidden={hidden}
             onPreview={setPreview}
             onSetAside={setChosenAside}
             onReread={rereadChosen}

@@ -45,7 +45,7 @@ export function LinkManyPanel({
       <p className="mt-1 mb-2 text-quiet">
         {onlyCertain
           ? 'Each has one candidate that is identified and unrivalled. '
-          : 'Each is tied to its one candidate, by your decision: not all of these are certain. Look at the evidence. '}
+          : 'Each is linked to its one candidate, by your decision: not all of these are certain. Look at the evidence. '}
         No edit decision changes. {clock(backSeconds)} of screen time comes back, in {count(coming.length, 'clip')}.
         {coming.length < going.length &&
           ` ${count(going.length - coming.length, 'clip')} would be linked and stay dark.`}

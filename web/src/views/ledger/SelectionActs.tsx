@@ -4,13 +4,14 @@ import type { ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { count } from '../../words/numbers.ts';
+import { count, group } from '../../words/numbers.ts';
 import type { Preview } from './LedgerView.tsx';
 
 /** All that can be done to the selected clips together; each is one act, and one undo. */
 export function SelectionActs({
   projectId,
   chosen,
+  hidden,
   onPreview,
   onSetAside,
   onReread,
@@ -18,6 +19,8 @@ export function SelectionActs({
 }: {
   projectId: string;
   chosen: readonly ClipRow[];
+  /** How many more are selected, and not shown by the filter: nothing is done to them. */
+  hidden: number;
   onPreview: (preview: Preview) => void;
   onSetAside: (as: 'parked') => void;
   onReread: () => void;
@@ -40,7 +43,9 @@ export function SelectionActs({
   return (
     <div className="line-b bg-base-200 px-2.5 py-1.5" role="toolbar" aria-label="selection">
       <div className="flex flex-wrap items-center gap-1">
-        <b className="mr-1">{chosen.length} selected:</b>
+        <b className="mr-1">
+          {group(chosen.length)} selected{hidden > 0 && `, ${group(hidden)} more hidden by the filter and left alone`}:
+        </b>
         {candidates.length > 0 &&
           button(`Link ${candidates.length}…`, 'Each to its closest candidate, after you saw the evidence', () =>
             onPreview({ kind: 'first-candidates' }),
@@ -69,7 +74,11 @@ export function SelectionActs({
         {button('Timecode…', 'g t: what the edit counts from beside what the files carry', () => {
           void navigate(`/projects/${projectId}/timecode`);
         })}
-        {button('Forms…', 'Camera original, small copy, accepted copy', () => onPreview({ kind: 'forms' }))}
+        {button(
+          'Original or copy…',
+          'Link them to the camera original, a small copy or an accepted copy of the same recording',
+          () => onPreview({ kind: 'forms' }),
+        )}
         {links.length > 0 &&
           button(
             `Put back ${links.length}`,

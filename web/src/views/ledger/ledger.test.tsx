@@ -7,7 +7,7 @@ import type { StatusName } from '@legame/core';
 import type { ClipRow } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
 import { LedgerView } from './LedgerView.tsx';
-import { nextNeedingHand, shownRows } from './rows.ts';
+import { asText, nextNeedingHand, shownRows } from './rows.ts';
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const statusOf = (status: StatusName) =>
@@ -73,6 +73,17 @@ describe('rows', () => {
     expect(shownRows(rows, { ...view, sort: 'uses', descending: true })[0]!.fileName).toBe('gone.mov');
     expect(shownRows(rows, { ...view, sort: 'status' }).at(-1)!.fileName).toBe('slate.mov');
     expect(rows[0]!.fileName).toBe('bowl.mov');
+  });
+
+  test('are copied as a spreadsheet takes them; tabs in names do not move cells', () => {
+    const [first] = asText([row(1, 'bo\twl.mov', 'missing', { candidate: found(51) }), rows[1]!]).split('\n');
+    expect(first!.split('\t')).toEqual([
+      'bo wl.mov',
+      'A001',
+      '/Volumes/KILN_A/day1/bo wl.mov',
+      'missing',
+      'KILN_B/rushes',
+    ]);
   });
 
   test('the next that needs a hand comes round', () => {

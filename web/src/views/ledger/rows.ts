@@ -47,3 +47,13 @@ export function nextNeedingHand(rows: readonly ClipRow[], focus: string | null):
   const needs = (row: ClipRow) => isDark(row.status.status) && row.status.status !== 'parked' && !row.certainNow;
   return rows.slice(from + 1).find(needs) ?? rows.slice(0, from + 1).find(needs) ?? null;
 }
+
+/** Rows as a spreadsheet takes them: name, reel, remembered path, status, where it was found. */
+export const asText = (rows: readonly ClipRow[]): string =>
+  rows
+    .map((row) =>
+      [row.fileName, row.reel ?? '', row.remembered ?? '', row.status.status, foundPath(row)]
+        .map((cell) => cell.replace(/[\t\n]/g, ' '))
+        .join('\t'),
+    )
+    .join('\n');

@@ -19,6 +19,7 @@ export function PlacesView() {
   const [addPlace, added] = storage.useAddPlaceMutation();
   const [adding, setAdding] = useState(false);
   const [chosen, setChosen] = useState<string | null>(null);
+  const [isBayOpen, setBayOpen] = useState(false);
   const layout = useDefaultLayout({ id: 'legame-places', storage: localStorage });
   const isEmpty = places.data?.length === 0;
   const shown = places.data?.find((p) => p.id === chosen);
@@ -40,8 +41,12 @@ export function PlacesView() {
               <button
                 type="button"
                 className="btn btn-plain btn-sm"
-                aria-pressed={!shown}
-                onClick={() => setChosen(null)}
+                aria-pressed={isBayOpen && !shown}
+                title="Simulated drives of the demo: plug, unplug, fill and slow them"
+                onClick={() => {
+                  setBayOpen(!isBayOpen || shown !== undefined);
+                  setChosen(null);
+                }}
               >
                 <Cable size={14} aria-hidden /> Drive bay
               </button>
@@ -98,7 +103,7 @@ export function PlacesView() {
       <Panel id="place" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
         {shown ? (
           <PlacePanel key={shown.id} place={shown} onForgotten={() => setChosen(null)} />
-        ) : bay.data ? (
+        ) : bay.data && isBayOpen ? (
           <DriveBayPanel bay={bay.data} />
         ) : (
           <p className="p-4 text-quiet">Choose a place to see what cannot be used in it, and what was left out.</p>

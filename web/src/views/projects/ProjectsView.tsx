@@ -6,7 +6,7 @@ import { api } from '../../api/legame.ts';
 import { ThemeSwitch, Wordmark } from '../../app/TopBar.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { statusText } from '../../parts/StatusMark.tsx';
-import { clock, count, when } from '../../words/numbers.ts';
+import { clock, count, group, when } from '../../words/numbers.ts';
 
 /** All projects with what is left to do in each, and the start of a new one. */
 export function ProjectsView() {
@@ -105,12 +105,18 @@ function ProjectCard({ id, name, createdAt }: { id: string; name: string; create
       </span>
       {data && (
         <span className="text-right">
-          <b className={data.darkSeconds > 0 ? statusText.missing : statusText.linked}>
-            {clock(data.darkSeconds)} dark
-          </b>{' '}
-          of {clock(data.cutSeconds)}
+          {data.cutSeconds > 0 ? (
+            <>
+              <b className={data.darkSeconds > 0 ? statusText.missing : statusText.linked}>
+                {clock(data.darkSeconds)} dark
+              </b>{' '}
+              of {clock(data.cutSeconds)}
+            </>
+          ) : (
+            <span className="text-quiet">no timeline</span>
+          )}
           <span className="block text-quiet">
-            {count(data.clips, 'clip')}, {data.toDo} to do
+            {count(data.clips, 'clip')}, {group(data.toDo)} to do
           </span>
         </span>
       )}

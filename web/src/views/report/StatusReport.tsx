@@ -1,13 +1,15 @@
 import { useParams } from 'react-router';
 import type { StatusName } from '@legame/core';
-import type { ClipRow } from '@legame/core/contract';
+import type { CauseView, ClipRow } from '@legame/core/contract';
+import { acts } from '../../api/acts.ts';
 import { api, pictureUrl } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
+import { CausePath } from '../../parts/CausePath.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
+import { causeSentence } from '../../words/causes.ts';
 import { clock, count, when } from '../../words/numbers.ts';
 import { statusSentence, whySentence } from '../../words/statuses.ts';
-import { causesOf, type Cause } from './causes.ts';
 import { Sheet } from './Sheet.tsx';
 
 const order: readonly StatusName[] = ['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived'];
@@ -21,9 +23,11 @@ export function StatusReport() {
   const clips = api.useClipsQuery(projectId);
   const documents = api.useDocumentsQuery(projectId);
   const places = storage.usePlacesQuery();
-  if (!project.data || !clips.data) return <Waiting what="the report" error={project.error ?? clips.error} />;
+  const found = acts.useCausesQuery(projectId);
+  if (!project.data || !clips.data || !found.data)
+    return <Waiting what="the report" error={project.error ?? clips.error ?? found.error} />;
   const { name, darkSeconds, cutSeconds, statuses, toDo } = project.data;
-  const causes = causesOf(clips.data);
+  const { causes, parked } = found.data;
   const share = cutSeconds > 0 ? Math.round((darkSeconds / cutSeconds) * 100) : 0;
   return (
     <Sheet projectId={projectId} title={`${name} status`} back="ledger">
@@ -33,7 +37,8 @@ export function StatusReport() {
         {darkSeconds > 0 ? (
           <>
             <b className="text-missing">{clock(darkSeconds)} dark</b> of {clock(cutSeconds)} ({share} %);{' '}
-            {count(toDo, 'clip')} of {clips.data.length} to do, for {count(causes.length, 'reason')}.
+            {count(toDo, 'clip')} of {clips.data.length} to do, for {count(causes.length, 'cause')}
+            {parked > 0 && `, ${parked} of them parked for later`}.
           </>
         ) : (
           <b className="text-linked">Nothing is dark in {clock(cutSeconds)}.</b>
@@ -72,7 +77,7 @@ export function StatusReport() {
         <section className="mb-4" aria-label="why">
           <h2 className="line-b mb-1 text-[15px] font-semibold">Why clips are dark</h2>
           {causes.map((cause) => (
-            <CauseLine key={cause.sentence} cause={cause} />
+            <CauseLine key={cause.key} cause={cause} />
           ))}
         </section>
       )}
@@ -99,19 +104,18 @@ export function StatusReport() {
   );
 }
 
-function CauseLine({ cause }: { cause: Cause }) {
-  const { rows, sentence, seconds } = cause;
+/** A cause as the Causes screen says it; of its clips some by name. */
+function CauseLine({ cause: { kind, clipIds, samples, screenSeconds } }: { cause: CauseView }) {
+  const [clips, isNamed] = [clipIds.length, kind.code === 'displaced' || kind.code === 'choice'];
   return (
     <div className="break-inside-avoid py-1">
       <p>
-        <b>{count(rows.length, 'clip')}</b>, {clock(seconds)}: {sentence}
+        <b>{count(clips, 'clip')}</b>, {clock(screenSeconds)}: {causeSentence(kind, clips)}
       </p>
+      {isNamed && <CausePath kind={kind} samples={[]} />}
       <p className="font-mono text-quiet [overflow-wrap:anywhere]">
-        {rows
-          .slice(0, named)
-          .map((r) => r.fileName)
-          .join(', ')}
-        {rows.length > named && ` and ${rows.length - named} more`}
+        {samples.slice(0, named).join(', ')}
+        {clips > Math.min(named, samples.length) && ` and ${clips - Math.min(named, samples.length)} more`}
       </p>
     </div>
   );

@@ -81,7 +81,7 @@ export function BenchPanel({
       <div className="mt-2 flex flex-wrap gap-1.5">
         {way('By what was found', 'Each clip by what stands between it and its file', { kind: 'as-found' })}
         {way('From the first frame', 'The edit counts from the first frame of the file', { kind: 'from-first-frame' })}
-        {way('As stated', 'Forget how it was read otherwise', { kind: 'as-stated' })}
+        {way('As stated', 'Forget how it was counted otherwise', { kind: 'as-stated' })}
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-1.5">
         <input
@@ -98,10 +98,10 @@ export function BenchPanel({
         {way('Start at it', 'The first address becomes this', { kind: 'start-at', text })}
       </div>
       <label className="mt-2 flex items-center gap-2">
-        Read at
+        Count at
         <select
           className="select select-sm w-40"
-          aria-label="rate to read at"
+          aria-label="rate to count at"
           disabled={chosen.length === 0}
           value={draft?.kind === 'at-rate' ? formatRate(draft.rate) : ''}
           onChange={(e) => {
@@ -120,7 +120,7 @@ export function BenchPanel({
       {draft && (
         <div className="mt-3" role="status">
           <p>
-            {count(going.length, 'clip')} would be read otherwise
+            {count(going.length, 'clip')} would be counted otherwise
             {drafted.length > going.length && `, ${drafted.length - going.length} cannot be`}.
           </p>
           <p>
@@ -134,7 +134,7 @@ export function BenchPanel({
               disabled={going.length === 0 || interpreted.isLoading}
               onClick={apply}
             >
-              Read {going.length} so
+              Apply to {going.length}
             </button>
             <button type="button" className="btn btn-plain btn-sm" onClick={() => onDraft(null)}>
               Leave it

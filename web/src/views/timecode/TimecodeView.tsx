@@ -60,9 +60,11 @@ export function TimecodeView() {
       <Panel id="bench" minSize="560px" className="flex min-w-0 flex-col">
         <div className="line-b flex items-center gap-1 bg-base-200 px-2.5 py-2">
           {chip('apart', `Apart ${apart.length}`)}
-          {chip('read-otherwise', `Read otherwise ${otherwise.length}`)}
+          {chip('read-otherwise', `With an offset ${otherwise.length}`)}
           {chip('all', `All ${all.length}`)}
-          <span className="ml-auto text-quiet">Edit and files stay as they are; only the reading changes.</span>
+          <span className="ml-auto text-quiet">
+            Edit and files stay as they are; only how they are counted changes.
+          </span>
         </div>
         <Table
           rows={rows}
@@ -131,7 +133,7 @@ function Table({
           checked={rows.length > 0 && rows.every((r) => inHand.has(r.clipId))}
           onChange={(e) => onAll(e.target.checked ? order : [])}
         />
-        {['Clip', 'The edit starts', 'Read as', 'The file starts', 'Apart', 'Uncovered'].map((title) => (
+        {['Clip', 'The edit starts', 'Counted as', 'The file starts', 'Apart', 'Uncovered'].map((title) => (
           <span key={title} role="columnheader" className={title === 'Uncovered' ? 'text-right' : ''}>
             {title}
           </span>
@@ -218,7 +220,7 @@ function BenchCells({ row, draft }: { row: BenchRow; draft: Draft | null }) {
         ) : (
           <span className="text-quiet">{file?.facts ? 'no timecode' : file ? 'not read yet' : 'no file'}</span>
         )}
-        <span className="block text-[12px]! text-quiet">{file?.isTied ? 'tied' : file ? 'a candidate' : ''}</span>
+        <span className="block text-[12px]! text-quiet">{file?.isTied ? 'linked' : file ? 'a candidate' : ''}</span>
       </span>
       <span className="font-mono text-[12px]!">
         {apart ? displacementWords(apart, now.rate) : <span className="text-quiet">{file ? 'alike' : ''}</span>}
