@@ -140,10 +140,15 @@ test('a selection is pinned, waived with a reason, and its recordings switched t
   await page.getByLabel('filter clips').fill('bowl-gather');
   await page.locator('[data-clip="bowl-gather_01.mov"]').first().click();
   await page.keyboard.press('Shift+ArrowDown');
+  // Filter and selection stand in the address, so a reload brings them back.
+  await page.reload();
+  await expect(page.getByLabel('filter clips')).toHaveValue('bowl-gather');
+  await expect(page.getByRole('row', { selected: true })).toHaveCount(2);
+  await expect(page).toHaveTitle('Ledger · Saltglass · Legame');
   const selection = page.getByRole('toolbar', { name: 'selection' });
   await selection.getByRole('button', { name: 'Original or copy…' }).click();
   const forms = page.getByRole('region', { name: 'forms of recordings' });
-  await expect(forms).toContainText('2 clips would be tied to the small copy');
+  await expect(forms).toContainText('2 clips would be linked to the small copy');
   await forms.getByRole('button', { name: 'Switch 2' }).click();
   await expect(page.getByText('Switched 2 clips to another form')).toBeVisible();
   const small = (await clips()).filter((c) => c.tied?.folder === 'small');

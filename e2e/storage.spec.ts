@@ -38,6 +38,9 @@ const places = () => ask<PlaceView[]>('/places');
 
 test('an unplugged drive takes its clips along, with the cause, and brings them back', async () => {
   await step('Places');
+  // The simulated drives belong to the demo, and are folded away until they are asked for.
+  await expect(page.getByRole('list', { name: 'drives' })).toBeHidden();
+  await page.getByRole('button', { name: 'Drive bay' }).click();
   await expect(place('KILN_A')).toContainText('there');
   await drive('KILN_A').getByRole('button', { name: 'Unplug' }).click();
   await expect(place('KILN_A')).toContainText('not plugged in');
@@ -182,7 +185,7 @@ test('what the project does not accept says so, and an accepted copy takes its p
   await page.getByRole('button', { name: 'Add this place' }).click();
   await expect(place('DELIVERY')).toContainText('indexed');
   await step('Ledger');
-  await page.getByRole('button', { name: 'Accepted media…' }).click();
+  await page.getByRole('button', { name: 'Codecs…' }).click();
   const accepts = page.getByRole('region', { name: 'what the project accepts' });
   await accepts.getByRole('checkbox', { name: 'h264' }).check();
   await accepts.getByRole('checkbox', { name: 'mjpeg' }).check();

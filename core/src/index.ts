@@ -194,6 +194,7 @@ export { contradicts, explain, type Why } from './match/explain.ts';
 export { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './match/displacement.ts';
 export {
   findCauses,
+  isQuestion,
   type Cause,
   type CauseKind,
   type CauseLink,

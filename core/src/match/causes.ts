@@ -93,6 +93,10 @@ export type Cause = {
   }[];
 };
 
+/** A question about one clip explains nothing beyond itself: it is asked, and is no cause. */
+export const isQuestion = ({ kind, clipIds }: { kind: CauseKind; clipIds: readonly unknown[] }): boolean =>
+  kind.code === 'choice' && clipIds.length === 1;
+
 /** Fewer clips than this under one open explanation are no group: they are shown together with all that stand alone. */
 const leastOpen = 2;
 

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { isQuestion } from '@legame/core';
 import { acts } from '../api/acts.ts';
 import { api } from '../api/legame.ts';
 import { storage } from '../api/storage.ts';
@@ -138,9 +139,7 @@ function Rail({ projectId }: { projectId: string }) {
   const left: Record<string, string> = {
     intake: documents.data?.length === 0 ? 'empty' : '',
     places: places.data?.length === 0 ? 'none' : away ? `${away} away` : '',
-    causes: causes.data?.causes.length
-      ? String(causes.data.causes.filter((c) => c.clipIds.length > 1 || c.kind.code !== 'choice').length)
-      : '',
+    causes: causes.data?.causes.length ? String(causes.data.causes.filter((c) => !isQuestion(c)).length) : '',
     ledger: project.data?.toDo ? String(project.data.toDo) : '',
     handoff: '',
   };

@@ -3,14 +3,16 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 export type Theme = 'paper' | 'lamp';
 const themeKey = 'legame.theme';
 const picturesKey = 'legame.pictures';
+const bayKey = 'legame.bay';
 
 const remembered = (): Theme => (localStorage.getItem(themeKey) === 'lamp' ? 'lamp' : 'paper');
 
 export const lookSlice = createSlice({
   name: 'look',
-  initialState: (): { theme: Theme; pictures: boolean } => ({
+  initialState: (): { theme: Theme; pictures: boolean; bay: boolean } => ({
     theme: remembered(),
     pictures: localStorage.getItem(picturesKey) === 'on',
+    bay: localStorage.getItem(bayKey) === 'on',
   }),
   reducers: {
     setTheme: (state, { payload }: PayloadAction<Theme>) => {
@@ -22,6 +24,11 @@ export const lookSlice = createSlice({
       state.pictures = payload;
       localStorage.setItem(picturesKey, payload ? 'on' : 'off');
     },
+    /** Whether the simulated drives of the demo are unfolded beside the places. */
+    showBay: (state, { payload }: PayloadAction<boolean>) => {
+      state.bay = payload;
+      localStorage.setItem(bayKey, payload ? 'on' : 'off');
+    },
   },
 });
-export const { setTheme, showPictures } = lookSlice.actions;
+export const { setTheme, showBay, showPictures } = lookSlice.actions;

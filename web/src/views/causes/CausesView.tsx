@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate, useParams } from 'react-router';
+import { isQuestion } from '@legame/core';
 import type { CauseView } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
@@ -25,8 +26,8 @@ export function CausesView() {
   const navigate = useNavigate();
   const layout = useDefaultLayout({ id: 'legame-causes', storage: localStorage });
   const list = causes.data?.causes ?? [];
-  const together = list.filter((c) => !standsAlone(c));
-  const alone = list.filter(standsAlone);
+  const together = list.filter((c) => !isQuestion(c));
+  const alone = list.filter(isQuestion);
   const shown = list.find((c) => c.key === shownKey) ?? together[0] ?? alone[0];
   const move = (by: number) => {
     const at = list.findIndex((c) => c === shown);
@@ -150,6 +151,3 @@ const choiceWords = (kind: CauseView['kind']): string =>
   kind.code === 'choice' && kind.alternatives.length > 1
     ? `files in ${kind.alternatives.length} folders are equally good.`
     : 'not enough is known to be sure.';
-
-/** A question about one clip is no cause of its own: it explains nothing beyond itself. */
-const standsAlone = ({ kind, clipIds }: CauseView): boolean => kind.code === 'choice' && clipIds.length === 1;

@@ -14,7 +14,7 @@ import { foundPath } from './rows.ts';
 
 export const rowHeight = 42;
 const columns =
-  'grid grid-cols-[26px_104px_minmax(140px,1fr)_142px_minmax(140px,1.1fr)_38px] items-center gap-x-3 px-3';
+  'grid grid-cols-[26px_104px_minmax(140px,1fr)_142px_minmax(140px,1.1fr)_38px] items-center gap-x-3 px-3 @max-2xl:grid-cols-[18px_24px_minmax(100px,1fr)_142px_minmax(100px,1.1fr)_28px] @max-2xl:gap-x-1.5 @max-2xl:px-2';
 const heads: readonly (readonly [SortKey | null, string])[] = [
   ['status', 'Status'],
   ['name', 'The edit remembers'],
@@ -50,25 +50,28 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
   };
   return (
     <div
-      className="flex min-h-0 flex-1 flex-col bg-base-100"
-      role="table"
+      className="@container flex min-h-0 flex-1 flex-col bg-base-100"
+      role="grid"
+      aria-multiselectable
       aria-label="clips"
-      aria-rowcount={rows.length}
+      aria-rowcount={rows.length + 1}
     >
       <div className={`${columns} line-b h-7 text-quiet`} role="row">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-xs"
-          aria-label="select all shown"
-          checked={rows.length > 0 && rows.every((row) => chosen.has(row.id))}
-          onChange={(e) => dispatch(pickMany(e.target.checked ? order : []))}
-        />
+        <span role="columnheader">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            aria-label="select all shown"
+            checked={rows.length > 0 && rows.every((row) => chosen.has(row.id))}
+            onChange={(e) => dispatch(pickMany(e.target.checked ? order : []))}
+          />
+        </span>
         {heads.map(([key, title]) => (
           <span
             key={title}
             role="columnheader"
             aria-sort={key === sort ? (descending ? 'descending' : 'ascending') : 'none'}
-            className={title === 'uses' ? 'text-right' : ''}
+            className={`truncate ${title === 'uses' ? 'text-right' : ''}`}
           >
             {key ? (
               <button type="button" className="hover:text-base-content" onClick={() => dispatch(sortBy(key))}>
@@ -81,9 +84,14 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
           </span>
         ))}
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
-        {rows.length === 0 && <p className="p-4 text-quiet">No clip passes this filter.</p>}
-        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+      {rows.length === 0 && <p className="p-4 text-quiet">No clip passes this filter.</p>}
+      <div
+        ref={scroller}
+        role={rows.length > 0 ? 'rowgroup' : undefined}
+        className="min-h-0 flex-1 overflow-auto"
+        tabIndex={rows.length > 0 ? 0 : -1}
+      >
+        <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
             const isChosen = chosen.has(row.id);
@@ -92,24 +100,26 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
                 key={row.id}
                 role="row"
                 aria-selected={isChosen}
-                aria-rowindex={item.index + 1}
+                aria-rowindex={item.index + 2}
                 data-clip={row.fileName}
                 className={`${columns} line-b absolute inset-x-0 cursor-default select-none ${isChosen ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${row.id === focus ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
                 style={{ height: rowHeight, transform: `translateY(${item.start}px)` }}
                 onClick={click(row)}
               >
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-xs"
-                  aria-label={`select ${row.fileName}`}
-                  checked={isChosen}
-                  onChange={() => dispatch(toggle(row.id))}
-                  onClick={(e) => e.stopPropagation()}
-                />
-                <span title={statusSentence(row.status)}>
+                <span role="gridcell">
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    aria-label={`select ${row.fileName}`}
+                    checked={isChosen}
+                    onChange={() => dispatch(toggle(row.id))}
+                    onClick={(e) => e.stopPropagation()}
+                  />
+                </span>
+                <span role="gridcell" title={statusSentence(row.status)} className="min-w-0 overflow-hidden">
                   <StatusMark status={row.status.status} />
                 </span>
-                <span className="min-w-0">
+                <span role="gridcell" className="min-w-0">
                   <span className="flex min-w-0 items-center gap-1 font-mono" title={row.fileName}>
                     <span className="truncate">{row.fileName}</span>
                     {row.pinned && <Pin size={12} className="shrink-0" role="img" aria-label="pinned" />}
@@ -122,12 +132,14 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
                     <PathText path={row.folder || 'no path'} />
                   </span>
                 </span>
-                <span>{row.verdicts && <EvidenceStrip verdicts={row.verdicts} />}</span>
-                <span className="flex min-w-0 items-center gap-2">
+                <span role="gridcell">{row.verdicts && <EvidenceStrip verdicts={row.verdicts} />}</span>
+                <span role="gridcell" className="flex min-w-0 items-center gap-2">
                   {pictures && <Thumbnail row={row} />}
                   <Found row={row} />
                 </span>
-                <span className="text-right font-mono">{row.uses}</span>
+                <span role="gridcell" className="text-right font-mono">
+                  {row.uses}
+                </span>
               </div>
             );
           })}

@@ -78,7 +78,7 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
           title="Which containers, codecs, depths and rates this project’s edit can use; other files count as unreadable"
           onClick={() => onPreview({ kind: 'acceptance' })}
         >
-          Accepted media…
+          Codecs…
         </button>
         <button
           type="button"

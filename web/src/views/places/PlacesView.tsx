@@ -4,6 +4,8 @@ import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panel
 import { useParams } from 'react-router';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { showBay } from '../../session/look.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { DriveBayPanel } from './DriveBayPanel.tsx';
@@ -19,7 +21,8 @@ export function PlacesView() {
   const [addPlace, added] = storage.useAddPlaceMutation();
   const [adding, setAdding] = useState(false);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [isBayOpen, setBayOpen] = useState(false);
+  const isBayOpen = useAppSelector((state) => state.look.bay);
+  const dispatch = useAppDispatch();
   const layout = useDefaultLayout({ id: 'legame-places', storage: localStorage });
   const isEmpty = places.data?.length === 0;
   const shown = places.data?.find((p) => p.id === chosen);
@@ -44,7 +47,7 @@ export function PlacesView() {
                 aria-pressed={isBayOpen && !shown}
                 title="Simulated drives of the demo: plug, unplug, fill and slow them"
                 onClick={() => {
-                  setBayOpen(!isBayOpen || shown !== undefined);
+                  dispatch(showBay(!isBayOpen || shown !== undefined));
                   setChosen(null);
                 }}
               >

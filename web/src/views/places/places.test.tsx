@@ -171,6 +171,7 @@ describe('places', () => {
 
   test('the drive bay plugs, unplugs and asks its shelves', async () => {
     show('places');
+    await userEvent.click(await screen.findByRole('button', { name: 'Drive bay' }));
     const drives = await screen.findByRole('list', { name: 'drives' });
     await userEvent.click(within(drives).getByRole('button', { name: 'Unplug' }));
     await waitFor(() => expect(sent()[0]!.slice(0, 2)).toEqual(['PATCH', '/api/drive-bay/drives/KILN_A']));

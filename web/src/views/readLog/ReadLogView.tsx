@@ -85,7 +85,13 @@ export function ReadLogView() {
               : 'Nothing yet. Every file that Legame opens leaves a line here.'}
           </p>
         ) : (
-          <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
+          <div
+            ref={scroller}
+            className="min-h-0 flex-1 overflow-auto"
+            role="group"
+            aria-label="what was read"
+            tabIndex={0}
+          >
             <div role="list" aria-label="read log" className="relative" style={{ height: virtual.getTotalSize() }}>
               {virtual.getVirtualItems().map((item) => {
                 const entry = rows[item.index]!;

@@ -58,12 +58,13 @@ export function Sheet({
           </button>
         </span>
       </header>
-      <article
+      <title>{`${title} · Legame`}</title>
+      <main
         ref={page}
         className="mx-auto my-4 max-w-[940px] bg-base-100 px-8 py-6 print:m-0 print:max-w-none print:p-0"
       >
         {children}
-      </article>
+      </main>
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { useParams } from 'react-router';
-import type { StatusName } from '@legame/core';
+import { isQuestion, type StatusName } from '@legame/core';
 import type { CauseView, ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api, pictureUrl } from '../../api/legame.ts';
@@ -28,6 +28,7 @@ export function StatusReport() {
     return <Waiting what="the report" error={project.error ?? clips.error ?? found.error} />;
   const { name, darkSeconds, cutSeconds, statuses, toDo } = project.data;
   const { causes, parked } = found.data;
+  const questions = causes.filter(isQuestion).length;
   const share = cutSeconds > 0 ? Math.round((darkSeconds / cutSeconds) * 100) : 0;
   return (
     <Sheet projectId={projectId} title={`${name} status`} back="ledger">
@@ -37,7 +38,8 @@ export function StatusReport() {
         {darkSeconds > 0 ? (
           <>
             <b className="text-missing">{clock(darkSeconds)} dark</b> of {clock(cutSeconds)} ({share} %);{' '}
-            {count(toDo, 'clip')} of {clips.data.length} to do, for {count(causes.length, 'cause')}
+            {count(toDo, 'clip')} of {clips.data.length} to do, for {count(causes.length - questions, 'cause')}
+            {questions > 0 && ` and ${count(questions, 'question')} that only a person can answer`}
             {parked > 0 && `, ${parked} of them parked for later`}.
           </>
         ) : (
@@ -86,7 +88,7 @@ export function StatusReport() {
         <table className="w-full table-fixed text-left">
           <thead className="text-quiet">
             <tr>
-              <th className="w-24 font-normal" aria-label="picture" />
+              <th className="w-24 font-normal">Picture</th>
               <th className="font-normal">Remembered</th>
               <th className="w-24 font-normal">Status</th>
               <th className="font-normal">Found, or why not</th>

@@ -124,24 +124,31 @@ function Table({
   });
   const inHand = new Set(chosen.map((r) => r.clipId));
   return (
-    <div className="flex min-h-0 flex-1 flex-col bg-base-100" role="table" aria-label="timecode">
+    <div className="flex min-h-0 flex-1 flex-col bg-base-100" role="grid" aria-multiselectable aria-label="timecode">
       <div className={`${columns} line-b h-7 text-quiet`} role="row">
-        <input
-          type="checkbox"
-          className="checkbox checkbox-xs"
-          aria-label="select all shown"
-          checked={rows.length > 0 && rows.every((r) => inHand.has(r.clipId))}
-          onChange={(e) => onAll(e.target.checked ? order : [])}
-        />
+        <span role="columnheader">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            aria-label="select all shown"
+            checked={rows.length > 0 && rows.every((r) => inHand.has(r.clipId))}
+            onChange={(e) => onAll(e.target.checked ? order : [])}
+          />
+        </span>
         {['Clip', 'The edit starts', 'Counted as', 'The file starts', 'Apart', 'Uncovered'].map((title) => (
           <span key={title} role="columnheader" className={title === 'Uncovered' ? 'text-right' : ''}>
             {title}
           </span>
         ))}
       </div>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
-        {rows.length === 0 && <p className="p-4 text-quiet">No clip here: edit and files count alike.</p>}
-        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+      {rows.length === 0 && <p className="p-4 text-quiet">No clip here: edit and files count alike.</p>}
+      <div
+        ref={scroller}
+        role={rows.length > 0 ? 'rowgroup' : undefined}
+        className="min-h-0 flex-1 overflow-auto"
+        tabIndex={rows.length > 0 ? 0 : -1}
+      >
+        <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
             const isChosen = inHand.has(row.clipId);
@@ -161,14 +168,16 @@ function Table({
                       : onPick(row.clipId)
                 }
               >
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-xs"
-                  aria-label={`select ${row.clipName}`}
-                  checked={isChosen}
-                  onClick={(event) => event.stopPropagation()}
-                  onChange={() => onToggle(row.clipId)}
-                />
+                <span role="gridcell">
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    aria-label={`select ${row.clipName}`}
+                    checked={isChosen}
+                    onClick={(event) => event.stopPropagation()}
+                    onChange={() => onToggle(row.clipId)}
+                  />
+                </span>
                 <BenchCells row={row} draft={isChosen ? draft : null} />
               </div>
             );
@@ -189,17 +198,18 @@ function BenchCells({ row, draft }: { row: BenchRow; draft: Draft | null }) {
   const isChanged = drafted?.ok === true;
   return (
     <>
-      <span className="min-w-0">
+      <span role="gridcell" className="min-w-0">
         <span className="block truncate font-mono" title={row.clipName}>
           {row.clipName}
         </span>
         <span className="block truncate text-[12px] text-quiet">{row.reel ?? 'no reel'}</span>
       </span>
-      <span className="font-mono">
+      <span role="gridcell" className="font-mono">
         {statedRange ? timecode(statedRange.start, stated.rate, stated.counting) : '–'}
         <span className="block text-[12px]! text-quiet">{formatRate(stated.rate)}</span>
       </span>
       <span
+        role="gridcell"
         className={`font-mono ${isChanged ? 'text-primary' : ''}`}
         title={drafted && !drafted.ok ? drafted.why : ''}
       >
@@ -212,6 +222,7 @@ function BenchCells({ row, draft }: { row: BenchRow; draft: Draft | null }) {
         )}
       </span>
       <span
+        role="gridcell"
         className="font-mono"
         title={file ? [file.placeName, file.folder, file.name].filter(Boolean).join('/') : ''}
       >
@@ -222,10 +233,10 @@ function BenchCells({ row, draft }: { row: BenchRow; draft: Draft | null }) {
         )}
         <span className="block text-[12px]! text-quiet">{file?.isTied ? 'linked' : file ? 'a candidate' : ''}</span>
       </span>
-      <span className="font-mono text-[12px]!">
+      <span role="gridcell" className="font-mono text-[12px]!">
         {apart ? displacementWords(apart, now.rate) : <span className="text-quiet">{file ? 'alike' : ''}</span>}
       </span>
-      <span className="text-right font-mono">
+      <span role="gridcell" className="text-right font-mono">
         {before === null ? '' : before}
         {isChanged && after !== before && <b className={after ? 'text-missing' : 'text-linked'}> → {after}</b>}
       </span>
