@@ -281,7 +281,7 @@ test('the report, the pull list and the whole project go out; the project opens 
   await page.getByRole('link', { name: 'Status report, to print' }).click();
   await expect(page.getByRole('heading', { name: 'Saltglass: state of its media' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'why' })).toContainText('CARD_07 is not plugged in');
-  await expect(page.locator('article img').first()).toHaveJSProperty('complete', true);
+  await expect(page.locator('main img').first()).toHaveJSProperty('complete', true);
   const [html] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save as HTML' }).click(),

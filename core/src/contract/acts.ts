@@ -44,9 +44,32 @@ export const aboutSchema = z.discriminatedUnion('code', [
 ]);
 export type About = z.infer<typeof aboutSchema>;
 
+/** All that can be done to the clips of a project; each is one entry of its history. */
+export const verbs = [
+  'link',
+  'link-by-rule',
+  'carry',
+  'mend',
+  'unlink',
+  'swap',
+  'change-folder',
+  'switch-form',
+  'put-back',
+  'follow',
+  'park',
+  'waive',
+  'take-up',
+  'decline',
+  'pin',
+  'unpin',
+  'interpret',
+  'return',
+] as const;
+export type Verb = (typeof verbs)[number];
+
 export const actSchema = z.object({
   id: z.int(),
-  verb: z.string(),
+  verb: z.enum(verbs),
   count: z.int(),
   madeAt: time,
   skipped: z.array(z.object({ clipId: clipIdSchema, why: z.string() })),
@@ -213,7 +236,7 @@ export type RuleSets = z.infer<typeof ruleSetsSchema>;
 /** One act in the history, with a few of its changes before and after in words to be. */
 export const historyEntrySchema = z.object({
   id: z.int(),
-  verb: z.string(),
+  verb: z.enum(verbs),
   about: aboutSchema.nullable(),
   count: z.int(),
   madeAt: time,

@@ -122,6 +122,8 @@ export const openingSchema = z.object({
   endedAt: time.nullable(),
   outcome: z.enum(['ok', 'unreadable', 'no-answer', 'too-slow', 'stopped', 'failed', 'lost']).nullable(),
   detail: z.string().nullable(),
+  /** Why it cannot be read, where the file is to blame. */
+  reason: unreadableSchema.nullable(),
 });
 export type OpeningView = z.infer<typeof openingSchema>;
 export const readLogQuerySchema = z.object({

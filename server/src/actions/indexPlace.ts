@@ -207,9 +207,9 @@ async function readOne(
     signal: job.signal,
     onDecoder: () => (decoding = job.readLog.open({ what: 'decoder', ...about })),
   });
-  const close = (outcome: Parameters<typeof opened.close>[0], detail?: string) => {
-    opened.close(outcome, detail);
-    decoding?.close(outcome, detail);
+  const close = (...args: Parameters<typeof opened.close>) => {
+    opened.close(...args);
+    decoding?.close(...args);
   };
   if (reading === 'aborted') {
     close('stopped');
@@ -217,7 +217,11 @@ async function readOne(
   }
   const code = reading.unreadable?.code;
   if (!code) close('ok');
-  else close(code === 'no-answer' ? 'no-answer' : code === 'decoder-too-slow' ? 'too-slow' : 'unreadable', code);
+  else
+    close(
+      code === 'no-answer' ? 'no-answer' : code === 'decoder-too-slow' ? 'too-slow' : 'unreadable',
+      reading.unreadable,
+    );
   return reading;
 }
 

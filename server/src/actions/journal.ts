@@ -1,4 +1,4 @@
-import type { About, Act, History, HistoryChange } from '@legame/core/contract';
+import type { About, Act, History, HistoryChange, Verb } from '@legame/core/contract';
 import {
   formatRate,
   formatTimecode,
@@ -23,7 +23,6 @@ import {
   type DecidedThen,
   type JournalEntry,
   type NameLearned,
-  type Verb,
 } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';

@@ -1,4 +1,4 @@
-import type { About, Act, Because, LinkPreview, Member } from '@legame/core/contract';
+import type { About, Act, Because, LinkPreview, Member, Verb } from '@legame/core/contract';
 import {
   excusedBy,
   groundsOf,
@@ -20,7 +20,7 @@ import {
 } from '@legame/core';
 import { notFound } from '../problems.ts';
 import { clipStore, type LinkMaker } from '../stores/clips.ts';
-import { type ClipChange, type NameLearned, type Verb } from '../stores/journal.ts';
+import { type ClipChange, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { offsetFor } from './carryOver.ts';
 import { certainFile, loadProject, member, preparedClip, statusAfter, type ProjectState } from './clipViews.ts';

@@ -1,11 +1,12 @@
 import type { OpeningView } from '@legame/core/contract';
-import type { MediaFileId, PlaceId } from '@legame/core';
+import type { MediaFileId, PlaceId, Unreadable } from '@legame/core';
 import type { Database } from '../db/database.ts';
 import { readLogStore, type LogEntry } from '../stores/readLog.ts';
 
 type What = OpeningView['what'];
 type Outcome = NonNullable<OpeningView['outcome']>;
-export type Opened = { readonly close: (outcome: Outcome, detail?: string | null) => void };
+/** `why`: a detail as text, or the reason why the file cannot be read. */
+export type Opened = { readonly close: (outcome: Outcome, why?: string | Unreadable | null) => void };
 export type ToOpen = {
   readonly what: What;
   readonly placeId?: PlaceId | null;
@@ -25,6 +26,7 @@ type Entry = ToOpen & {
   endedAt: Date | null;
   outcome: Outcome | null;
   detail: string | null;
+  reason: Unreadable | null;
 };
 
 /**
@@ -55,12 +57,21 @@ export class ReadLog {
   }
 
   open(what: ToOpen): Opened {
-    const entry: Entry = { ...what, begunAt: new Date(), id: null, endedAt: null, outcome: null, detail: null };
+    const entry: Entry = {
+      ...what,
+      begunAt: new Date(),
+      id: null,
+      endedAt: null,
+      outcome: null,
+      detail: null,
+      reason: null,
+    };
     this.#open.add(entry);
     return {
-      close: (outcome, detail = null) => {
+      close: (outcome, why = null) => {
         if (!this.#open.delete(entry)) return;
-        Object.assign(entry, { endedAt: new Date(), outcome, detail });
+        const said = typeof why === 'string' ? { detail: why } : { reason: why };
+        Object.assign(entry, { endedAt: new Date(), outcome, ...said });
         this.#ended.push(entry);
       },
     };
@@ -88,7 +99,9 @@ export class ReadLog {
       [...shown, ...stuck].map((e) => this.#row(e, 1)),
     );
     stuck.forEach((entry, i) => (entry.id = ids[shown.length + i]!));
-    for (const e of ended) if (e.id !== null) await readLogStore.close(this.#db, e.id, e.outcome!, e.detail);
+    for (const e of ended)
+      if (e.id !== null)
+        await readLogStore.close(this.#db, e.id, { outcome: e.outcome!, detail: e.detail, reason: e.reason });
     this.#sincePruned += ended.length;
     if (this.#sincePruned > pruneEvery) {
       this.#sincePruned = 0;
@@ -101,9 +114,9 @@ export class ReadLog {
   }
 
   #row(e: Entry, files: number): LogEntry {
-    const { what, path, begunAt, endedAt, outcome, detail } = e;
+    const { what, path, begunAt, endedAt, outcome, detail, reason } = e;
     const [placeId, mediaFileId] = [e.placeId ?? null, files > 1 ? null : (e.mediaFileId ?? null)];
-    return { worker: this.#worker, what, placeId, mediaFileId, path, files, begunAt, endedAt, outcome, detail };
+    return { worker: this.#worker, what, placeId, mediaFileId, path, files, begunAt, endedAt, outcome, detail, reason };
   }
 }
 

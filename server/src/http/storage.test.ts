@@ -351,6 +351,9 @@ describe('reading', () => {
         .sort(),
     ).toEqual(['bowl.mov', 'door.mov']);
     expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'unreadable', reason: { code: 'damaged' } } });
+    await house.readLog.flush();
+    const log = await get<OpeningView[]>('/read-log?text=pipe.mov&only=trouble');
+    expect(log.find((e) => e.what === 'trial')).toMatchObject({ outcome: 'unreadable', reason: { code: 'damaged' } });
     const trouble = await get<Trouble[]>(`/places/${kiln}/trouble`);
     expect(trouble).toMatchObject([{ name: 'pipe.mov', quarantined: false }]);
 

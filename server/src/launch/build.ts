@@ -2,14 +2,19 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 
-/** Bundles the two server processes; packages stay outside, our own workspaces go in. */
-export async function buildServer(root: string): Promise<void> {
+/** Run by itself, as a process that ends: scripts/start.mjs says when. */
+const root = process.cwd();
+await Promise.all([buildServer(), buildWeb()]);
+
+/** Bundles the launcher and the server's processes; packages stay outside, our own workspaces go in. */
+async function buildServer(): Promise<void> {
   const manifests = await Promise.all(['server', 'core'].map((w) => readFile(join(root, w, 'package.json'), 'utf8')));
   const packages = manifests.flatMap((text) =>
     Object.keys((JSON.parse(text) as { dependencies: Record<string, string> }).dependencies),
   );
   await build({
     entryPoints: {
+      start: join(root, 'server/src/launch/start.ts'),
       main: join(root, 'server/src/main.ts'),
       worker: join(root, 'server/src/worker.ts'),
       reader: join(root, 'server/src/reading/reader.ts'),
@@ -26,7 +31,7 @@ export async function buildServer(root: string): Promise<void> {
 }
 
 /** Builds the web client into web/dist. */
-export async function buildWeb(root: string): Promise<void> {
+async function buildWeb(): Promise<void> {
   const { build: buildClient } = await import('vite');
   await buildClient({ root: join(root, 'web'), logLevel: 'warn' });
 }

@@ -2,17 +2,18 @@ import { fork, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { runMigrations } from 'graphile-worker';
 import { lock } from 'proper-lockfile';
 import { readConfig, type Config } from '../config/config.ts';
 import { migrate, openDatabase } from '../db/database.ts';
 import { seedDemo } from '../demo/seed.ts';
-import { buildServer, buildWeb } from './build.ts';
 import { ensureDatabase, startCluster, type Cluster } from './cluster.ts';
 
-/** Starts everything one copy of Legame needs, in order, and stops it in reverse. `--dev` runs from source with hot reload. */
-const root = fileURLToPath(new URL('../../../', import.meta.url));
+/**
+ * Starts everything one copy of Legame needs, in order, and stops it in reverse; scripts/start.mjs begins here, from the
+ * project's folder. `--dev` runs from source with hot reload.
+ */
+const root = process.cwd();
 const dev = process.argv.includes('--dev');
 const say = (text: string) => process.stdout.write(`${text}\n`);
 
@@ -43,10 +44,6 @@ try {
   const db = openDatabase(databaseUrl);
   await migrate(db);
   await runMigrations({ connectionString: databaseUrl });
-  if (!dev) {
-    say('Building…');
-    await Promise.all([buildServer(root), buildWeb(root)]);
-  }
   const environment = {
     ...process.env,
     LEGAME_DATABASE: databaseUrl,

@@ -1,28 +1,8 @@
 import { z } from 'zod';
-import { aboutSchema, type About } from '@legame/core/contract';
+import { aboutSchema, verbs, type About, type Verb } from '@legame/core/contract';
 import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import type { LinkRecord, SetAside } from './clips.ts';
-
-export type Verb =
-  | 'link'
-  | 'link-by-rule'
-  | 'carry'
-  | 'mend'
-  | 'unlink'
-  | 'swap'
-  | 'change-folder'
-  | 'switch-form'
-  | 'put-back'
-  | 'follow'
-  | 'park'
-  | 'waive'
-  | 'take-up'
-  | 'decline'
-  | 'pin'
-  | 'unpin'
-  | 'interpret'
-  | 'return';
 
 type BeforeAndAfter<T> = { readonly clipId: ClipId; readonly before: T; readonly after: T };
 
@@ -69,7 +49,7 @@ export type Checkpoint = { readonly id: number; readonly name: string; readonly 
 
 const rowSchema = z.object({
   id: z.coerce.number(),
-  verb: z.custom<Verb>(),
+  verb: z.enum(verbs),
   changes: z.array(z.custom<Change>((v) => typeof v === 'object' && v !== null && 'what' in v)),
   about: aboutSchema.nullable(),
   undone: z.boolean(),

@@ -15,6 +15,7 @@ export type LogEntry = {
   readonly endedAt: Date | null;
   readonly outcome: OpeningView['outcome'];
   readonly detail: string | null;
+  readonly reason: OpeningView['reason'];
 };
 
 const mostKept = 20_000;
@@ -30,6 +31,7 @@ const rowSchema = z.object({
   ended_at: z.date().nullable(),
   outcome: openingSchema.shape.outcome,
   detail: z.string().nullable(),
+  reason: openingSchema.shape.reason,
 });
 
 export const readLogStore = {
@@ -37,9 +39,9 @@ export const readLogStore = {
   async append(db: Database, entries: readonly LogEntry[]): Promise<number[]> {
     if (entries.length === 0) return [];
     const { rows } = (await db.raw(
-      `insert into read_log (worker, what, place_id, media_file_id, path, files, begun_at, ended_at, outcome, detail)
+      `insert into read_log (worker, what, place_id, media_file_id, path, files, begun_at, ended_at, outcome, detail, reason)
        select * from unnest(?::text[], ?::text[], ?::uuid[], ?::uuid[], ?::text[], ?::int[], ?::timestamptz[],
-         ?::timestamptz[], ?::text[], ?::text[]) returning id`,
+         ?::timestamptz[], ?::text[], ?::text[], ?::jsonb[]) returning id`,
       listBindings(
         entries.map((e) => e.worker),
         entries.map((e) => e.what),
@@ -51,12 +53,18 @@ export const readLogStore = {
         entries.map((e) => e.endedAt?.toISOString() ?? null),
         entries.map((e) => e.outcome),
         entries.map((e) => e.detail),
+        entries.map((e) => e.reason && JSON.stringify(e.reason)),
       ),
     )) as { rows: { id: string }[] };
     return rows.map((r) => Number(r.id));
   },
-  async close(db: Database, id: number, outcome: string, detail: string | null): Promise<void> {
-    await db('read_log').where({ id }).update({ ended_at: new Date(), outcome, detail });
+  async close(
+    db: Database,
+    id: number,
+    { outcome, detail, reason }: Pick<LogEntry, 'outcome' | 'detail' | 'reason'>,
+  ): Promise<void> {
+    const because = reason && JSON.stringify(reason);
+    await db('read_log').where({ id }).update({ ended_at: new Date(), outcome, detail, reason: because });
   },
   /** Newest first, those still open before all others. */
   async list(
@@ -85,6 +93,7 @@ export const readLogStore = {
         endedAt: r.ended_at?.toISOString() ?? null,
         outcome: r.outcome,
         detail: r.detail,
+        reason: r.reason,
       };
     });
   },

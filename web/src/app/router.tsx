@@ -1,23 +1,19 @@
+import type { ComponentType } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { CausesView } from '../views/causes/CausesView.tsx';
-import { HandoffView } from '../views/handoff/HandoffView.tsx';
-import { HistoryView } from '../views/history/HistoryView.tsx';
-import { IntakeView } from '../views/intake/IntakeView.tsx';
 import { LedgerView } from '../views/ledger/LedgerView.tsx';
-import { ReadLogView } from '../views/readLog/ReadLogView.tsx';
-import { RoomView } from '../views/room/RoomView.tsx';
-import { PlacesView } from '../views/places/PlacesView.tsx';
 import { ProjectsView } from '../views/projects/ProjectsView.tsx';
-import { TimecodeView } from '../views/timecode/TimecodeView.tsx';
-import { PullList } from '../views/report/PullList.tsx';
-import { StatusReport } from '../views/report/StatusReport.tsx';
 import { Frame } from './Frame.tsx';
 import { Shell } from './Shell.tsx';
+
+/** A screen that is fetched when somebody goes there, so that the first comes quickly. */
+const later = (load: () => Promise<ComponentType>) => ({ lazy: async () => ({ Component: await load() }) });
 
 export const makeRouter = () =>
   createBrowserRouter([
     {
       element: <Shell />,
+      HydrateFallback: () => null,
       children: [
         { path: '/', element: <ProjectsView /> },
         {
@@ -25,19 +21,31 @@ export const makeRouter = () =>
           element: <Frame />,
           children: [
             { index: true, element: <Navigate to="ledger" replace /> },
-            { path: 'intake', element: <IntakeView /> },
-            { path: 'places', element: <PlacesView /> },
-            { path: 'places/:placeId/room', element: <RoomView /> },
-            { path: 'read-log', element: <ReadLogView /> },
             { path: 'causes', element: <CausesView /> },
-            { path: 'timecode', element: <TimecodeView /> },
-            { path: 'history', element: <HistoryView /> },
             { path: 'ledger', element: <LedgerView /> },
-            { path: 'handoff', element: <HandoffView /> },
+            { path: 'intake', ...later(async () => (await import('../views/intake/IntakeView.tsx')).IntakeView) },
+            { path: 'places', ...later(async () => (await import('../views/places/PlacesView.tsx')).PlacesView) },
+            {
+              path: 'places/:placeId/room',
+              ...later(async () => (await import('../views/room/RoomView.tsx')).RoomView),
+            },
+            { path: 'read-log', ...later(async () => (await import('../views/readLog/ReadLogView.tsx')).ReadLogView) },
+            {
+              path: 'timecode',
+              ...later(async () => (await import('../views/timecode/TimecodeView.tsx')).TimecodeView),
+            },
+            { path: 'history', ...later(async () => (await import('../views/history/HistoryView.tsx')).HistoryView) },
+            { path: 'handoff', ...later(async () => (await import('../views/handoff/HandoffView.tsx')).HandoffView) },
           ],
         },
-        { path: '/projects/:projectId/report', element: <StatusReport /> },
-        { path: '/projects/:projectId/pull-list', element: <PullList /> },
+        {
+          path: '/projects/:projectId/report',
+          ...later(async () => (await import('../views/report/StatusReport.tsx')).StatusReport),
+        },
+        {
+          path: '/projects/:projectId/pull-list',
+          ...later(async () => (await import('../views/report/PullList.tsx')).PullList),
+        },
         { path: '*', element: <Navigate to="/" replace /> },
       ],
     },

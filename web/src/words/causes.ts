@@ -11,7 +11,7 @@ import {
   type TimecodeDisplacement,
 } from '@legame/core';
 import type { About, CauseView } from '@legame/core/contract';
-import { count } from './numbers.ts';
+import { capital, count } from './numbers.ts';
 import { attributeWords, listWords } from './statuses.ts';
 
 type Displaced = Extract<CauseKind, { code: 'displaced' }>;
@@ -172,8 +172,6 @@ export function supportWords({
       return kind satisfies never;
   }
 }
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** What the remedy's button says. */
 export function mendWords({ kind, links }: Pick<CauseView, 'kind' | 'links'>): string {

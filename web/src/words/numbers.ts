@@ -2,6 +2,8 @@ import { formatPosition, type Counting, type Rate } from '@legame/core';
 
 /** "1 file", "3 files". */
 export const count = (n: number, one: string, many = `${one}s`): string => `${group(n)} ${n === 1 ? one : many}`;
+/** The first letter large, as sentences begin. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 /** Thousands apart by a thin space. */
 export const group = (n: number): string => String(n).replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f');
 

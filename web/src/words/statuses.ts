@@ -1,4 +1,5 @@
 import type { Attribute, Status, StatusName, Verdict, Why } from '@legame/core';
+import type { Verb } from '@legame/core/contract';
 import { count } from './numbers.ts';
 import { unreadableWords } from './storage.ts';
 
@@ -114,7 +115,7 @@ export function whySentence(why: Why): string {
   }
 }
 
-const verbs: Readonly<Record<string, (n: string) => string>> = {
+const verbSentences: Readonly<Record<Verb, (n: string) => string>> = {
   link: (n) => `Linked ${n} by hand`,
   'link-by-rule': (n) => `Linked ${n} by rule`,
   carry: (n) => `Carried over to ${n}`,
@@ -134,5 +135,4 @@ const verbs: Readonly<Record<string, (n: string) => string>> = {
   'take-up': (n) => `Took up ${n} again`,
   decline: () => 'Declined a candidate',
 };
-export const actSentence = (verb: string, clips: number): string =>
-  (verbs[verb] ?? ((n: string) => `${verb} ${n}`))(count(clips, 'clip'));
+export const actSentence = (verb: Verb, clips: number): string => verbSentences[verb](count(clips, 'clip'));

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** What changed since somebody last looked, so that matching that is kept is renewed by parts. */
+/** What changed since somebody last looked, so that matching that is kept is renewed by parts; reasons in the read log. */
 export const renewal = {
   name: '006-renewal',
   async up(knex: Knex): Promise<void> {
@@ -19,6 +19,9 @@ export const renewal = {
       alter table projects
         -- Whose matching the proposals are: a worker that finds another's matches the project anew.
         add column matched_by uuid;
+      alter table read_log
+        -- Why a file could not be read, in fields; words are made of them where it is shown.
+        add column reason jsonb;
     `);
   },
   down(): Promise<void> {

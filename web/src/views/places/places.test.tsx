@@ -310,6 +310,7 @@ describe('the read log and trial reads', () => {
       endedAt: new Date(Date.now() - 8000).toISOString(),
       outcome: 'ok',
       detail: null,
+      reason: null,
       ...more,
     });
     answers = ({ method, url }) => {
@@ -322,7 +323,7 @@ describe('the read log and trial reads', () => {
         return [
           entry(1, { endedAt: null, outcome: null, what: 'decoder' }),
           entry(2, { files: 40 }),
-          entry(3, { outcome: 'too-slow', detail: 'decoder-too-slow' }),
+          entry(3, { outcome: 'too-slow', reason: { code: 'decoder-too-slow', seconds: 30 } }),
         ];
       if (url.pathname.endsWith('/trials')) return [trial];
       return [];
@@ -338,6 +339,9 @@ describe('the read log and trial reads', () => {
     expect(rows[0]).toMatch(/decoder.*9\.\d s.*stuck: no end yet/);
     expect(rows[1]).toContain('and 39 others, quickly');
     expect(rows[2]).toContain('took too long, stopped');
+    // In words, with what can be done; never a code.
+    expect(rows[2]).toContain('Decoding took over 30 s and was stopped. It is not opened again');
+    expect(rows[2]).not.toContain('decoder-too-slow');
     await userEvent.click(screen.getByRole('button', { name: 'With trouble' }));
     await waitFor(() => expect(server.asked.some((a) => a.url.searchParams.get('only') === 'trouble')).toBe(true));
   });

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { OpeningView } from '@legame/core/contract';
 import { PathText } from '../../parts/PathText.tsx';
-import { count } from '../../words/numbers.ts';
-import { openingWords, outcomeWords } from '../../words/storage.ts';
+import { capital, count } from '../../words/numbers.ts';
+import { openingWords, outcomeWords, remedyWords, unreadableWords } from '../../words/storage.ts';
 import { secondsBetween } from './logAsCsv.ts';
 
 /** What is open for longer than this has got stuck. */
@@ -16,14 +16,15 @@ export function LogRow({ entry }: { entry: OpeningView }) {
     : (now - new Date(entry.begunAt).getTime()) / 1000;
   const isOpen = entry.endedAt === null;
   const isStuck = isOpen && seconds > stuckSeconds;
+  const said = saidOf(entry);
   const isTrouble = entry.outcome !== null && entry.outcome !== 'ok';
   return (
     <div className="line-b grid h-full grid-cols-[88px_minmax(0,1fr)_84px_170px_96px] items-center gap-2 px-3">
       <span className="text-quiet">{openingWords[entry.what]}</span>
       <span className="min-w-0">
         <PathText path={entry.path} />
-        <span className="block truncate text-[12px] text-quiet" title={entry.detail ?? undefined}>
-          {entry.files > 1 ? `and ${count(entry.files - 1, 'other')}, quickly` : (entry.detail ?? '')}
+        <span className="block truncate text-[12px] text-quiet" title={said || undefined}>
+          {entry.files > 1 ? `and ${count(entry.files - 1, 'other')}, quickly` : said}
         </span>
       </span>
       <span className={`text-right font-mono ${isStuck ? 'font-bold text-missing' : ''}`}>
@@ -42,6 +43,10 @@ export function LogRow({ entry }: { entry: OpeningView }) {
     </div>
   );
 }
+
+/** Why it could not be read, and what to do about it; or what the reader said. */
+export const saidOf = ({ reason, detail }: Pick<OpeningView, 'reason' | 'detail'>): string =>
+  reason ? capital(`${unreadableWords(reason)} ${remedyWords(reason)}`) : (detail ?? '');
 
 function useNow(isRunning: boolean): number {
   const [now, setNow] = useState(() => Date.now());

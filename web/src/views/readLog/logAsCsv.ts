@@ -1,5 +1,6 @@
 import { writeCsv } from '@legame/core';
 import type { OpeningView } from '@legame/core/contract';
+import { saidOf } from './LogRow.tsx';
 import { openingWords, outcomeWords } from '../../words/storage.ts';
 
 /** The read log as a table to take away. */
@@ -14,7 +15,7 @@ export const logAsCsv = (entries: readonly OpeningView[]): string =>
       e.endedAt ?? '',
       e.endedAt ? secondsBetween(e.begunAt, e.endedAt).toFixed(2) : '',
       e.outcome ? outcomeWords[e.outcome] : 'open',
-      e.detail ?? '',
+      saidOf(e),
       e.worker,
     ]),
   );
