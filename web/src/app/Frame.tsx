@@ -61,7 +61,7 @@ export function Frame() {
   }
   const here = [...steps, ...records].find((step) => location.pathname.split('/')[3] === step.path);
   return (
-    <div className="grid h-full grid-cols-[148px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_28px]">
+    <div className="grid h-full grid-cols-[148px_minmax(0,1fr)] max-[900px]:grid-cols-[86px_minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_28px]">
       <title>{[here?.title, project.data?.name, 'Legame'].filter(Boolean).join(' · ')}</title>
       <a
         href="#screen"
@@ -144,19 +144,19 @@ function Rail({ projectId }: { projectId: string }) {
     handoff: '',
   };
   return (
-    <nav className="line-r bg-base-100 py-2" aria-label="steps">
+    <nav className="line-r min-h-0 overflow-auto bg-base-100 py-2" aria-label="steps">
       {[...steps, ...records].map((step, i) => (
         <NavLink
           key={step.path}
           to={`/projects/${projectId}/${step.path}`}
           title={`g ${step.key}`}
           className={({ isActive }) =>
-            `flex items-baseline gap-2.5 border-l-[3px] px-3 py-1.5 text-[14px] ${i === steps.length ? 'mt-4' : ''} ${isActive ? 'border-primary bg-base-200 font-semibold' : 'border-transparent hover:bg-base-200'}`
+            `flex items-baseline gap-2.5 border-l-[3px] px-3 py-1.5 text-[14px] max-[900px]:gap-1 max-[900px]:px-1.5 max-[900px]:text-[13px] ${i === steps.length ? 'mt-4' : ''} ${isActive ? 'border-primary bg-base-200 font-semibold' : 'border-transparent hover:bg-base-200'}`
           }
         >
           {i < steps.length && <span className="w-3 font-mono text-quiet">{i + 1}</span>}
           <span className="flex-1">{step.title}</span>
-          <span className="text-[12px] text-quiet">{left[step.path]}</span>
+          <span className="text-[12px] text-quiet max-[900px]:sr-only">{left[step.path]}</span>
         </NavLink>
       ))}
     </nav>

@@ -58,7 +58,7 @@ export function CausesView() {
       defaultLayout={layout.defaultLayout}
       onLayoutChanged={layout.onLayoutChanged}
     >
-      <Panel id="causes" minSize="480px" className="min-w-0 overflow-auto! p-3.5">
+      <Panel id="causes" minSize="320px" className="min-w-0 overflow-auto! p-3.5">
         <h1 className="mb-2.5 text-[15px]">
           {dark === 0 ? (
             <b>{project.data?.clips ? 'No clip is dark for a reason that can be mended.' : 'No clips yet.'}</b>
@@ -128,7 +128,7 @@ export function CausesView() {
         )}
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="preview" defaultSize="400px" minSize="300px" maxSize="60%" className="bg-base-100">
+      <Panel id="preview" defaultSize="400px" minSize="240px" maxSize="60%" className="bg-base-100">
         {shown ? (
           <CausePanel
             key={shown.key}

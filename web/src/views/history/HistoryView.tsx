@@ -34,7 +34,7 @@ export function HistoryView() {
       defaultLayout={layout.defaultLayout}
       onLayoutChanged={layout.onLayoutChanged}
     >
-      <Panel id="acts" minSize="480px" className="flex min-w-0 flex-col">
+      <Panel id="acts" minSize="320px" className="flex min-w-0 flex-col">
         <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-3 py-2">
           <button
             type="button"
@@ -138,7 +138,7 @@ export function HistoryView() {
         )}
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="changes" defaultSize="460px" minSize="300px" maxSize="70%" className="bg-base-100">
+      <Panel id="changes" defaultSize="460px" minSize="240px" maxSize="70%" className="bg-base-100">
         {entry && <Changes projectId={projectId} entry={entry} />}
       </Panel>
     </Group>

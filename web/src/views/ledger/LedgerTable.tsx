@@ -15,6 +15,8 @@ import { foundPath } from './rows.ts';
 export const rowHeight = 42;
 const columns =
   'grid grid-cols-[26px_104px_minmax(140px,1fr)_142px_minmax(140px,1.1fr)_38px] items-center gap-x-3 px-3 @max-2xl:grid-cols-[18px_24px_minmax(100px,1fr)_142px_minmax(100px,1.1fr)_28px] @max-2xl:gap-x-1.5 @max-2xl:px-2';
+/** Narrower than this the table is moved sideways. */
+const narrowest = 'min-w-[470px]';
 const heads: readonly (readonly [SortKey | null, string])[] = [
   ['status', 'Status'],
   ['name', 'The edit remembers'],
@@ -50,13 +52,13 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
   };
   return (
     <div
-      className="@container flex min-h-0 flex-1 flex-col bg-base-100"
+      className="@container flex min-h-0 flex-1 flex-col overflow-x-auto bg-base-100"
       role="grid"
       aria-multiselectable
       aria-label="clips"
       aria-rowcount={rows.length + 1}
     >
-      <div className={`${columns} line-b h-7 text-quiet`} role="row">
+      <div className={`${columns} line-b h-7 ${narrowest} text-quiet`} role="row">
         <span role="columnheader">
           <input
             type="checkbox"
@@ -88,7 +90,7 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
       <div
         ref={scroller}
         role={rows.length > 0 ? 'rowgroup' : undefined}
-        className="min-h-0 flex-1 overflow-auto"
+        className={`min-h-0 flex-1 overflow-x-hidden overflow-y-auto ${narrowest}`}
         tabIndex={rows.length > 0 ? 0 : -1}
       >
         <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>

@@ -53,7 +53,7 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
         // Out of the field, so that the keys work on the rows again.
         onKeyDown={(e) => (e.key === 'Escape' || e.key === 'Enter') && e.currentTarget.blur()}
       />
-      <span className="ml-auto flex gap-1.5">
+      <span className="ml-auto flex flex-wrap justify-end gap-1.5">
         <button
           type="button"
           className="btn btn-plain btn-sm h-[26px] px-2"

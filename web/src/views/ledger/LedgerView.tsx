@@ -119,7 +119,7 @@ export function LedgerView() {
       defaultLayout={layout.defaultLayout}
       onLayoutChanged={layout.onLayoutChanged}
     >
-      <Panel id="rows" minSize="480px" className="flex min-w-0 flex-col">
+      <Panel id="rows" minSize="320px" className="flex min-w-0 flex-col">
         <LedgerTools rows={clips.data} onPreview={setPreview} />
         {chosen.length > 1 && (
           <SelectionActs
@@ -147,7 +147,7 @@ export function LedgerView() {
         <LedgerTable rows={rows} order={order} />
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="clip" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
+      <Panel id="clip" defaultSize="372px" minSize="240px" maxSize="60%" className="bg-base-100">
         {preview ? (
           <PreviewPanel
             projectId={projectId}

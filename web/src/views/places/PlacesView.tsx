@@ -33,7 +33,7 @@ export function PlacesView() {
       defaultLayout={layout.defaultLayout}
       onLayoutChanged={layout.onLayoutChanged}
     >
-      <Panel id="places" minSize="480px" className="min-w-0 overflow-auto! p-4">
+      <Panel id="places" minSize="320px" className="min-w-0 overflow-auto! p-4">
         <div className="mb-3 flex items-center justify-between gap-4">
           <p className="text-quiet">
             A place is searched whole. Nothing in it is ever changed or deleted. Drives that come back are noticed by
@@ -103,7 +103,7 @@ export function PlacesView() {
         {isEmpty && <p className="mt-3 text-quiet">No place yet. Without one there is nowhere to look for media.</p>}
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="place" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
+      <Panel id="place" defaultSize="372px" minSize="240px" maxSize="60%" className="bg-base-100">
         {shown ? (
           <PlacePanel key={shown.id} place={shown} onForgotten={() => setChosen(null)} />
         ) : bay.data && isBayOpen ? (

@@ -19,11 +19,14 @@ export function LogRow({ entry }: { entry: OpeningView }) {
   const said = saidOf(entry);
   const isTrouble = entry.outcome !== null && entry.outcome !== 'ok';
   return (
-    <div className="line-b grid h-full grid-cols-[88px_minmax(0,1fr)_84px_170px_96px] items-center gap-2 px-3">
+    <div className="line-b grid h-full grid-cols-[76px_minmax(0,1fr)_72px_140px_96px] items-center gap-2 px-3">
       <span className="text-quiet">{openingWords[entry.what]}</span>
       <span className="min-w-0">
         <PathText path={entry.path} />
-        <span className="block truncate text-[12px] text-quiet" title={said || undefined}>
+        <span
+          className={`text-[12px] leading-4 text-quiet ${entry.reason ? 'line-clamp-3' : 'block truncate'}`}
+          title={said || undefined}
+        >
           {entry.files > 1 ? `and ${count(entry.files - 1, 'other')}, quickly` : said}
         </span>
       </span>

@@ -12,6 +12,8 @@ import { TrialPanel } from './TrialPanel.tsx';
 
 type Only = 'open' | 'trouble' | undefined;
 const rowHeight = 40;
+/** With the reason why it cannot be read, and what to do about it, in up to three lines. */
+const reasonHeight = 72;
 const mostShown = 2000;
 
 /** What is being opened, by which worker, for how long, and what got stuck; beside it, trial reads. */
@@ -27,7 +29,8 @@ export function ReadLogView() {
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
+    estimateSize: (i) => (rows[i]?.reason ? reasonHeight : rowHeight),
+    getItemKey: (i) => `${rows[i]?.id} ${rows[i]?.reason ? 'reason' : ''}`,
     overscan: 12,
   });
   const chip = (value: Only, label: string) => (
@@ -47,7 +50,7 @@ export function ReadLogView() {
       defaultLayout={layout.defaultLayout}
       onLayoutChanged={layout.onLayoutChanged}
     >
-      <Panel id="log" minSize="480px" className="flex min-w-0 flex-col">
+      <Panel id="log" minSize="320px" className="flex min-w-0 flex-col">
         <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-2.5 py-2">
           {chip(undefined, 'All')}
           {chip('open', 'Open now')}
@@ -69,7 +72,7 @@ export function ReadLogView() {
             Export CSV
           </button>
         </div>
-        <div className="line-b grid grid-cols-[88px_minmax(0,1fr)_84px_170px_96px] gap-2 bg-base-200 px-3 py-1 text-quiet">
+        <div className="line-b grid grid-cols-[76px_minmax(0,1fr)_72px_140px_96px] gap-2 bg-base-200 px-3 py-1 text-quiet">
           <span>What</span>
           <span>Opened</span>
           <span className="text-right">Took</span>
@@ -100,7 +103,7 @@ export function ReadLogView() {
                     key={entry.id}
                     role="listitem"
                     className="absolute inset-x-0"
-                    style={{ height: rowHeight, transform: `translateY(${item.start}px)` }}
+                    style={{ height: item.size, transform: `translateY(${item.start}px)` }}
                   >
                     <LogRow entry={entry} />
                   </div>
@@ -112,7 +115,7 @@ export function ReadLogView() {
         <ProblemNote error={log.data ? log.error : null} />
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="trials" defaultSize="400px" minSize="320px" maxSize="60%" className="bg-base-100">
+      <Panel id="trials" defaultSize="400px" minSize="240px" maxSize="60%" className="bg-base-100">
         <TrialPanel projectId={projectId} />
       </Panel>
     </Group>

@@ -30,7 +30,7 @@ export function RoomView() {
       defaultLayout={layout.defaultLayout}
       onLayoutChanged={layout.onLayoutChanged}
     >
-      <Panel id="map" minSize="480px" className="flex min-w-0 flex-col p-3.5">
+      <Panel id="map" minSize="320px" className="flex min-w-0 flex-col p-3.5">
         <div className="flex items-center gap-3">
           <nav className="min-w-0 flex-1 font-mono [overflow-wrap:anywhere]" aria-label="folder shown">
             <Link to={`/projects/${projectId}/places`} className="font-sans text-quiet underline underline-offset-2">
@@ -89,7 +89,7 @@ export function RoomView() {
         </div>
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="files" defaultSize="372px" minSize="300px" maxSize="60%" className="bg-base-100">
+      <Panel id="files" defaultSize="372px" minSize="240px" maxSize="60%" className="bg-base-100">
         <ClearPanel
           map={map.data}
           marked={marked}

@@ -57,7 +57,7 @@ export function TimecodeView() {
       defaultLayout={layout.defaultLayout}
       onLayoutChanged={layout.onLayoutChanged}
     >
-      <Panel id="bench" minSize="560px" className="flex min-w-0 flex-col">
+      <Panel id="bench" minSize="320px" className="flex min-w-0 flex-col">
         <div className="line-b flex items-center gap-1 bg-base-200 px-2.5 py-2">
           {chip('apart', `Apart ${apart.length}`)}
           {chip('read-otherwise', `With an offset ${otherwise.length}`)}
@@ -78,7 +78,7 @@ export function TimecodeView() {
         />
       </Panel>
       <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="timecode" defaultSize="330px" minSize="290px" maxSize="50%" className="bg-base-100">
+      <Panel id="timecode" defaultSize="330px" minSize="240px" maxSize="50%" className="bg-base-100">
         <BenchPanel
           projectId={projectId}
           rows={all}
