@@ -41,7 +41,15 @@ const layers = [
   zone('server/src/stores', 'server/src/http', 'stores know nothing of HTTP'),
   zone('server/src/places', 'server/src/stores', 'places only lists and reads', ['./mediaFiles.ts']),
   zone('server/src/reading', 'server/src/stores', 'reading only measures'),
-  zone('server/src/actions', 'server/src/http', 'actions know nothing of HTTP'),
+  zone('server/src/http', 'server/src/stores', 'routes parse, call and answer; what is kept is asked by actions'),
+  ...['actions', 'db', 'demo', 'events', 'handoff', 'jobs', 'places', 'queue', 'reading'].map((part) =>
+    zone(`server/src/${part}`, 'server/src/http', `${part} knows nothing of HTTP`),
+  ),
+  ...['events', 'queue'].flatMap((floor) =>
+    ['actions', 'jobs', 'handoff', 'places', 'reading'].map((above) =>
+      zone(`server/src/${floor}`, `server/src/${above}`, `${floor} is a floor below all that uses it`),
+    ),
+  ),
 ];
 
 const nodeParts = [

@@ -4,7 +4,7 @@ import type { Database } from '../db/database.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject } from './clipViews.ts';
 import type { Context } from './context.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /** What a project accepts, what its media are, and how many clips it refuses by that. */
 export async function viewAcceptance(db: Database, projectId: ProjectId): Promise<ProjectAcceptance> {

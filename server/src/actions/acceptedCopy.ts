@@ -12,7 +12,7 @@ import {
   type Facts,
   type ProjectId,
 } from '@legame/core';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { fileInsidePlace, folderInsideRoots, isInside } from '../places/fence.ts';
 import { roomOf } from '../places/room.ts';
 import { FencedFolder, requireWritable } from '../places/writing.ts';

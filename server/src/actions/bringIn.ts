@@ -19,7 +19,7 @@ import { projectStore } from '../stores/projects.ts';
 import type { Context } from './context.ts';
 import { startMatch } from './matchProject.ts';
 import { problemOfFault } from './readFaults.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 export type Incoming = {
   readonly name: string;

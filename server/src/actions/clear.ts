@@ -12,7 +12,7 @@ import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import type { Context } from './context.ts';
 import { startIndexOf } from './placeStates.ts';
 import { usesOfFiles } from './roomMap.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /**
  * Moves chosen files of a place into its holding folder, under today's date and the path they had, with a way back.
@@ -112,3 +112,6 @@ async function writablePlace({ db }: Context, placeId: PlaceId): Promise<PlaceRe
   await requireWritable(join(place.path));
   return place;
 }
+
+/** What of a place is held in its holding folder, newest first. */
+export const listHeld = (...args: Parameters<typeof clearedStore.listHeld>) => clearedStore.listHeld(...args);

@@ -18,6 +18,7 @@ import {
   type FrameRange,
   type MatchClip,
   type MatchRules,
+  type MediaFileId,
   type PlaceId,
   type ProjectId,
 } from '@legame/core';
@@ -43,9 +44,7 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
   const tied = tiedId(clip);
   const ids = [...(clip.proposal?.candidates.map((c) => c.mediaFileId) ?? []), ...(tied ? [tied] : [])];
   const files = new Map((await mediaFileStore.listByIds(db, ids)).map((f) => [f.id, f]));
-  // Logs of the project may say of its media what its own document does not.
-  const inProject = clip.available || !clip.reel ? [clip] : await clipStore.listClips(db, clip.projectId);
-  const matched = enrichFromLogs(inProject).find((c) => c.id === clip.id)!;
+  const matched = await asMatched(db, clip);
   const state = stateOf(clip, files, places, project.acceptance, matched);
   // What a link taught of the content would make every rival look refuted: rivals are shown as they were weighed then.
   const inFull = (file: MediaFileRecord): WeighedFile =>
@@ -91,6 +90,23 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
       return file ? [inFull(file)] : [];
     }),
   };
+}
+
+/** The clip with what logs of the project say of its media, and its own document does not. */
+async function asMatched(db: Database, clip: ClipRecord): Promise<MatchClip> {
+  const inProject = clip.available || !clip.reel ? [clip] : await clipStore.listClips(db, clip.projectId);
+  return enrichFromLogs(inProject).find((c) => c.id === clip.id)!;
+}
+
+/** Any file, weighed for a clip as its candidates are. */
+export async function weighFileFor(db: Database, clipId: ClipId, mediaFileId: MediaFileId): Promise<WeighedFile> {
+  const [clip, file] = await Promise.all([clipStore.getClip(db, clipId), mediaFileStore.getMediaFile(db, mediaFileId)]);
+  const [place, project, matched] = await Promise.all([
+    placeStore.getPlace(db, file.placeId),
+    projectStore.getProject(db, clip.projectId),
+    asMatched(db, clip),
+  ]);
+  return weighInFull(matched, file, place, project.rules);
 }
 
 /** What a use reads, as the clip is read: addresses of the file where the edit counts otherwise. */

@@ -3,6 +3,7 @@ import { compareEdits, isDark, tracksOfTimeline, type DocumentId, type ProjectId
 import { notFound } from '../problems.ts';
 import { clipStore } from '../stores/clips.ts';
 import { documentStore, type DocumentRecord } from '../stores/documents.ts';
+import { logMappingStore } from '../stores/logMappings.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject } from './clipViews.ts';
 import type { Context } from './context.ts';
@@ -111,3 +112,6 @@ export async function compareWithFormer({ db }: Context, id: DocumentId): Promis
     })),
   };
 }
+
+/** What columns of a log with these headers were said to be, the last time. */
+export const knownRoles = (...args: Parameters<typeof logMappingStore.findRoles>) => logMappingStore.findRoles(...args);

@@ -9,7 +9,7 @@ import {
   type Job,
   type shelfRequestSchema,
 } from '@legame/core/contract';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { bayStateFile, bayStateSchema, noCondition, type Condition } from '../places/conditions.ts';
 import { moveInside, readOwnFile, replaceOwnFile } from '../places/writing.ts';
 import { UserProblem } from '../problems.ts';
@@ -17,7 +17,7 @@ import { jobStore } from '../stores/jobs.ts';
 import { placeStore } from '../stores/places.ts';
 import type { Context, JobContext } from './context.ts';
 import { startIndexOf, sweepPlaces } from './placeStates.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /**
  * The bay of simulated drives that ships with Legame, for trying what storage does to an edit: folders that are plugged

@@ -14,7 +14,7 @@ import {
   type ProjectId,
   type Timeline,
 } from '@legame/core';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { folderInsideRoots } from '../places/fence.ts';
 import { roomOf } from '../places/room.ts';
 import { requireWritable } from '../places/writing.ts';
@@ -26,7 +26,7 @@ import { projectStore } from '../stores/projects.ts';
 import { loadProject, type ClipState, type ProjectState } from './clipViews.ts';
 import type { Context } from './context.ts';
 import { ratesOf, useKey, withRates } from './screenTime.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 type Request = {
   targetFolder: string;

@@ -1,13 +1,13 @@
 import type { Job } from '@legame/core/contract';
 import type { MediaFileId } from '@legame/core';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { UserProblem } from '../problems.ts';
 import { pathInPlace } from '../reading/read.ts';
 import { ReaderProcess } from '../reading/readerProcess.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import type { Context, JobContext } from './context.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 const patienceMs = 15_000;
 

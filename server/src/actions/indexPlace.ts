@@ -23,7 +23,7 @@ import { matchAllProjects, matchTouched } from './matchProject.ts';
 import { settleAwaited } from './projectPackage.ts';
 import type { JobContext } from './context.ts';
 import type { ReadLog } from './readLog.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /** More readers at a time read no faster on two cores. */
 const readersAtOnce = 2;

@@ -30,7 +30,7 @@ import { projectStore } from '../stores/projects.ts';
 import { loadProject } from './clipViews.ts';
 import type { Context } from './context.ts';
 import { startMatch } from './matchProject.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 type Skipped = Act['skipped'];
 

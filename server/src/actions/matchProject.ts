@@ -9,7 +9,7 @@ import {
   type Standing,
 } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { clipStore, type ClipRecord } from '../stores/clips.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
@@ -17,7 +17,7 @@ import { projectStore, type ProjectRecord } from '../stores/projects.ts';
 import { acceptedAmong } from './acceptedFiles.ts';
 import type { JobContext } from './context.ts';
 import { matchingsAtHand, type Kept } from './matchingsAtHand.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /** More candidates than a person looks through say nothing more. */
 const candidatesKept = 16;

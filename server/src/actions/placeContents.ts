@@ -1,7 +1,23 @@
-import type { RecordingView, Trouble } from '@legame/core/contract';
+import type { MediaFileView, RecordingView, Trouble } from '@legame/core/contract';
 import { splitRecordings, type MediaFile, type PlaceId } from '@legame/core';
 import type { Database } from '../db/database.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
+import { viewMediaFile } from './clipViews.ts';
+
+/** The folders and media files right in one folder of a place. */
+export async function listFolder(
+  db: Database,
+  placeId: PlaceId,
+  folder: string,
+): Promise<{ folder: string; folders: string[]; files: MediaFileView[] }> {
+  const place = await placeStore.getPlace(db, placeId);
+  const [folders, files] = await Promise.all([
+    mediaFileStore.listFolders(db, place.id, folder),
+    mediaFileStore.listInFolder(db, place.id, folder),
+  ]);
+  return { folder, folders, files: files.map((f) => viewMediaFile(f, place)) };
+}
 
 /** Files of a place that cannot be used, each with the reason. */
 export async function listTrouble(db: Database, placeId: PlaceId): Promise<Trouble[]> {

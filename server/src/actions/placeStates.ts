@@ -1,6 +1,6 @@
 import type { PlaceId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { isInside } from '../places/fence.ts';
 import {
   fileSystemIdOf,
@@ -18,7 +18,7 @@ import { placeStore, type PlaceRecord, type PlaceUpdate } from '../stores/places
 import { projectStore } from '../stores/projects.ts';
 import type { Context } from './context.ts';
 import { matchAllProjects } from './matchProject.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /** Without a sign of change a place is walked again after this time: not every storage tells of its changes. */
 const walkAgainAfterMs = 15 * 60_000;

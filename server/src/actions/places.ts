@@ -12,7 +12,7 @@ import { placeStore, type PlaceRecord, type PlaceUpdate } from '../stores/places
 import type { Context } from './context.ts';
 import { matchAllProjects } from './matchProject.ts';
 import { knownDriveAt, settleAt, startIndexOf } from './placeStates.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /**
  * Adds a place by path, inside the allowed roots, and begins to index it. A drive that is known already and is away is

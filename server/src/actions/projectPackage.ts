@@ -23,7 +23,7 @@ import { projectStore } from '../stores/projects.ts';
 import { bodyOf, bringIn } from './bringIn.ts';
 import type { Context } from './context.ts';
 import { startMatch } from './matchProject.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /** A whole project as one OTIO collection: documents, how they are read, links, what was parked or waived, rules. */
 export async function exportProject({ db }: Context, id: ProjectId): Promise<{ name: string; content: string }> {

@@ -11,7 +11,7 @@ import {
 } from '@legame/core';
 import { notFound, UserProblem } from '../problems.ts';
 import { copyVerified } from '../handoff/copy.ts';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { FencedFolder } from '../places/writing.ts';
 import { clipStore } from '../stores/clips.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';

@@ -143,3 +143,6 @@ function isRunning(pid: number): boolean {
     return false;
   }
 }
+
+/** What was opened, newest first, what is still open before all others. */
+export const listReadLog = (...args: Parameters<typeof readLogStore.list>) => readLogStore.list(...args);

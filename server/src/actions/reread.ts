@@ -12,7 +12,7 @@ import { startIndex } from './places.ts';
 import { dropPictures } from './pictures.ts';
 import { matchAllProjects } from './matchProject.ts';
 import { startIndexOf } from './placeStates.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /**
  * Forgets what is remembered of files, pictures and quarantine included, and measures them again: the files of some
@@ -108,3 +108,6 @@ export async function restoreIndex({ db }: Context, archiveId: string): Promise<
     return { files };
   });
 }
+
+/** The index archives of a place, newest first. */
+export const listArchives = (...args: Parameters<typeof archiveStore.list>) => archiveStore.list(...args);

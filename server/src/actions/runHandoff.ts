@@ -14,7 +14,7 @@ import { loadProject, type ProjectState } from './clipViews.ts';
 import { documentsInScope } from './handoffs.ts';
 import type { JobContext } from './context.ts';
 import { relinkedContent, relinkedEdit, type ReferenceTo } from './references.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 /**
  * Carries a planned handoff out: copies and verifies file by file, then writes the relinked timelines and the

@@ -1,7 +1,7 @@
 import type { z } from 'zod';
 import type { Job, newTrialSchema, Reach, TrialView } from '@legame/core/contract';
 import { inOrderOfSuspicion, usesOf, type ClipId, type MediaFileId, type ProjectId } from '@legame/core';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { isThere } from '../places/presence.ts';
 import { UserProblem } from '../problems.ts';
 import { tryReading } from '../reading/trial.ts';
@@ -11,7 +11,7 @@ import { trialStore, type TrialFile, type TrialScope } from '../stores/trials.ts
 import { loadProject, type ProjectState } from './clipViews.ts';
 import type { Context, JobContext } from './context.ts';
 import { matchAllProjects } from './matchProject.ts';
-import { tell } from './tell.ts';
+import { tell } from '../events/tell.ts';
 
 const mostWaysTold = 8;
 

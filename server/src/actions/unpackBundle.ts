@@ -3,7 +3,7 @@ import type { Job } from '@legame/core/contract';
 import { defaultHeadroomShare, roomAfter, safeName, splitExtension, type PlaceId } from '@legame/core';
 import { bundleParts } from '@legame/core/bundle';
 import { listZip, unzipVerified, type ZippedFile } from '../handoff/zip.ts';
-import { enqueue } from '../jobs/queue.ts';
+import { enqueue } from '../queue/queue.ts';
 import { fileInsidePlace, folderInsideRoots, isInside } from '../places/fence.ts';
 import { roomOf } from '../places/room.ts';
 import { FencedFolder, requireWritable } from '../places/writing.ts';

@@ -1,7 +1,7 @@
 import type { Request, Response } from 'express';
 import pg from 'pg';
 import type { BaseLogger } from 'pino';
-import { changeChannel } from '../actions/tell.ts';
+import { changeChannel } from '../events/tell.ts';
 
 /** Passes what the database announces on to every open screen, as server-sent events. */
 export class ChangeStream {

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { jobIdSchema, jobKinds, type Job, type Progress } from '@legame/core/contract';
 import type { JobId } from '@legame/core';
 import type { Context } from '../actions/context.ts';
-import { tell } from '../actions/tell.ts';
+import { tell } from '../events/tell.ts';
 import type { Database } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';

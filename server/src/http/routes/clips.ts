@@ -10,14 +10,10 @@ import {
   placeIdSchema,
   weighedFileSchema,
 } from '@legame/core/contract';
-import { clipDetail, weighInFull } from '../../actions/clipDetail.ts';
-import { viewMediaFile } from '../../actions/clipViews.ts';
+import { clipDetail, weighFileFor } from '../../actions/clipDetail.ts';
+import { listFolder } from '../../actions/placeContents.ts';
 import { declineCandidate } from '../../actions/links.ts';
 import { comparePictures, picture, preview } from '../../actions/pictures.ts';
-import { clipStore } from '../../stores/clips.ts';
-import { mediaFileStore } from '../../stores/mediaFiles.ts';
-import { placeStore } from '../../stores/places.ts';
-import { projectStore } from '../../stores/projects.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ clipId: clipIdSchema });
@@ -48,17 +44,7 @@ export const clipRoutes = [
     summary: 'The evidence for any file as this clip’s',
     params: z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema }),
     answer: weighedFileSchema,
-    handle: async ({ params: p }, { db }) => {
-      const [clip, file] = await Promise.all([
-        clipStore.getClip(db, p.clipId),
-        mediaFileStore.getMediaFile(db, p.mediaFileId),
-      ]);
-      const [place, project] = await Promise.all([
-        placeStore.getPlace(db, file.placeId),
-        projectStore.getProject(db, clip.projectId),
-      ]);
-      return weighInFull(clip, file, place, project.rules);
-    },
+    handle: ({ params: p }, { db }) => weighFileFor(db, p.clipId, p.mediaFileId),
   }),
   route({
     method: 'get',
@@ -67,14 +53,7 @@ export const clipRoutes = [
     params: placeParams,
     query: z.object({ folder: z.string().max(4096).default('') }),
     answer: z.object({ folder: z.string(), folders: z.array(z.string()), files: z.array(mediaFileSchema) }),
-    handle: async ({ params: p, query }, { db }) => {
-      const place = await placeStore.getPlace(db, p.placeId);
-      const [folders, files] = await Promise.all([
-        mediaFileStore.listFolders(db, place.id, query.folder),
-        mediaFileStore.listInFolder(db, place.id, query.folder),
-      ]);
-      return { folder: query.folder, folders, files: files.map((f) => viewMediaFile(f, place)) };
-    },
+    handle: ({ params: p, query }, { db }) => listFolder(db, p.placeId, query.folder),
   }),
   route({
     method: 'get',

@@ -17,10 +17,9 @@ import {
 } from '@legame/core/contract';
 import { bringIn, readAgain, takeOut } from '../../actions/bringIn.ts';
 import { bringInFromPlace, listPlaceDocuments } from '../../actions/bringInFromPlace.ts';
-import { compareWithFormer, getDocument, listDocuments } from '../../actions/documentViews.ts';
+import { compareWithFormer, getDocument, knownRoles, listDocuments } from '../../actions/documentViews.ts';
 import { exportDocument } from '../../actions/references.ts';
 import { startUnpacking } from '../../actions/unpackBundle.ts';
-import { logMappingStore } from '../../stores/logMappings.ts';
 import { route } from '../route.ts';
 
 const inProject = z.object({ projectId: projectIdSchema });
@@ -92,7 +91,7 @@ export const documentRoutes = [
     summary: 'What the columns of a log with these headers last meant',
     query: logMappingQuerySchema,
     answer: logMappingSchema,
-    handle: async ({ query }, { db }) => ({ roles: await logMappingStore.findRoles(db, query.headers) }),
+    handle: async ({ query }, { db }) => ({ roles: await knownRoles(db, query.headers) }),
   }),
   route({
     method: 'put',

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { jobIdSchema, jobSchema } from '@legame/core/contract';
-import { tell } from '../../actions/tell.ts';
-import { jobStore } from '../../stores/jobs.ts';
+import { cancelJob, getJob, listJobs } from '../../actions/jobs.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ jobId: jobIdSchema });
@@ -12,7 +11,7 @@ export const jobRoutes = [
     path: '/jobs',
     summary: 'The newest jobs',
     answer: z.array(jobSchema),
-    handle: (_, { db }) => jobStore.listRecent(db),
+    handle: (_, { db }) => listJobs(db),
   }),
   route({
     method: 'get',
@@ -20,7 +19,7 @@ export const jobRoutes = [
     summary: 'One job with its progress',
     params,
     answer: jobSchema,
-    handle: ({ params: p }, { db }) => jobStore.getJob(db, p.jobId),
+    handle: ({ params: p }, { db }) => getJob(db, p.jobId),
   }),
   route({
     method: 'post',
@@ -29,10 +28,6 @@ export const jobRoutes = [
     params,
     answer: jobSchema,
     status: 202,
-    handle: async ({ params: p }, { db }) => {
-      await jobStore.requestCancel(db, p.jobId);
-      await tell(db, 'jobs', p.jobId);
-      return jobStore.getJob(db, p.jobId);
-    },
+    handle: ({ params: p }, { db }) => cancelJob(db, p.jobId),
   }),
 ];

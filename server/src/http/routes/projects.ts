@@ -11,13 +11,10 @@ import {
 } from '@legame/core/contract';
 import { listUses } from '../../actions/clipDetail.ts';
 import { listClipRows, summarize, viewCut } from '../../actions/clipViews.ts';
-import { startMatch } from '../../actions/matchProject.ts';
-import { tell } from '../../actions/tell.ts';
-import { projectStore, type ProjectRecord } from '../../stores/projects.ts';
+import { createProject, listProjects, matchAnew } from '../../actions/projects.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ projectId: projectIdSchema });
-const view = (p: ProjectRecord) => ({ id: p.id, name: p.name, createdAt: p.createdAt.toISOString() });
 
 export const projectRoutes = [
   route({
@@ -25,7 +22,7 @@ export const projectRoutes = [
     path: '/projects',
     summary: 'All projects',
     answer: z.array(projectSchema),
-    handle: async (_, { db }) => (await projectStore.listProjects(db)).map(view),
+    handle: (_, { db }) => listProjects(db),
   }),
   route({
     method: 'post',
@@ -34,11 +31,7 @@ export const projectRoutes = [
     body: newProjectSchema,
     answer: projectSchema,
     status: 201,
-    handle: async ({ body }, { db }) => {
-      const project = await projectStore.createProject(db, body.name);
-      await tell(db, 'project', project.id);
-      return view(project);
-    },
+    handle: ({ body }, { db }) => createProject(db, body.name),
   }),
   route({
     method: 'get',
@@ -79,9 +72,6 @@ export const projectRoutes = [
     params,
     answer: jobSchema,
     status: 202,
-    handle: async ({ params: p }, { db }) => {
-      const project = await projectStore.getProject(db, p.projectId);
-      return startMatch(db, project.id, project.name);
-    },
+    handle: ({ params: p }, { db }) => matchAnew(db, p.projectId),
   }),
 ];

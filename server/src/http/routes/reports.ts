@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { projectIdSchema, projectSchema, pullQuerySchema, pullRowSchema } from '@legame/core/contract';
 import { exportProject, importProject } from '../../actions/projectPackage.ts';
 import { pullCsv, pullEdl, pullRows, usedMediaCsv } from '../../actions/reports.ts';
-import { projectStore } from '../../stores/projects.ts';
+import { getProject } from '../../actions/projects.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ projectId: projectIdSchema });
@@ -80,8 +80,8 @@ export const reportRoutes = [
     answer: projectSchema,
     status: 201,
     handle: async ({ query, bytes }, context) => {
-      const project = await projectStore.getProject(context.db, await importProject(context, bytes, query.name));
-      return { id: project.id, name: project.name, createdAt: project.createdAt.toISOString() };
+      const id = await importProject(context, bytes, query.name);
+      return getProject(context.db, id);
     },
   }),
 ];

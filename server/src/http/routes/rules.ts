@@ -7,10 +7,8 @@ import {
   rulesRequestSchema,
   weighedClipsSchema,
 } from '@legame/core/contract';
-import { startMatch } from '../../actions/matchProject.ts';
 import { keepRuleSets, listRuleSets, weighedClips } from '../../actions/rules.ts';
-import { tell } from '../../actions/tell.ts';
-import { projectStore } from '../../stores/projects.ts';
+import { setRules } from '../../actions/projects.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ projectId: projectIdSchema });
@@ -24,12 +22,7 @@ export const ruleRoutes = [
     body: rulesRequestSchema,
     answer: jobSchema,
     status: 202,
-    handle: async ({ params: p, body }, { db }) => {
-      const project = await projectStore.getProject(db, p.projectId);
-      await projectStore.setRules(db, p.projectId, body);
-      await tell(db, 'project', p.projectId);
-      return startMatch(db, project.id, project.name);
-    },
+    handle: ({ params: p, body }, { db }) => setRules(db, p.projectId, body),
   }),
   route({
     method: 'get',

@@ -25,16 +25,14 @@ import {
 } from '@legame/core/contract';
 import { setAcceptance, viewAcceptance } from '../../actions/acceptance.ts';
 import { startAcceptedCopy } from '../../actions/acceptedCopy.ts';
-import { clearFiles, restoreCleared } from '../../actions/clear.ts';
+import { clearFiles, listHeld, restoreCleared } from '../../actions/clear.ts';
 import { askShelf, changeDrive, viewDriveBay } from '../../actions/driveBay.ts';
 import { startHash } from '../../actions/hashFiles.ts';
 import { listRecordings, listTrouble } from '../../actions/placeContents.ts';
-import { reread, restoreIndex, setAllAside, setIndexAside } from '../../actions/reread.ts';
+import { listReadLog } from '../../actions/readLog.ts';
+import { listArchives, reread, restoreIndex, setAllAside, setIndexAside } from '../../actions/reread.ts';
 import { roomMap } from '../../actions/roomMap.ts';
 import { listTrials, startTrial } from '../../actions/trialReads.ts';
-import { archiveStore } from '../../stores/archives.ts';
-import { clearedStore } from '../../stores/cleared.ts';
-import { readLogStore } from '../../stores/readLog.ts';
 import { route } from '../route.ts';
 
 const ofPlace = z.object({ placeId: placeIdSchema });
@@ -74,7 +72,7 @@ export const storageRoutes = [
     summary: 'Indexes of a place that were set aside',
     params: ofPlace,
     answer: z.array(archiveSchema),
-    handle: ({ params }, { db }) => archiveStore.list(db, params.placeId),
+    handle: ({ params }, { db }) => listArchives(db, params.placeId),
   }),
   route({
     method: 'post',
@@ -116,7 +114,7 @@ export const storageRoutes = [
     summary: 'Files in the holding folder of a place',
     params: ofPlace,
     answer: z.array(clearedSchema),
-    handle: ({ params }, { db }) => clearedStore.listHeld(db, params.placeId),
+    handle: ({ params }, { db }) => listHeld(db, params.placeId),
   }),
   route({
     method: 'post',
@@ -141,7 +139,7 @@ export const storageRoutes = [
     summary: 'What is being opened, and was, newest first',
     query: readLogQuerySchema,
     answer: z.array(openingSchema),
-    handle: ({ query }, { db }) => readLogStore.list(db, query),
+    handle: ({ query }, { db }) => listReadLog(db, query),
   }),
   route({
     method: 'get',

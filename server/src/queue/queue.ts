@@ -1,7 +1,7 @@
 import type { Job } from '@legame/core/contract';
 import type { Database, Transaction } from '../db/database.ts';
 import { jobStore } from '../stores/jobs.ts';
-import { tell } from '../actions/tell.ts';
+import { tell } from '../events/tell.ts';
 
 /**
  * A job's states: queued → running → done | failed | cancelled. `jobStore.setState` is the only setter, and an ended

@@ -1,0 +1,15 @@
+import type { Job } from '@legame/core/contract';
+import type { JobId } from '@legame/core';
+import type { Database } from '../db/database.ts';
+import { tell } from '../events/tell.ts';
+import { jobStore } from '../stores/jobs.ts';
+
+export const listJobs = (db: Database): Promise<Job[]> => jobStore.listRecent(db);
+export const getJob = (db: Database, id: JobId): Promise<Job> => jobStore.getJob(db, id);
+
+/** Asks a job to stop at its next checkpoint. */
+export async function cancelJob(db: Database, id: JobId): Promise<Job> {
+  await jobStore.requestCancel(db, id);
+  await tell(db, 'jobs', id);
+  return jobStore.getJob(db, id);
+}
