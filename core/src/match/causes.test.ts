@@ -142,6 +142,30 @@ describe('timecode that stands apart', () => {
     });
   });
 
+  test('a constant of each reel’s own is one cause, whatever the folder is called', () => {
+    const reelOf = (i: number) => (i < 3 ? 'A001' : 'B002');
+    for (const folder of ['day1', 'shift 5@25', 'shift -1234@25']) {
+      const clips = takes(`/Volumes/OLD/${folder}`, 6, (i) => {
+        const start = 90_000 + i * 1000 + (i < 3 ? -1234 : 777);
+        const available = { start, end: start + 200 };
+        return { reel: reelOf(i), available, used: [{ start: start + 20, end: start + 100 }] };
+      });
+      const causes = causesOf(
+        clips,
+        filesOf('KILN_A/rushes', 6, (i) => ({ reel: reelOf(i) })),
+      );
+      expect(causes.map((c) => [c.clipIds.length, c.kind.code === 'displaced' && c.kind.timecode])).toEqual([
+        [
+          6,
+          {
+            kind: 'shifted-per-reel',
+            reels: [expect.objectContaining({ byFrames: 1234 }), expect.objectContaining({ byFrames: -777 })],
+          },
+        ],
+      ]);
+    }
+  });
+
   test('one clip alone with an odd shift may be chance: it is told, and not linked', () => {
     const [clips, files] = shifted(() => -777);
     const [cause] = causesOf(clips.slice(0, 1), files.slice(0, 1));

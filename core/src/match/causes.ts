@@ -287,8 +287,8 @@ function memberOf({ option, isBorneOut, witnesses }: Borne): Member {
 function waysPerReel(borne: readonly Borne[]): Map<string, string> {
   const shifts = new Map<string, Map<string, Set<string>>>();
   for (const { option, way, isBorneOut } of borne) {
-    if (option.timecode?.kind !== 'shifted' || !isBorneOut) continue;
-    const rest = way.key.replace(/shift -?\d+@[\d.]+/, 'per-reel');
+    const rest = way.perReel;
+    if (rest === null || !isBorneOut) continue;
     const constants = shifts.get(rest) ?? new Map<string, Set<string>>();
     shifts.set(rest, constants);
     const reels = constants.get(way.key) ?? new Set<string>();

@@ -33,6 +33,8 @@ export type Option = {
   readonly direction: number;
   /** How its name, timecode, rate and raster stand apart. */
   readonly manner: string;
+  /** The same whatever the constant between timecodes, which may be each reel's own; null where there is none. */
+  readonly mannerPerReel: string | null;
   /** Direction and manner: the same for all that bear each other out within one folder. */
   readonly key: number;
 };
@@ -135,13 +137,24 @@ function optionOf(
 ): Option {
   const { marks } = candidate;
   const { renaming, timecode } = more;
-  const manner = [
-    nameOf(renaming),
-    timecodeKey(dark.decided.clip, timecode),
-    verdictIn(marks, 'rate') === 'nearly' ? 'nominal' : '',
-    verdictIn(marks, 'raster') === 'nearly' ? 'raster' : '',
-  ].join('\u0002');
-  return { dark, candidate, strength, manner, key: names.of(`${more.direction}\u0005${manner}`), ...more };
+  const mannerWith = (timecodes: string) =>
+    [
+      nameOf(renaming),
+      timecodes,
+      verdictIn(marks, 'rate') === 'nearly' ? 'nominal' : '',
+      verdictIn(marks, 'raster') === 'nearly' ? 'raster' : '',
+    ].join('\u0002');
+  const manner = mannerWith(timecodeKey(dark.decided.clip, timecode));
+  const mannerPerReel = timecode?.kind === 'shifted' ? mannerWith('per-reel') : null;
+  return {
+    dark,
+    candidate,
+    strength,
+    manner,
+    mannerPerReel,
+    key: names.of(`${more.direction}\u0005${manner}`),
+    ...more,
+  };
 }
 
 /** The same for all that share one displacement of timecode. */
@@ -200,10 +213,11 @@ export type DisplacedFolder = {
   /** `drive`: its name is all that changed. `gathered`: what lay in several folders below `from` lies together in `to`. */
   readonly how: 'drive' | 'tree' | 'gathered';
 };
-export type Way = { readonly key: string; readonly folder: DisplacedFolder | null };
+/** `perReel`: what it has in common with ways that differ in nothing but the constant between timecodes. */
+export type Way = { readonly key: string; readonly perReel: string | null; readonly folder: DisplacedFolder | null };
 
 /** The ways to say where a clip's folder went, from where the paths part down to the whole of both, most general first. */
-export function waysApart({ dark, candidate, manner }: Option): Way[] {
+export function waysApart({ dark, candidate, manner, mannerPerReel }: Option): Way[] {
   const { clip } = dark.decided;
   const [from, to] = [clip.folders, candidate.file.folders];
   const tail = commonTailOfKeys(clip.folderKeys, candidate.file.folderKeys);
@@ -211,8 +225,11 @@ export function waysApart({ dark, candidate, manner }: Option): Way[] {
   const levels = from.length === 0 ? [to.length - 1] : Array.from({ length: tail + 1 }, (_, i) => tail - i);
   const way = (old: readonly string[], now: readonly string[], how: DisplacedFolder['how']) => {
     const [oldText, nowText] = [old.join('/'), now.join('/')];
+    const keyWith = (own: string) =>
+      [nameKey(oldText), nameKey(nowText), how === 'gathered' ? how : '', own].join('\u0004');
     return {
-      key: [nameKey(oldText), nameKey(nowText), how === 'gathered' ? how : '', manner].join('\u0004'),
+      key: keyWith(manner),
+      perReel: mannerPerReel === null ? null : keyWith(mannerPerReel),
       folder: old.length === 0 && now.length === 0 ? null : { from: oldText, to: nowText, how },
     };
   };
