@@ -7,7 +7,11 @@ export function KeysOverview({ onClose }: { onClose: () => void }) {
       onClick={onClose}
       role="presentation"
     >
-      <section className="sheet max-h-full w-[460px] overflow-auto p-4" aria-label="keys" onClick={(event) => event.stopPropagation()}>
+      <section
+        className="sheet max-h-full w-[460px] overflow-auto p-4"
+        aria-label="keys"
+        onClick={(event) => event.stopPropagation()}
+      >
         <div className="mb-2 flex items-center justify-between">
           <h2 className="text-[15px] font-semibold">Keys</h2>
           <button type="button" className="btn btn-plain btn-xs" onClick={onClose}>
