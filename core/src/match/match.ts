@@ -144,23 +144,16 @@ export class Matching {
   }
 
   /** Whether a file that is there, new or changed, could be a candidate or a rival of any clip. */
-  reaches = (file: MediaFile): boolean => {
-    const prepared = this.#prepareFile(file);
-    return (
-      this.#index.askersOf(prepared).size > 0 ||
-      [...this.#neighbours.originsPointingAt(prepared)].length > 0 ||
-      this.knows(file.id)
-    );
-  };
+  reaches = (file: MediaFile): boolean => this.#isAskedFor(this.#prepareFile(file)) || this.knows(file.id);
 
   /** Whether a file that went was one. */
   knows = (id: MediaFileId): boolean => {
     const file = this.#files.get(id);
-    return (
-      file !== undefined &&
-      (this.#index.askersOf(file).size > 0 || [...this.#neighbours.originsPointingAt(file)].length > 0)
-    );
+    return file !== undefined && this.#isAskedFor(file);
   };
+
+  #isAskedFor = (file: PreparedFile): boolean =>
+    this.#index.askersOf(file).size > 0 || this.#neighbours.originsPointingAt(file).size > 0;
 
   /** Retrieves and weighs these clips, looks where these origins and theirs point, and decides what that may change. */
   #weighAnew(clips: Iterable<number>, origins: Iterable<string>): MatchResult[] {

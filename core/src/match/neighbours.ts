@@ -46,8 +46,8 @@ export class Neighbours {
   }
 
   /** Origins of which some clips point to the folder that this file lies in. */
-  originsPointingAt = ({ folderText }: PreparedFile): Iterable<string> =>
-    this.#folders.get(folderText)?.pointedAtFrom ?? [];
+  originsPointingAt = ({ folderText }: PreparedFile): ReadonlySet<string> =>
+    this.#folders.get(folderText)?.pointedAtFrom ?? nobody;
 
   /** A clip's candidates, and those that its company leads to. */
   withNeighbours({ clip, candidates }: Weighing): readonly Candidate[] {
@@ -85,6 +85,8 @@ function directionsOf(members: readonly Weighing[]): readonly Direction[] {
     .sort((a, b) => b.votes - a.votes || (a.key < b.key ? -1 : 1))
     .slice(0, mostDirections);
 }
+
+const nobody: ReadonlySet<string> = new Set();
 
 /** What lies in one folder, by name; and whose clips point there. */
 class Folder {

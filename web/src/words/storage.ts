@@ -1,6 +1,6 @@
 import type { Doubt, Refusal, Unreadable } from '@legame/core';
 import type { MediaUse, OpeningView, PlaceView, TrialView } from '@legame/core/contract';
-import { group } from './numbers.ts';
+import { capital, group } from './numbers.ts';
 
 const refusedThing: Readonly<Record<Refusal['what'], string>> = {
   container: 'container',
@@ -88,6 +88,10 @@ export function remedyWords(reason: Unreadable): string {
       return reason satisfies never;
   }
 }
+
+/** Why it could not be read, and what to do about it; or what the reader said. */
+export const saidOf = ({ reason, detail }: Pick<OpeningView, 'reason' | 'detail'>): string =>
+  reason ? capital(`${unreadableWords(reason)} ${remedyWords(reason)}`) : (detail ?? '');
 
 export const doubtWords: Readonly<Record<Doubt, string>> = {
   'rate-guessed': 'its rate is worked out, not stated',

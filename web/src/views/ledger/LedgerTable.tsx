@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type MouseEvent } from 'react';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { SelectAllCell, SelectCell } from '../../parts/SelectCells.tsx';
 import { EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
 import { pictureUrl } from '../../api/legame.ts';
 import { PathText } from '../../parts/PathText.tsx';
@@ -59,15 +60,10 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
       aria-rowcount={rows.length + 1}
     >
       <div className={`${columns} line-b h-7 ${narrowest} text-quiet`} role="row">
-        <span role="columnheader">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            aria-label="select all shown"
-            checked={rows.length > 0 && rows.every((row) => chosen.has(row.id))}
-            onChange={(e) => dispatch(pickMany(e.target.checked ? order : []))}
-          />
-        </span>
+        <SelectAllCell
+          isOn={rows.length > 0 && rows.every((row) => chosen.has(row.id))}
+          onChange={(isOn) => dispatch(pickMany(isOn ? order : []))}
+        />
         {heads.map(([key, title]) => (
           <span
             key={title}
@@ -108,16 +104,7 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
                 style={{ height: rowHeight, transform: `translateY(${item.start}px)` }}
                 onClick={click(row)}
               >
-                <span role="gridcell">
-                  <input
-                    type="checkbox"
-                    className="checkbox checkbox-xs"
-                    aria-label={`select ${row.fileName}`}
-                    checked={isChosen}
-                    onChange={() => dispatch(toggle(row.id))}
-                    onClick={(e) => e.stopPropagation()}
-                  />
-                </span>
+                <SelectCell name={row.fileName} isOn={isChosen} onToggle={() => dispatch(toggle(row.id))} />
                 <span role="gridcell" title={statusSentence(row.status)} className="min-w-0 overflow-hidden">
                   <StatusMark status={row.status.status} />
                 </span>

@@ -11,19 +11,12 @@ export function useAddress(): void {
   const [params, setParams] = useSearchParams();
   const selection = useAppSelector((state) => state.selection);
   const dispatch = useAppDispatch();
-  const isRead = useRef(false);
-  useEffect(() => {
-    if (isRead.current) return;
-    isRead.current = true;
-    if ([...params.keys()].length > 0) dispatch(restore(fromAddress(params)));
-  }, [dispatch, params]);
   const address = addressOf(selection).toString();
-  const isFirst = useRef(true);
+  const isOpening = useRef(true);
   useEffect(() => {
-    const isOpening = isFirst.current && [...params.keys()].length > 0;
-    isFirst.current = false;
-    if (!isOpening && address !== params.toString()) setParams(new URLSearchParams(address), { replace: true });
-    // The address follows the selection, not the other way round.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [address]);
+    const stated = params.toString();
+    if (isOpening.current && stated !== '') dispatch(restore(fromAddress(params)));
+    else if (address !== stated) setParams(new URLSearchParams(address), { replace: true });
+    isOpening.current = false;
+  }, [address, params, dispatch, setParams]);
 }

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { OpeningView } from '@legame/core/contract';
 import { PathText } from '../../parts/PathText.tsx';
-import { capital, count } from '../../words/numbers.ts';
-import { openingWords, outcomeWords, remedyWords, unreadableWords } from '../../words/storage.ts';
+import { count } from '../../words/numbers.ts';
+import { openingWords, outcomeWords, saidOf } from '../../words/storage.ts';
 import { secondsBetween } from './logAsCsv.ts';
 
 /** What is open for longer than this has got stuck. */
@@ -46,10 +46,6 @@ export function LogRow({ entry }: { entry: OpeningView }) {
     </div>
   );
 }
-
-/** Why it could not be read, and what to do about it; or what the reader said. */
-export const saidOf = ({ reason, detail }: Pick<OpeningView, 'reason' | 'detail'>): string =>
-  reason ? capital(`${unreadableWords(reason)} ${remedyWords(reason)}`) : (detail ?? '');
 
 function useNow(isRunning: boolean): number {
   const [now, setNow] = useState(() => Date.now());

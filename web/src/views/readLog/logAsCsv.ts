@@ -1,7 +1,6 @@
 import { writeCsv } from '@legame/core';
 import type { OpeningView } from '@legame/core/contract';
-import { saidOf } from './LogRow.tsx';
-import { openingWords, outcomeWords } from '../../words/storage.ts';
+import { openingWords, outcomeWords, saidOf } from '../../words/storage.ts';
 
 /** The read log as a table to take away. */
 export const logAsCsv = (entries: readonly OpeningView[]): string =>

@@ -8,6 +8,7 @@ import type { BenchRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
+import { SelectAllCell, SelectCell } from '../../parts/SelectCells.tsx';
 import { extend, pick, pickMany, toggle } from '../../session/selection.ts';
 import { displacementWords, interpretationWords } from '../../words/causes.ts';
 import { timecode } from '../../words/numbers.ts';
@@ -126,15 +127,10 @@ function Table({
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-base-100" role="grid" aria-multiselectable aria-label="timecode">
       <div className={`${columns} line-b h-7 text-quiet`} role="row">
-        <span role="columnheader">
-          <input
-            type="checkbox"
-            className="checkbox checkbox-xs"
-            aria-label="select all shown"
-            checked={rows.length > 0 && rows.every((r) => inHand.has(r.clipId))}
-            onChange={(e) => onAll(e.target.checked ? order : [])}
-          />
-        </span>
+        <SelectAllCell
+          isOn={rows.length > 0 && rows.every((r) => inHand.has(r.clipId))}
+          onChange={(isOn) => onAll(isOn ? order : [])}
+        />
         {['Clip', 'The edit starts', 'Counted as', 'The file starts', 'Apart', 'Uncovered'].map((title) => (
           <span key={title} role="columnheader" className={title === 'Uncovered' ? 'text-right' : ''}>
             {title}
@@ -168,16 +164,7 @@ function Table({
                       : onPick(row.clipId)
                 }
               >
-                <span role="gridcell">
-                  <input
-                    type="checkbox"
-                    className="checkbox checkbox-xs"
-                    aria-label={`select ${row.clipName}`}
-                    checked={isChosen}
-                    onClick={(event) => event.stopPropagation()}
-                    onChange={() => onToggle(row.clipId)}
-                  />
-                </span>
+                <SelectCell name={row.clipName} isOn={isChosen} onToggle={() => onToggle(row.clipId)} />
                 <BenchCells row={row} draft={isChosen ? draft : null} />
               </div>
             );
