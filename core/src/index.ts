@@ -140,15 +140,7 @@ export { isRenamed, rename, renamingKey, renamingOf, type Renaming, type StemCha
 export { findSequences, frameName, leastSequenceLength, sequenceName } from './paths/sequence.ts';
 
 // Match: retrieve → weigh → decide → explain, and what follows from one decision.
-export {
-  match,
-  Matching,
-  prepareFiles,
-  type ClipToMatch,
-  type MatchChange,
-  type MatchInput,
-  type MatchResult,
-} from './match/match.ts';
+export { match, Matching, prepareFiles, type ClipToMatch, type MatchInput, type MatchResult } from './match/match.ts';
 export {
   attributes,
   attributesInShort,
@@ -172,7 +164,6 @@ export {
   type Standing,
 } from './match/prepare.ts';
 export { enrichFromLogs } from './match/enrich.ts';
-export { CandidateIndex } from './match/retrieve.ts';
 export { verdictIn, verdictsIn, verdictUnder, type Marks } from './match/marks.ts';
 export { closeness, evidenceOf, weigh, type Candidate, type FileInHand } from './match/weigh.ts';
 export {
@@ -199,30 +190,18 @@ export {
   type CauseKind,
   type CauseLink,
   type DarkClip,
-  type DarkStatus,
   type TimecodeCause,
 } from './match/causes.ts';
 export { defaultForm, forms, type Form } from './match/forms.ts';
 export { findRenditions, type Rendition } from './match/renditions.ts';
-export { whereRemembered } from './match/arrive.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';
 
 // State: what ties a clip, when a link is certain, what status follows, what a scope reaches.
-export {
-  judge,
-  judgeOnceLinked,
-  seenOf,
-  tiedTo,
-  wasReplaced,
-  type Judged,
-  type Seen,
-  type TiedFile,
-  type Ties,
-} from './state/tie.ts';
-export { certainLink, type ToLink } from './state/certain.ts';
-export { comesBack, deriveStatus, isDark, type Status, type StatusInput, type StatusName } from './state/status.ts';
-export { firstFrameInFile, uncoveredOf, uncoveredUse, type ClipUsed } from './state/coverage.ts';
-export { clipsInScope, type InScope } from './state/scope.ts';
+export { judge, judgeOnceLinked, seenOf, tiedTo, type Judged, type Seen, type Ties } from './state/tie.ts';
+export { certainLink } from './state/certain.ts';
+export { comesBack, deriveStatus, isDark, type Status, type StatusName } from './state/status.ts';
+export { firstFrameInFile, uncoveredOf, uncoveredUse } from './state/coverage.ts';
+export { clipsInScope } from './state/scope.ts';
 
 // Consolidate: a plan, no I/O.
 export {
