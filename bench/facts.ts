@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { makeMedia } from '../demo/media.ts';
 import { demoMedia } from '../demo/spec.ts';
-import { askDecoder } from '../server/src/reading/decoder.ts';
-import { readMediaFile } from '../server/src/reading/read.ts';
-import { ReaderProcess } from '../server/src/reading/readerProcess.ts';
+import { askDecoder } from '../server/src/media/decoder.ts';
+import { readMediaFile } from '../server/src/media/read.ts';
+import { ReaderProcess } from '../server/src/media/readerProcess.ts';
 import { measure, ms, say } from './measure.ts';
 
 const copiesOfEach = 6;

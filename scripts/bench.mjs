@@ -13,7 +13,7 @@ const external = ['server', 'core'].flatMap((workspace) => {
 const outdir = join(root, 'server/dist');
 await build({
   // The reader process lies beside whoever starts it.
-  entryPoints: { bench: join(root, 'bench/all.ts'), reader: join(root, 'server/src/reading/reader.ts') },
+  entryPoints: { bench: join(root, 'bench/all.ts'), reader: join(root, 'server/src/media/reader.ts') },
   outdir,
   bundle: true,
   platform: 'node',

@@ -1,13 +1,13 @@
 import { pino } from 'pino';
-import { readOutdated } from './actions/bringIn.ts';
-import { matchUnmatched } from './actions/matchProject.ts';
-import { sweepPlaces } from './actions/placeStates.ts';
-import { ReadLog } from './actions/readLog.ts';
+import { readOutdated } from './documents/bringIn.ts';
+import { matchUnmatched } from './matching/matchProject.ts';
+import { sweepPlaces } from './places/states.ts';
+import { ReadLog } from './reading/readLog.ts';
 import { readConfig } from './config/config.ts';
 import { openDatabase } from './db/database.ts';
 import { makeApp } from './http/app.ts';
 import { ChangeStream } from './http/events.ts';
-import { useBay } from './places/conditions.ts';
+import { useBay } from './disk/conditions.ts';
 
 /** The web process: config → database → http. Long work is the worker's. */
 const sweepEveryMs = 2000;

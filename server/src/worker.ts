@@ -1,10 +1,10 @@
 import { pino } from 'pino';
-import { ReadLog } from './actions/readLog.ts';
+import { ReadLog } from './reading/readLog.ts';
 import { readConfig } from './config/config.ts';
 import { openDatabase } from './db/database.ts';
 import { startWorker } from './jobs/worker.ts';
 import { watchPlaces } from './jobs/watching.ts';
-import { useBay } from './places/conditions.ts';
+import { useBay } from './disk/conditions.ts';
 
 /** The worker process: carries jobs from the queue until told to stop. */
 const config = readConfig(process.env);

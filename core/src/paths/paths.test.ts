@@ -4,7 +4,7 @@ import { commonTail, displace, displacementOf } from './displacement.ts';
 import { nameKey, reelKey, safeName, splitExtension } from './names.ts';
 import { parseRememberedPath, rememberedName } from './remembered.ts';
 import { findSequences, frameName, sequenceName } from './sequence.ts';
-import { foldersInPlace, pathKeys, placeNames } from '../paths/places.ts';
+import { foldersInPlace, pathKeys, placeNames } from './places.ts';
 import { buildPlace } from '../testing/build.ts';
 
 describe('remembered paths of any system', () => {

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
-import type { Context } from '../actions/context.ts';
+import type { Context } from '../context.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import type { ChangeStream } from './events.ts';
 import { describe } from './openapi.ts';

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import request from 'supertest';
 import { parseRate } from '@legame/core';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
-import { sweepPlaces } from '../actions/placeStates.ts';
+import { sweepPlaces } from '../places/states.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm, makeList } from '../testing/media.ts';
 

@@ -1,6 +1,6 @@
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
-import type { Context } from '../actions/context.ts';
+import type { Context } from '../context.ts';
 
 type Shape = z.ZodType | undefined;
 type Out<S extends Shape> = S extends z.ZodType ? z.output<S> : undefined;

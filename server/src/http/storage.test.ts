@@ -29,7 +29,7 @@ import type {
   TrialView,
   Trouble,
 } from '@legame/core/contract';
-import { sweepPlaces } from '../actions/placeStates.ts';
+import { sweepPlaces } from '../places/states.ts';
 import { damage } from '../testing/hostile.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm, makeList } from '../testing/media.ts';

@@ -1,23 +1,23 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { type ProjectId, rate } from '@legame/core';
+import { buildFacts } from '@legame/core/testing';
 import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
-import type { ProjectId } from '@legame/core';
-import { rate } from '@legame/core';
-import { buildFacts } from '@legame/core/testing';
-import { bringIn } from '../actions/bringIn.ts';
-import { cancelHandoff, getHandoff, planHandoff, runHandoffSoon } from '../actions/handoffs.ts';
-import { linkClips } from '../actions/links.ts';
-import { addPlace } from '../actions/places.ts';
-import { loadProject } from '../actions/clipViews.ts';
+import { loadProject } from '../clips/state.ts';
+import { bringIn } from '../documents/bringIn.ts';
+import { cancelHandoff, planHandoff, runHandoffSoon } from '../handoffs/plan.ts';
+import { getHandoff } from '../handoffs/views.ts';
+import { startWorker } from './worker.ts';
+import { linkClips } from '../links/link.ts';
+import { addPlace } from '../places/change.ts';
+import { jobStore } from '../stores/jobs.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
 import { beginWalk } from '../stores/walks.ts';
 import { workerStore } from '../stores/workers.ts';
-import { jobStore } from '../stores/jobs.ts';
-import { openHouse, type House } from '../testing/house.ts';
+import { type House, openHouse } from '../testing/house.ts';
 import { makeList } from '../testing/media.ts';
-import { startWorker } from './worker.ts';
 
 /** A project whose five clips are linked to five files of 40 MB, so that copying takes a while. */
 const sizeInBytes = 40_000_000;

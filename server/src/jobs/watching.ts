@@ -1,9 +1,9 @@
 import type { BaseLogger } from 'pino';
 import type { PlaceId } from '@legame/core';
-import { startIndexOf } from '../actions/placeStates.ts';
+import { startIndexOf } from '../places/states.ts';
 import type { Database } from '../db/database.ts';
-import { lookAt } from '../places/presence.ts';
-import { PlaceWatcher } from '../places/watch.ts';
+import { lookAt } from '../disk/presence.ts';
+import { PlaceWatcher } from '../disk/watch.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 

@@ -3,7 +3,7 @@ import { Logger as QueueLogger } from 'graphile-worker';
 import { z } from 'zod';
 import { jobIdSchema, jobKinds, type Job, type Progress } from '@legame/core/contract';
 import type { JobId } from '@legame/core';
-import type { Context } from '../actions/context.ts';
+import type { Context } from '../context.ts';
 import { tell } from '../events/tell.ts';
 import type { Database } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';

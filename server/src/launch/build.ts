@@ -17,7 +17,7 @@ async function buildServer(): Promise<void> {
       start: join(root, 'server/src/launch/start.ts'),
       main: join(root, 'server/src/main.ts'),
       worker: join(root, 'server/src/worker.ts'),
-      reader: join(root, 'server/src/reading/reader.ts'),
+      reader: join(root, 'server/src/media/reader.ts'),
     },
     outdir: join(root, 'server/dist'),
     bundle: true,

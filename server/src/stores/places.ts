@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { awayReasons, skippedSchema, type AwayReason } from '@legame/core/contract';
 import type { PlaceId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
-import type { Skipped } from '../places/walk.ts';
+import type { Skipped } from '../disk/walk.ts';
 import { notFound } from '../problems.ts';
 
 export type PlaceRecord = {

@@ -4,7 +4,7 @@ import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import type { MediaFileId, PlaceId } from '@legame/core';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
-import type { Walked } from '../places/walk.ts';
+import type { Walked } from '../disk/walk.ts';
 import { fromFolderDown } from './mediaFiles.ts';
 
 export type WalkChanges = {

@@ -5,12 +5,12 @@ import { setTimeout as after } from 'node:timers/promises';
 import { runMigrations } from 'graphile-worker';
 import pg from 'pg';
 import { pino, type BaseLogger } from 'pino';
-import { ReadLog } from '../actions/readLog.ts';
+import { ReadLog } from '../reading/readLog.ts';
 import { readConfig, type Config } from '../config/config.ts';
 import { migrate, openDatabase, type Database } from '../db/database.ts';
 import { makeApp } from '../http/app.ts';
 import { startWorker } from '../jobs/worker.ts';
-import { useBay } from '../places/conditions.ts';
+import { useBay } from '../disk/conditions.ts';
 import { jobStore } from '../stores/jobs.ts';
 
 /** A whole Legame for one test file: its own database, folders, HTTP application and worker. */

@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import {
   actSchema,
   benchRowSchema,
@@ -25,14 +24,20 @@ import {
   renditionsSchema,
   setAsideRequestSchema,
 } from '@legame/core/contract';
-import { previewCarry, previewFolderChange } from '../../actions/carryOver.ts';
-import { listCauses, mendCause, previewCause } from '../../actions/causes.ts';
-import { history, historyChanges, redo, returnToCheckpoint, setCheckpoint, undo } from '../../actions/journal.ts';
-import { interpretClips, linkCertain, linkClips, setAside, setPinned, previewLinks } from '../../actions/links.ts';
-import { startPutBack } from '../../actions/putBack.ts';
-import { listRenditions, previewForm, switchForm } from '../../actions/renditions.ts';
-import { timecodeBench } from '../../actions/timecodeBench.ts';
+import { z } from 'zod';
+import { mendCause } from '../../causes/mend.ts';
+import { listCauses, previewCause } from '../../causes/views.ts';
+import { timecodeBench } from '../../clips/timecodeViews.ts';
+import { switchForm } from '../../forms/switch.ts';
+import { listRenditions, previewForm } from '../../forms/views.ts';
+import { redo, undo } from '../../history/act.ts';
+import { returnToCheckpoint, setCheckpoint } from '../../history/checkpoints.ts';
+import { startPutBack } from '../../history/putBack.ts';
+import { history, historyChanges } from '../../history/views.ts';
 import { route } from '../route.ts';
+import { interpretClips, setAside, setPinned } from '../../links/aside.ts';
+import { linkCertain, linkClips } from '../../links/link.ts';
+import { previewCarry, previewFolderChange, previewLinks } from '../../links/previews.ts';
 
 const params = z.object({ projectId: projectIdSchema });
 const causeParams = params.extend({ key: z.string().regex(/^[0-9a-f]{16}$/) });

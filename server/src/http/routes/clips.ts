@@ -10,10 +10,10 @@ import {
   placeIdSchema,
   weighedFileSchema,
 } from '@legame/core/contract';
-import { clipDetail, weighFileFor } from '../../actions/clipDetail.ts';
-import { listFolder } from '../../actions/placeContents.ts';
-import { declineCandidate } from '../../actions/links.ts';
-import { comparePictures, picture, preview } from '../../actions/pictures.ts';
+import { clipDetail, weighFileFor } from '../../clips/detailViews.ts';
+import { listFolder } from '../../places/views.ts';
+import { declineCandidate } from '../../links/aside.ts';
+import { comparePictures, picture, preview } from '../../reading/pictures.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ clipId: clipIdSchema });

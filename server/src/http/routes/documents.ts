@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import {
   bringInFromPlaceSchema,
   bringInQuerySchema,
@@ -15,11 +14,18 @@ import {
   readAgainSchema,
   unpackRequestSchema,
 } from '@legame/core/contract';
-import { bringIn, readAgain, takeOut } from '../../actions/bringIn.ts';
-import { bringInFromPlace, listPlaceDocuments } from '../../actions/bringInFromPlace.ts';
-import { compareWithFormer, getDocument, knownRoles, listDocuments } from '../../actions/documentViews.ts';
-import { exportDocument } from '../../actions/references.ts';
-import { startUnpacking } from '../../actions/unpackBundle.ts';
+import { z } from 'zod';
+import { bringIn, readAgain, takeOut } from '../../documents/bringIn.ts';
+import { bringInFromPlace } from '../../documents/bringInFromPlace.ts';
+import { exportDocument } from '../../documents/relinked.ts';
+import { startUnpacking } from '../../documents/unpackBundle.ts';
+import {
+  compareWithFormer,
+  getDocument,
+  knownRoles,
+  listDocuments,
+  listPlaceDocuments,
+} from '../../documents/views.ts';
 import { route } from '../route.ts';
 
 const inProject = z.object({ projectId: projectIdSchema });

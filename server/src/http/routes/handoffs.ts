@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { handoffIdSchema, handoffSchema, newHandoffSchema, projectIdSchema } from '@legame/core/contract';
-import { cancelHandoff, getHandoff, planHandoff, runHandoffSoon, viewHandoffs } from '../../actions/handoffs.ts';
+import { cancelHandoff, planHandoff, runHandoffSoon } from '../../handoffs/plan.ts';
+import { getHandoff, viewHandoffs } from '../../handoffs/views.ts';
 import { route } from '../route.ts';
 
 const inProject = z.object({ projectId: projectIdSchema });

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { jobIdSchema, jobSchema } from '@legame/core/contract';
-import { cancelJob, getJob, listJobs } from '../../actions/jobs.ts';
+import { cancelJob } from '../../jobs/cancel.ts';
+import { getJob, listJobs } from '../../jobs/views.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ jobId: jobIdSchema });

@@ -7,8 +7,9 @@ import {
   placeIdSchema,
   placeSchema,
 } from '@legame/core/contract';
-import { addPlace, changePlace, forgetPlace, listFolders, listPlaces, startIndex } from '../../actions/places.ts';
-import type { Context } from '../../actions/context.ts';
+import { addPlace, changePlace, forgetPlace, startIndex } from '../../places/change.ts';
+import { listFolders, listPlaces } from '../../places/views.ts';
+import type { Context } from '../../context.ts';
 import type { PlaceId } from '@legame/core';
 import { route } from '../route.ts';
 

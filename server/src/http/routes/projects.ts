@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import {
   clipRowSchema,
   cutSchema,
@@ -9,10 +8,13 @@ import {
   projectSummarySchema,
   usesSchema,
 } from '@legame/core/contract';
-import { listUses } from '../../actions/clipDetail.ts';
-import { listClipRows, summarize, viewCut } from '../../actions/clipViews.ts';
-import { createProject, listProjects, matchAnew } from '../../actions/projects.ts';
+import { z } from 'zod';
+import { viewCut } from '../../clips/cutViews.ts';
+import { listUses } from '../../clips/useViews.ts';
+import { listClipRows } from '../../clips/views.ts';
 import { route } from '../route.ts';
+import { createProject, matchAnew } from '../../projects/change.ts';
+import { listProjects, summarize } from '../../projects/views.ts';
 
 const params = z.object({ projectId: projectIdSchema });
 

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { projectIdSchema, projectSchema, pullQuerySchema, pullRowSchema } from '@legame/core/contract';
-import { exportProject, importProject } from '../../actions/projectPackage.ts';
-import { pullCsv, pullEdl, pullRows, usedMediaCsv } from '../../actions/reports.ts';
-import { getProject } from '../../actions/projects.ts';
+import { exportProject, importProject } from '../../projects/package.ts';
+import { pullCsv, pullEdl, pullRows, usedMediaCsv } from '../../reports/views.ts';
+import { getProject } from '../../projects/views.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ projectId: projectIdSchema });

@@ -7,8 +7,9 @@ import {
   rulesRequestSchema,
   weighedClipsSchema,
 } from '@legame/core/contract';
-import { keepRuleSets, listRuleSets, weighedClips } from '../../actions/rules.ts';
-import { setRules } from '../../actions/projects.ts';
+import { keepRuleSets } from '../../matching/rules.ts';
+import { listRuleSets, weighedClips } from '../../matching/views.ts';
+import { setRules } from '../../projects/change.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ projectId: projectIdSchema });

@@ -1,4 +1,3 @@
-import { z } from 'zod';
 import {
   acceptanceSchema,
   acceptedCopySchema,
@@ -23,17 +22,21 @@ import {
   trialSchema,
   troubleSchema,
 } from '@legame/core/contract';
-import { setAcceptance, viewAcceptance } from '../../actions/acceptance.ts';
-import { startAcceptedCopy } from '../../actions/acceptedCopy.ts';
-import { clearFiles, listHeld, restoreCleared } from '../../actions/clear.ts';
-import { askShelf, changeDrive, viewDriveBay } from '../../actions/driveBay.ts';
-import { startHash } from '../../actions/hashFiles.ts';
-import { listRecordings, listTrouble } from '../../actions/placeContents.ts';
-import { listReadLog } from '../../actions/readLog.ts';
-import { listArchives, reread, restoreIndex, setAllAside, setIndexAside } from '../../actions/reread.ts';
-import { roomMap } from '../../actions/roomMap.ts';
-import { listTrials, startTrial } from '../../actions/trialReads.ts';
+import { z } from 'zod';
+import { setAcceptance } from '../../acceptance/accept.ts';
+import { startAcceptedCopy } from '../../acceptance/acceptedCopy.ts';
+import { viewAcceptance } from '../../acceptance/views.ts';
+import { askShelf, changeDrive } from '../../drives/bay.ts';
+import { viewDriveBay } from '../../drives/views.ts';
 import { route } from '../route.ts';
+import { startHash } from '../../places/hashFiles.ts';
+import { listRecordings, listTrouble } from '../../places/views.ts';
+import { reread, restoreIndex, setAllAside, setIndexAside } from '../../reading/reread.ts';
+import { startTrial } from '../../reading/trialReads.ts';
+import { listTrials } from '../../reading/trialViews.ts';
+import { listArchives, listReadLog } from '../../reading/views.ts';
+import { clearFiles, restoreCleared } from '../../room/clear.ts';
+import { listHeld, roomMap } from '../../room/views.ts';
 
 const ofPlace = z.object({ placeId: placeIdSchema });
 const inProject = z.object({ projectId: projectIdSchema });

@@ -1,15 +1,15 @@
 import type { Job } from '@legame/core/contract';
 import type { HandoffId, ProjectId } from '@legame/core';
-import { makeAcceptedCopy } from '../../actions/acceptedCopy.ts';
-import { fetchShelved } from '../../actions/driveBay.ts';
-import { hashFile } from '../../actions/hashFiles.ts';
-import type { JobContext } from '../../actions/context.ts';
-import { indexPlace } from '../../actions/indexPlace.ts';
-import { matchProject } from '../../actions/matchProject.ts';
-import { putBack } from '../../actions/putBack.ts';
-import { runHandoff } from '../../actions/runHandoff.ts';
-import { runTrial } from '../../actions/trialReads.ts';
-import { unpackBundle } from '../../actions/unpackBundle.ts';
+import { makeAcceptedCopy } from '../../acceptance/acceptedCopy.ts';
+import { fetchShelved } from '../../drives/bay.ts';
+import { hashFile } from '../../places/hashFiles.ts';
+import type { JobContext } from '../../context.ts';
+import { indexPlace } from '../../places/indexPlace.ts';
+import { matchProject } from '../../matching/matchProject.ts';
+import { putBack } from '../../history/putBack.ts';
+import { runHandoff } from '../../handoffs/run.ts';
+import { runTrial } from '../../reading/trialReads.ts';
+import { unpackBundle } from '../../documents/unpackBundle.ts';
 
 /** Every kind of job and the action that does it. */
 export const tasks: Readonly<Record<Job['kind'], (job: JobContext, subject: string) => Promise<void>>> = {

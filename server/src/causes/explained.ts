@@ -1,0 +1,168 @@
+import {
+  type Cause,
+  type ClipId,
+  type DarkClip,
+  type Decided,
+  findCauses,
+  type MediaFileId,
+  type PreparedClip,
+  type PreparedFile,
+  prepareFile,
+  type ProjectId,
+  type Why,
+} from '@legame/core';
+import { createHash } from 'node:crypto';
+import { screenSeconds } from '../clips/screenTime.ts';
+import { type ClipState, loadProject, preparedClip, type ProjectState } from '../clips/state.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import type { WantedLink } from '../links/link.ts';
+import { UserProblem } from '../problems.ts';
+import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+
+export type Explained = {
+  readonly project: ProjectState;
+  readonly causes: readonly Cause[];
+  readonly dark: ReadonlyMap<string, DarkClip>;
+  readonly states: ReadonlyMap<string, ClipState>;
+  readonly files: ReadonlyMap<MediaFileId, MediaFileRecord>;
+  readonly parked: number;
+};
+
+/** Why a project's clips are dark, worked out from what matching proposed and from how things stand at this moment. */
+export async function explainDark(db: Database | Transaction, projectId: ProjectId): Promise<Explained> {
+  const project = await loadProject(db, projectId);
+  const seconds = screenSeconds(project);
+  const open = project.states.filter(({ status: { status } }) => isOpen(status));
+  const files = await candidateFiles(db, project, open);
+  const prepared = new Map<MediaFileId, PreparedFile>();
+  for (const file of files.values()) prepared.set(file.id, preparedIn(project, file));
+  const dark = open.map((state): DarkClip => ({
+    decided: decidedOf(state, prepared),
+    why: whyOf(state),
+    status: state.status.status as DarkClip['status'],
+    tiedTo: state.tied?.file.id ?? null,
+    screenSeconds: seconds([state.clip]),
+  }));
+  const states = new Map(open.map((s) => [s.clip.id, s]));
+  return {
+    project,
+    files,
+    dark: new Map(dark.map((d) => [d.decided.clip.id, d])),
+    states,
+    // What shows at once is dark once: the time of a cause is that of the cut, not of its clips in sum.
+    causes: findCauses(dark, project.rules)
+      .map((cause) => ({
+        ...cause,
+        key: shortKey(cause.key),
+        screenSeconds: seconds(cause.clipIds.map((id) => states.get(id)!.clip)),
+      }))
+      .sort((a, b) => b.screenSeconds - a.screenSeconds),
+    parked: project.states.filter((s) => s.status.status === 'parked').length,
+  };
+}
+
+const isOpen = (status: ClipState['status']['status']): boolean =>
+  status === 'missing' || status === 'changed' || status === 'unreadable' || status === 'short';
+
+const shortKey = (key: string): string => createHash('sha256').update(key).digest('hex').slice(0, 16);
+
+const preparedIn = ({ places }: ProjectState, file: MediaFileRecord): PreparedFile => {
+  const place = places.get(file.placeId);
+  return prepareFile(file, place?.name ?? '', place?.there ?? false);
+};
+
+/** Files that a clip's decision is about, and all that were weighed: what an explanation may rest on, or fail by. */
+async function candidateFiles(
+  db: Database | Transaction,
+  project: ProjectState,
+  states: readonly ClipState[],
+): Promise<Map<MediaFileId, MediaFileRecord>> {
+  const ids = new Set<MediaFileId>();
+  for (const { clip } of states) {
+    const decision = clip.proposal?.decision;
+    if (decision && 'mediaFileId' in decision) ids.add(decision.mediaFileId);
+    if (decision?.kind === 'ask') for (const id of decision.mediaFileIds) ids.add(id);
+    for (const { mediaFileId } of clip.proposal?.candidates ?? []) ids.add(mediaFileId);
+  }
+  const files = new Map([...project.files].filter(([id]) => ids.has(id)));
+  const missing = [...ids].filter((id) => !files.has(id));
+  for (const file of await mediaFileStore.listByIds(db, missing)) files.set(file.id, file);
+  return new Map([...files].filter(([, f]) => !f.gone));
+}
+
+/** The decision as it stands in the database, on files as they are now. What went away since is no candidate. */
+function decidedOf(
+  { clip, matched }: ClipState,
+  prepared: ReadonlyMap<MediaFileId, PreparedFile>,
+): Decided<PreparedClip, PreparedFile> {
+  const candidates = (clip.proposal?.candidates ?? []).flatMap(({ mediaFileId, marks, levels, form }) => {
+    const file = prepared.get(mediaFileId);
+    return file ? [{ file, marks, levels, form }] : [];
+  });
+  const decision = clip.proposal?.decision ?? { kind: 'nothing' as const };
+  const named =
+    decision.kind === 'ask' ? decision.mediaFileIds : decision.kind === 'nothing' ? [] : [decision.mediaFileId];
+  // A place that went away since matching offers nothing.
+  const isThere = named.every((id) => candidates.some((c) => c.file.id === id));
+  const isOffered = decision.kind === 'ask' ? isThere : named.every((id) => prepared.get(id)?.there);
+  return {
+    clip: preparedClip({ ...matched, proposal: clip.proposal }),
+    candidates,
+    decision: isThere && isOffered ? decision : { kind: 'nothing' },
+  };
+}
+
+/** What a tie that stands says comes before what matching found. */
+function whyOf({ clip, status, tied }: ClipState): Why {
+  if (status.status === 'missing' && status.because === 'taken-offline') return { code: 'taken-offline' };
+  if (status.status === 'missing' && status.because === 'place-away' && tied)
+    return { code: 'place-away', placeId: tied.place.id, placeName: tied.place.name };
+  if (status.status === 'missing' && status.because === 'not-read-yet') return { code: 'still-reading' };
+  return clip.proposal?.why ?? { code: 'still-reading' };
+}
+
+export function causeByKey({ causes }: Explained, key: string): Cause {
+  const cause = causes.find((c) => c.key === key);
+  if (!cause)
+    throw new UserProblem(
+      'cause-gone',
+      409,
+      'This cause is not there any more: something changed since it was shown. Look at the causes as they are now.',
+    );
+  return cause;
+}
+
+/** More folders than this are no choice: their clips are looked at one by one. */
+const mostFolders = 4;
+
+/** The folders that a person may say hold the right files, where nothing says it for them. */
+export function alternativesOf(cause: Cause, explained: Explained): readonly string[] {
+  const { kind, links } = cause;
+  if (kind.code === 'choice') return kind.alternatives.length > 1 ? kind.alternatives : [];
+  if (kind.code !== 'displaced' || links.length > 0) return [];
+  const folders = new Set(nearFiles(explained, cause).map(({ file }) => file.folderText));
+  return folders.size <= mostFolders ? [...folders] : [];
+}
+
+/** The files that came near, where nothing speaks against them and nothing bears them out. */
+function nearFiles({ dark }: Explained, cause: Cause): { clipId: ClipId; file: PreparedFile }[] {
+  return cause.apart.flatMap(({ clipId, mediaFileId, differs }) => {
+    const file = dark.get(clipId)!.decided.candidates.find((c) => c.file.id === mediaFileId)?.file;
+    return differs.length === 0 && file?.there ? [{ clipId, file }] : [];
+  });
+}
+
+/** What a person says of an explanation that nothing bears out: the files that came near, of one folder, are the ones. */
+export const nearLinks = (explained: Explained, cause: Cause, folder: string): WantedLink[] =>
+  nearFiles(explained, cause).flatMap(({ clipId, file }) =>
+    file.folderText === folder ? [{ clipId, mediaFileId: file.id }] : [],
+  );
+
+export function chosenLinks({ dark }: Explained, cause: Cause, alternative: string): WantedLink[] {
+  return cause.clipIds.flatMap((clipId) => {
+    const { decision, candidates } = dark.get(clipId)!.decided;
+    const ids = decision.kind === 'ask' ? decision.mediaFileIds : [];
+    const chosen = candidates.filter((c) => ids.includes(c.file.id) && c.file.folderText === alternative);
+    return chosen.length === 1 ? [{ clipId, mediaFileId: chosen[0]!.file.id }] : [];
+  });
+}

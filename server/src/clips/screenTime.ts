@@ -1,0 +1,83 @@
+import type { Member } from '@legame/core/contract';
+import { comesBack, rangeLength, uniteRanges, usesOf, type DocumentId, type FrameRange, type Rate } from '@legame/core';
+import type { ClipRecord } from '../stores/clips.ts';
+import type { DocumentRecord } from '../stores/documents.ts';
+import type { ProjectState } from './state.ts';
+
+export type UseCounts = ReadonlyMap<string, { count: number; seconds: number }>;
+export const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
+
+/** How often each clip is used in its document's top timelines, and for how long it shows. */
+export function countUses(documents: readonly DocumentRecord[], rates: Rates): UseCounts {
+  const uses = new Map<string, { count: number; seconds: number }>();
+  for (const document of documents) {
+    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
+    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
+      const key = useKey(document.id, clipKey);
+      const use = uses.get(key) ?? { count: 0, seconds: 0 };
+      const rate = tops.get(steps[0]!.timelineKey)!;
+      use.count += 1;
+      use.seconds += (rangeLength(record) * rate.den) / rate.num;
+      uses.set(key, use);
+    }
+  }
+  return uses;
+}
+
+/** Timelines count as the documents state it, whatever interpretation a clip has. */
+type Rates = ReadonlyMap<DocumentId, readonly Pick<ClipRecord, 'key' | 'rate'>[]>;
+export const withRates = ({ id, timelines }: DocumentRecord, rates: Rates) => ({
+  timelines,
+  clips: rates.get(id) ?? [],
+});
+export function ratesOf(clips: readonly ClipRecord[]): Rates {
+  const rates = new Map<DocumentId, Pick<ClipRecord, 'key' | 'rate'>[]>();
+  for (const { documentId, key, asStated } of clips) {
+    const list = rates.get(documentId);
+    const stated = { key, rate: asStated.rate };
+    if (list) list.push(stated);
+    else rates.set(documentId, [stated]);
+  }
+  return rates;
+}
+
+/** The screen time that a preview gives back, each frame of a timeline counted once. */
+export function backSeconds(project: ProjectState, members: readonly Member[]): number {
+  const back = new Set(members.filter(comesBack).map((m) => m.clipId));
+  return screenSeconds(project)(project.states.flatMap(({ clip }) => (back.has(clip.id) ? [clip] : [])));
+}
+
+/** Where each clip shows in the top timelines. */
+type Shown = { readonly timeline: string; readonly record: FrameRange; readonly rate: Rate };
+
+/** For how long clips show together, in seconds for display: each frame of a timeline counts once, whatever shows in it. */
+export function screenSeconds(
+  project: ProjectState,
+): (clips: readonly Pick<ClipRecord, 'documentId' | 'key'>[]) => number {
+  const rates = ratesOf(project.states.map((s) => s.clip));
+  const shown = new Map<string, Shown[]>();
+  for (const document of project.documents) {
+    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
+    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
+      const timelineKey = steps[0]!.timelineKey;
+      const use = { timeline: useKey(document.id, timelineKey), record, rate: tops.get(timelineKey)! };
+      const list = shown.get(useKey(document.id, clipKey));
+      if (list) list.push(use);
+      else shown.set(useKey(document.id, clipKey), [use]);
+    }
+  }
+  return (clips) => {
+    const byTimeline = new Map<string, { rate: Rate; records: FrameRange[] }>();
+    for (const { documentId, key } of clips)
+      for (const { timeline, record, rate } of shown.get(useKey(documentId, key)) ?? []) {
+        const known = byTimeline.get(timeline);
+        if (known) known.records.push(record);
+        else byTimeline.set(timeline, { rate, records: [record] });
+      }
+    return [...byTimeline.values()].reduce(
+      (sum, { rate, records }) =>
+        sum + (uniteRanges(records).reduce((frames, r) => frames + rangeLength(r), 0) * rate.den) / rate.num,
+      0,
+    );
+  };
+}

@@ -1,0 +1,149 @@
+import {
+  type AcceptanceProfile,
+  certainLink,
+  enrichFromLogs,
+  type Interpretation,
+  judge,
+  judgeOnceLinked,
+  type Marks,
+  type MatchClip,
+  type MatchRules,
+  type MediaFileId,
+  type PlaceId,
+  prepareClip,
+  type PreparedClip,
+  type ProjectId,
+  type Status,
+  tiedTo,
+  type Unreadable,
+  withStanding,
+} from '@legame/core';
+import type { ClipRow } from '@legame/core/contract';
+import { found } from './memberViews.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { type ClipRecord, clipStore } from '../stores/clips.ts';
+import { type DocumentRecord, documentStore } from '../stores/documents.ts';
+import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+import { type PlaceRecord, placeStore } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+
+/** A clip with its status and the file it is tied to: by a link, else the one that lies where the edit says. */
+export type ClipState = {
+  readonly clip: ClipRecord;
+  /** The same with what logs of the project say of its media: as matching saw it. */
+  readonly matched: MatchClip;
+  readonly status: Status;
+  readonly tied: {
+    readonly file: MediaFileRecord;
+    readonly place: PlaceRecord;
+    readonly marks: Marks;
+    readonly by: NonNullable<ClipRow['tied']>['by'];
+  } | null;
+};
+
+export type ProjectState = {
+  readonly states: readonly ClipState[];
+  readonly documents: readonly DocumentRecord[];
+  readonly places: ReadonlyMap<PlaceId, PlaceRecord>;
+  readonly files: ReadonlyMap<MediaFileId, MediaFileRecord>;
+  readonly rules: MatchRules;
+  readonly acceptance: AcceptanceProfile | null;
+};
+
+/** Loads a project and derives every clip's status from link, facts and use. */
+export async function loadProject(db: Database | Transaction, projectId: ProjectId): Promise<ProjectState> {
+  const project = await projectStore.getProject(db, projectId);
+  const [clips, documents, placeList] = await Promise.all([
+    clipStore.listClips(db, projectId),
+    documentStore.listDocuments(db, projectId),
+    placeStore.listPlaces(db),
+  ]);
+  const places = new Map(placeList.map((p) => [p.id, p]));
+  const files = await filesOf(db, clips);
+  const { rules, acceptance } = project;
+  const matched = enrichFromLogs(clips);
+  const states = clips.map((clip, i) => stateOf(clip, files, places, acceptance, matched[i]));
+  return { states, documents, places, files, rules, acceptance };
+}
+
+async function filesOf(
+  db: Database | Transaction,
+  clips: readonly ClipRecord[],
+): Promise<Map<MediaFileId, MediaFileRecord>> {
+  const ids = new Set<MediaFileId>();
+  for (const clip of clips) {
+    for (const id of [tiedId(clip), decidedFile(clip)]) if (id) ids.add(id);
+  }
+  return new Map((await mediaFileStore.listByIds(db, [...ids])).map((file) => [file.id, file]));
+}
+
+/** The file that the last decision is about: the certain one, the first of those asked about, the refused one. */
+export function decidedFile({ proposal }: ClipRecord): MediaFileId | null {
+  const decision = proposal?.decision;
+  switch (decision?.kind) {
+    case 'certain':
+    case 'unusable':
+    case 'refused':
+      return decision.mediaFileId;
+    case 'ask':
+      return decision.mediaFileIds[0] ?? null;
+    default:
+      return null;
+  }
+}
+
+/** A clip ready to be weighed, with what matching found out about how common its name is. */
+export const preparedClip = (clip: MatchClip & Pick<ClipRecord, 'proposal'>): PreparedClip =>
+  withStanding(prepareClip(clip), clip.proposal?.standing ?? { namesakes: 0, outOfTime: 0, leftOut: 0 });
+
+/** The file that a clip is tied to; see `tiedTo`. */
+export const tiedId = ({ link, takenOffline, proposal }: ClipRecord): MediaFileId | null =>
+  tiedTo({ link, takenOffline, whereRemembered: proposal?.whereRemembered ?? null });
+
+export function stateOf(
+  clip: ClipRecord,
+  files: ReadonlyMap<MediaFileId, MediaFileRecord>,
+  places: ReadonlyMap<PlaceId, PlaceRecord>,
+  acceptance: AcceptanceProfile | null,
+  matched: MatchClip = clip,
+): ClipState {
+  const id = tiedId(clip);
+  const file = id ? files.get(id) : undefined;
+  const place = file && places.get(file.placeId);
+  const tied = file && place ? { file, place } : null;
+  const unusable = tied ? null : unusableInstead(clip, files, places);
+  const { status, marks } = judge(clip, matched, tied && { ...tied, gone: tied.file.gone }, { acceptance, unusable });
+  return {
+    clip,
+    matched,
+    status,
+    tied: tied && marks !== null ? { ...tied, marks, by: clip.link?.by ?? 'remembered' } : null,
+  };
+}
+
+/** Why the file that lies where the edit's folders say cannot be used, where that is what matching found. */
+function unusableInstead(
+  { proposal }: ClipRecord,
+  files: ReadonlyMap<MediaFileId, MediaFileRecord>,
+  places: ReadonlyMap<PlaceId, PlaceRecord>,
+): Unreadable | null {
+  const found = proposal?.decision.kind === 'unusable' ? files.get(proposal.decision.mediaFileId) : undefined;
+  return found && !found.gone && places.get(found.placeId)?.there ? found.unreadable : null;
+}
+
+/** The status that a clip will have once it is linked to this file, read so: what a preview promises. */
+export const statusAfter = (
+  { clip, matched }: Pick<ClipState, 'clip' | 'matched'>,
+  file: MediaFileRecord,
+  place: PlaceRecord,
+  how: { interpretation: Interpretation | null; acceptance: AcceptanceProfile | null },
+): Status => judgeOnceLinked(clip, matched, { file, place, gone: file.gone }, how);
+
+/** The file that a rule would link this clip to now; see `certainLink`. */
+export const certainFile = ({ clip, status, tied }: ClipState): MediaFileId | null =>
+  certainLink({
+    decision: clip.proposal?.decision ?? null,
+    status: status.status,
+    takenOffline: clip.takenOffline,
+    tiedTo: tied?.file.id ?? null,
+  });

@@ -1,0 +1,210 @@
+import {
+  largestDocumentInBytes,
+  noChoices,
+  readDocument,
+  sameClips,
+  type Clip,
+  type DocumentId,
+  type ProjectId,
+  type Rate,
+  type Reading,
+} from '@legame/core';
+import { unpackBytes, type BundledFile } from '@legame/core/bundle';
+import type { Database, Transaction } from '../db/database.ts';
+import { UserProblem } from '../problems.ts';
+import { clipStore, type ClipRecord } from '../stores/clips.ts';
+import { documentStore, type ReadDocument } from '../stores/documents.ts';
+import { logMappingStore } from '../stores/logMappings.ts';
+import { projectStore } from '../stores/projects.ts';
+import type { Context } from '../context.ts';
+import { startMatch } from '../matching/matchProject.ts';
+import { problemOfFault } from '../reading/faults.ts';
+import { tell } from '../events/tell.ts';
+
+export type Incoming = {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+  readonly reading: Reading;
+  /** The folder it lies in, absolute, when it is read from a place. */
+  readonly folder?: string | null;
+  /** Media of the bundle it was taken from before it got here. */
+  readonly mediaInside?: readonly BundledFile[];
+  /** A document that this is a newer version of. */
+  readonly replaces?: DocumentId | undefined;
+  /** Bring it in beside one of the same name. */
+  readonly beside?: boolean;
+};
+
+/**
+ * Reads a document and keeps it, byte for byte, with its clips and timelines. What is not understood is remarked, not
+ * refused. A newer version of one that is there keeps its links and decisions; whether it is one is never guessed.
+ */
+export async function bringIn({ db }: Context, projectId: ProjectId, incoming: Incoming): Promise<DocumentId> {
+  const project = await projectStore.getProject(db, projectId);
+  const documents = await documentStore.listDocuments(db, projectId);
+  const replaced = incoming.replaces && documents.find((d) => d.id === incoming.replaces);
+  if (incoming.replaces && !replaced)
+    throw new UserProblem('not-found', 404, 'The document that this should replace is not in this project any more.');
+  const namesake = documents.find((d) => d.name === incoming.name);
+  if (namesake && !replaced && !incoming.beside) {
+    throw new UserProblem(
+      'document-known-already',
+      409,
+      `"${incoming.name}" is in this project already. Bring it in as a newer version, which keeps links and decisions, or beside it.`,
+      { documentId: namesake.id },
+    );
+  }
+  const otherRates = documents.filter((d) => d !== replaced).flatMap((d) => d.timelines.map((t) => t.rate));
+  const reading = { ...replaced?.reading, ...incoming.reading };
+  const read = await readIncoming(db, { ...incoming, reading }, otherRates);
+  return db.transaction(async (trx) => {
+    const id = replaced
+      ? await replaceDocument(trx, projectId, replaced.id, read, true)
+      : await documentStore.insertDocument(trx, projectId, read.document);
+    if (!replaced) await clipStore.insertClips(trx, projectId, id, read.clips);
+    await startMatch(trx, projectId, project.name);
+    await tell(trx, 'project', projectId);
+    return id;
+  });
+}
+
+/** Reads a document that is there once more, by other decisions about its reading. Links and decisions are kept. */
+export async function readAgain({ db }: Context, id: DocumentId, reading: Reading): Promise<void> {
+  const document = await documentStore.getDocument(db, id);
+  const project = await projectStore.getProject(db, document.projectId);
+  const bytes = await documentStore.getContent(db, id);
+  const documents = await documentStore.listDocuments(db, document.projectId);
+  const otherRates = documents.filter((d) => d.id !== id).flatMap((d) => d.timelines.map((t) => t.rate));
+  const read = await readIncoming(db, { ...document, bytes, reading: { ...document.reading, ...reading } }, otherRates);
+  await db.transaction(async (trx) => {
+    await replaceDocument(trx, project.id, id, read, false);
+    await startMatch(trx, project.id, project.name);
+    await tell(trx, 'project', project.id);
+  });
+}
+
+/** Documents that an older reader read are read by this one, when the server starts; what it cannot read stays. */
+export async function readOutdated(context: Context): Promise<void> {
+  for (const id of await documentStore.listOutdated(context.db)) {
+    try {
+      await readAgain(context, id, {});
+    } catch (error) {
+      if (!(error instanceof UserProblem)) throw error;
+      context.log.error(error, 'a document could not be read again');
+      await documentStore.markRead(context.db, id);
+    }
+  }
+}
+
+type Read = { readonly document: ReadDocument; readonly clips: readonly Clip[] };
+
+async function readIncoming(db: Database, incoming: Incoming, otherRates: readonly Rate[]): Promise<Read> {
+  const { name } = incoming;
+  const unpacked = await unpackBytes(incoming.bytes, largestDocumentInBytes);
+  if (!unpacked.ok) throw problemOfFault(unpacked.fault, name);
+  const { content } = unpacked;
+  const folder = incoming.folder ?? null;
+  const read = (reading: Reading) =>
+    readDocument(content, { ...reading, name, otherRates, ...(folder === null ? {} : { folder }) });
+  let { reading } = incoming;
+  let answer = read(reading);
+  const headers = headersOf(answer);
+  if (headers && reading.columns) await logMappingStore.rememberRoles(db, headers, reading.columns);
+  else if (headers) {
+    const columns = await logMappingStore.findRoles(db, headers);
+    if (columns) {
+      reading = { ...reading, columns };
+      answer = read(reading);
+    }
+  }
+  if (answer.format === null) throw problemOfFault(answer.fault, name);
+  if (!answer.result.ok) throw problemOfFault(answer.result.fault, name);
+  const { edit, remarks, choices } = answer.result;
+  const mediaInside = unpacked.media ?? incoming.mediaInside ?? [];
+  const document: ReadDocument = {
+    name,
+    format: answer.format,
+    title: edit.title,
+    reading,
+    choices,
+    folder,
+    mediaInside,
+    content,
+    bins: edit.bins,
+    timelines: edit.timelines,
+    remarks,
+  };
+  return { document, clips: edit.clips };
+}
+
+function headersOf(answer: ReturnType<typeof readDocument>): readonly string[] | null {
+  if (answer.format === null) return null;
+  const { result } = answer;
+  if (result.ok) return (result.choices ?? noChoices).columns?.headers ?? null;
+  return result.fault.code === 'columns-needed' ? result.fault.columns.headers : null;
+}
+
+/**
+ * Puts a newer reading in the place of an older one: clips that are the same keep their links and decisions, clips that
+ * went are retired, and retired ones that are back come back as they were.
+ */
+async function replaceDocument(
+  trx: Transaction,
+  projectId: ProjectId,
+  id: DocumentId,
+  { document, clips }: Read,
+  isNewerVersion: boolean,
+): Promise<DocumentId> {
+  const known = await clipStore.listOfDocument(trx, id);
+  const present = known.filter((c) => !c.retired);
+  if (isNewerVersion) {
+    const bodies = present.map(bodyOf);
+    await documentStore.keepVersion(trx, id, bodies);
+  }
+  // Keys are a reading's own; ids are what both share. Present clips go before retired ones.
+  const byId = (list: readonly (typeof known)[number][]) => list.map((c) => ({ ...bodyOf(c), key: c.id }));
+  const same = sameClips(byId(present), clips);
+  const rest = clips.filter((c) => !same.has(c.key));
+  const back = sameClips(byId(known.filter((c) => c.retired)), rest);
+  const ids = new Map(known.map((c) => [c.id as string, c.id]));
+  const kept: Parameters<typeof clipStore.updateClips>[1][number][] = [];
+  const fresh: { clip: Clip; ordinal: number }[] = [];
+  clips.forEach((clip, ordinal) => {
+    const old = ids.get(same.get(clip.key) ?? back.get(clip.key) ?? '');
+    if (old) kept.push({ id: old, ordinal, clip });
+    else fresh.push({ clip, ordinal });
+  });
+  const keptIds = new Set(kept.map((k) => k.id));
+  await documentStore.replaceDocument(trx, id, document);
+  await clipStore.updateClips(trx, kept);
+  await clipStore.retireClips(
+    trx,
+    present.filter((c) => !keptIds.has(c.id)).map((c) => c.id),
+  );
+  await clipStore.insertClips(
+    trx,
+    projectId,
+    id,
+    fresh.map((f) => f.clip),
+    fresh.map((f) => f.ordinal),
+  );
+  return id;
+}
+
+/** The clip as its document has it, without what was decided of it. */
+export function bodyOf(clip: ClipRecord): Clip {
+  const { key, name, reel, remembered, kind, raster, binKey, addresses, metadata } = clip;
+  const { rate, counting, available, used } = clip.asStated;
+  return { key, name, reel, remembered, kind, rate, counting, available, raster, used, binKey, addresses, metadata };
+}
+
+/** Takes a document with its clips and their links out of the project again. */
+export async function takeOut({ db }: Context, id: DocumentId): Promise<void> {
+  const document = await documentStore.getDocument(db, id);
+  const project = await projectStore.getProject(db, document.projectId);
+  await db.transaction(async (trx) => {
+    await documentStore.deleteDocument(trx, id);
+    await startMatch(trx, project.id, project.name);
+    await tell(trx, 'project', project.id);
+  });
+}

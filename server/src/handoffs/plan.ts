@@ -1,0 +1,125 @@
+import { defaultHeadroomShare, filesToCopy, type HandoffId, type ProjectId, roomAfter, safeName } from '@legame/core';
+import type { HandoffLayout, HandoffPlan } from '@legame/core/contract';
+import { basename, dirname, join } from 'node:path';
+import { loadProject } from '../clips/state.ts';
+import type { Context } from '../context.ts';
+import { folderInsideRoots } from '../disk/fence.ts';
+import { roomOf } from '../disk/room.ts';
+import { requireWritable } from '../disk/writing.ts';
+import { tell } from '../events/tell.ts';
+import { documentsInScope, planOf } from './scope.ts';
+import { UserProblem } from '../problems.ts';
+import { enqueue } from '../queue/queue.ts';
+import { handoffStore } from '../stores/handoffs.ts';
+import { jobStore } from '../stores/jobs.ts';
+
+type Request = {
+  targetFolder: string;
+  name: string;
+  layout: HandoffLayout;
+  timelines?: string[] | undefined;
+};
+
+/** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
+export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
+  const parent = await folderInsideRoots(request.targetFolder, config.roots);
+  await requireWritable(parent);
+  const project = await loadProject(db, projectId);
+  const plan = planOf(project, request.timelines ?? null);
+  if (plan.files.length === 0) {
+    throw new UserProblem(
+      'nothing-to-gather',
+      409,
+      'Nothing that these timelines use is linked to a file, so there is nothing to gather. Link clips first.',
+      { leftOut: plan.leftOut.length },
+    );
+  }
+  const { layout } = request;
+  const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
+  const room = await roomOf(parent);
+  const known = {
+    freeInBytes: room?.freeInBytes ?? 0,
+    totalInBytes: room?.totalInBytes ?? 0,
+    headroomShare: defaultHeadroomShare,
+  };
+  const { fits, usableInBytes } = roomAfter(plan.sizeInBytes, known);
+  const view: HandoffPlan = {
+    folder,
+    files: plan.files.map((f) => ({
+      mediaFileId: f.mediaFileId,
+      placeName: f.placeName,
+      source: f.source,
+      target: f.target,
+      sizeInBytes: f.sizeInBytes,
+      files: filesToCopy(f).length,
+      clips: f.clipIds.length,
+      usedBy: [...f.usedBy],
+      renamed: f.renamed,
+    })),
+    leftOut: plan.leftOut.map((l) => ({ ...l })),
+    timelines: documentsInScope(project.documents, request.timelines ?? null).map((d) => d.name),
+    sizeInBytes: plan.sizeInBytes,
+    room: { ...known, usableInBytes, fits },
+  };
+  const files = plan.files.flatMap((planned) => {
+    const file = project.files.get(planned.mediaFileId)!;
+    const place = project.places.get(file.placeId)!;
+    const copies = filesToCopy(planned);
+    return copies.map((copy) => ({
+      mediaFileId: planned.mediaFileId,
+      source: join(place.path, ...copy.source.split('/')),
+      target: copy.target,
+      sizeInBytes: Math.round(planned.sizeInBytes / copies.length),
+    }));
+  });
+  return db.transaction(async (trx) => {
+    const id = await handoffStore.insertHandoff(
+      trx,
+      { projectId, folder, layout, plan: view, timelines: request.timelines ?? null },
+      files,
+    );
+    await tell(trx, 'project', projectId);
+    return id;
+  });
+}
+
+/** Starts a planned handoff, or goes on with one that stopped. */
+export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Promise<void> {
+  const handoff = await handoffStore.getHandoff(db, id);
+  if (handoff.state === 'done' || handoff.state === 'running') {
+    throw new UserProblem(
+      'busy',
+      409,
+      handoff.state === 'done'
+        ? 'This handoff is finished. Plan another one to gather again.'
+        : 'This handoff is running already.',
+    );
+  }
+  const parent = await folderInsideRoots(dirname(handoff.folder), config.roots);
+  const files = await handoffStore.listFiles(db, id);
+  const toWrite = files.filter((f) => f.state !== 'verified').reduce((sum, f) => sum + f.sizeInBytes, 0);
+  const room = await roomOf(parent);
+  if (room) {
+    const { fits, usableInBytes } = roomAfter(toWrite, { ...room, headroomShare: handoff.plan.room.headroomShare });
+    if (!fits) {
+      throw new UserProblem(
+        'no-room',
+        507,
+        `${toWrite} bytes are to be written, but ${parent} has only ${usableInBytes} bytes free beside its headroom of ${handoff.plan.room.headroomShare * 100} %. Make room, or choose another drive.`,
+        { toWrite, usableInBytes },
+      );
+    }
+  }
+  await db.transaction(async (trx) => {
+    const job = await enqueue(trx, 'run-handoff', id, `Copy ${files.length} files to ${basename(handoff.folder)}`);
+    await handoffStore.setState(trx, id, 'running', { jobId: job.id });
+    await tell(trx, 'project', handoff.projectId);
+  });
+}
+
+export async function cancelHandoff({ db }: Context, id: HandoffId): Promise<void> {
+  const handoff = await handoffStore.getHandoff(db, id);
+  if (!handoff.jobId || handoff.state !== 'running')
+    throw new UserProblem('job-not-running', 409, 'This handoff is not running, so there is nothing to stop.');
+  await jobStore.requestCancel(db, handoff.jobId);
+}

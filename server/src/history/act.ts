@@ -1,0 +1,134 @@
+import { type ClipId, type Interpretation, nameKey, type ProjectId } from '@legame/core';
+import type { About, Act, Verb } from '@legame/core/contract';
+import type { Context } from '../context.ts';
+import type { Transaction } from '../db/database.ts';
+import { tell } from '../events/tell.ts';
+import { viewAct } from './views.ts';
+import { startMatch } from '../matching/matchProject.ts';
+import { UserProblem } from '../problems.ts';
+import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
+import { type Change, journalStore, type NameLearned } from '../stores/journal.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+
+export type Skipped = Act['skipped'];
+
+/** Carries changes out and writes them down as one act. Every change to links of a project comes through here. */
+export async function act(
+  trx: Transaction,
+  projectId: ProjectId,
+  verb: Verb,
+  changes: readonly Change[],
+  { skipped = [], about = null }: { skipped?: Skipped; about?: About | null } = {},
+): Promise<Act> {
+  if (changes.length === 0) return { id: 0, verb, count: 0, madeAt: new Date().toISOString(), skipped };
+  await apply(trx, changes, 'after');
+  const entry = await journalStore.append(trx, projectId, { verb, changes, about });
+  await followUp(trx, projectId);
+  return viewAct(entry, skipped);
+}
+
+/** Takes back the newest act that was not taken back yet. */
+export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Act> {
+  return db.transaction(async (trx) => {
+    const entry = await journalStore.findLast(trx, projectId);
+    if (!entry)
+      throw new UserProblem('nothing-to-undo', 409, 'There is nothing to undo: no link was changed in this project.');
+    await apply(trx, entry.changes.toReversed(), 'before');
+    await journalStore.setUndone(trx, entry.id, true);
+    await followUp(trx, projectId);
+    return viewAct(entry);
+  });
+}
+
+/** Does the act again that was undone last, if no other came after it. */
+export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Act> {
+  return db.transaction(async (trx) => {
+    const entry = await journalStore.findRedoable(trx, projectId);
+    if (!entry)
+      throw new UserProblem(
+        'nothing-to-redo',
+        409,
+        'There is nothing to do again: the last thing done was not an undo.',
+      );
+    await apply(trx, entry.changes, 'after');
+    await journalStore.setUndone(trx, entry.id, false);
+    await followUp(trx, projectId);
+    return viewAct(entry);
+  });
+}
+
+async function followUp(trx: Transaction, projectId: ProjectId): Promise<void> {
+  const project = await projectStore.getProject(trx, projectId);
+  await startMatch(trx, projectId, project.name);
+  await tell(trx, 'project', projectId);
+}
+
+/** Puts clips into the state on one side of an act. A file whose record is gone for good cannot be linked to again. */
+async function apply(trx: Transaction, changes: readonly Change[], side: 'before' | 'after'): Promise<void> {
+  const links: ({ clipId: ClipId } & LinkRecord)[] = [];
+  const unlinked: ClipId[] = [];
+  const aside: { clipId: ClipId; setAside: SetAside | null }[] = [];
+  const offline: { clipId: ClipId; takenOffline: boolean }[] = [];
+  const pins: { clipId: ClipId; pinned: boolean }[] = [];
+  const read: { clipId: ClipId; interpretation: Interpretation | null }[] = [];
+  for (const change of changes) {
+    switch (change.what) {
+      case 'link': {
+        const link = change[side];
+        if (link) links.push({ clipId: change.clipId, ...link });
+        else unlinked.push(change.clipId);
+        break;
+      }
+      case 'offline':
+        offline.push({ clipId: change.clipId, takenOffline: change[side] });
+        break;
+      case 'set-aside':
+        aside.push({ clipId: change.clipId, setAside: change[side] });
+        break;
+      case 'pin':
+        pins.push({ clipId: change.clipId, pinned: change[side] });
+        break;
+      case 'interpret':
+        read.push({ clipId: change.clipId, interpretation: change[side] });
+        break;
+      case 'decline':
+        if ((side === 'after') !== (change.back ?? false))
+          await clipStore.decline(trx, change.clipId, change.mediaFileId);
+        else await clipStore.undecline(trx, change.clipId, change.mediaFileId);
+        break;
+      case 'learn':
+        await setLearned(trx, change, side === 'after');
+        break;
+      default:
+        change satisfies never;
+    }
+  }
+  await requireFiles(trx, links);
+  await clipStore.deleteLinks(trx, unlinked);
+  await clipStore.putLinks(trx, links);
+  if (offline.length) await clipStore.setTakenOffline(trx, offline);
+  if (aside.length) await clipStore.setAside(trx, aside);
+  if (pins.length) await clipStore.setPinned(trx, pins);
+  if (read.length) await clipStore.setInterpretations(trx, read);
+}
+
+async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {
+  const ids = links.map((l) => l.mediaFileId);
+  const known = new Set((await mediaFileStore.listByIds(trx, ids)).map((f) => f.id));
+  if (ids.some((id) => !known.has(id)))
+    throw new UserProblem(
+      'undo-overtaken',
+      409,
+      'This cannot be undone: the place that held the files of before was forgotten. Add the place again and link by rule.',
+    );
+}
+
+async function setLearned(trx: Transaction, { placeId, name }: NameLearned, isLearned: boolean): Promise<void> {
+  const place = (await placeStore.listPlaces(trx)).find((p) => p.id === placeId);
+  if (!place) return;
+  const others = place.learnedNames.filter((n) => nameKey(n) !== nameKey(name));
+  await placeStore.updatePlace(trx, placeId, { learnedNames: isLearned ? [...others, name] : others });
+  await tell(trx, 'places', placeId);
+}

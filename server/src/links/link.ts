@@ -1,0 +1,200 @@
+import {
+  type ClipId,
+  excusedBy,
+  groundsOf,
+  type Interpretation,
+  learnedName,
+  type MediaFileId,
+  nameKey,
+  prepareClip,
+  prepareFile,
+  type ProjectId,
+  refusedFor,
+  seenOf,
+  thenReadAs,
+  verdictsIn,
+  weigh,
+} from '@legame/core';
+import type { About, Act, Because, Verb } from '@legame/core/contract';
+import { certainFile, loadProject, preparedClip, type ProjectState } from '../clips/state.ts';
+import type { Context } from '../context.ts';
+import { act } from '../history/act.ts';
+import { Owners } from './owners.ts';
+import { notFound } from '../problems.ts';
+import type { LinkMaker } from '../stores/clips.ts';
+import type { ClipChange, NameLearned } from '../stores/journal.ts';
+import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+
+const verbs: Readonly<Record<LinkMaker, Verb>> = {
+  rule: 'link-by-rule',
+  hand: 'link',
+  carry: 'carry',
+  cause: 'mend',
+  follow: 'follow',
+};
+
+export type WantedLink = {
+  readonly clipId: ClipId;
+  /** Null takes the link away. */
+  readonly mediaFileId: MediaFileId | null;
+  /** How the clip is read from then on, on top of how it is read now. */
+  readonly interpretation?: Interpretation | null | undefined;
+  /** Independent recordings that bear it out, where a cause links it. */
+  readonly witnesses?: number | undefined;
+};
+
+type How = { readonly by: LinkMaker; readonly verb?: Verb; readonly about?: About | null };
+
+/**
+ * Ties clips to files, or unties them, as one journal entry. What a rule or a carry asks for is judged again here, on
+ * what is known now: a link that is no longer certain, or differs in what must agree, is skipped and says so. Pinned
+ * clips are changed by a hand alone.
+ */
+export async function linkClips(
+  { db }: Pick<Context, 'db'>,
+  projectId: ProjectId,
+  { by, verb, about = null }: How,
+  links: readonly WantedLink[],
+): Promise<Act> {
+  return db.transaction(async (trx) => {
+    const project = await loadProject(trx, projectId);
+    const states = new Map(project.states.map((s) => [s.clip.id, s]));
+    const wanted = links.flatMap((l) => l.mediaFileId ?? []);
+    const files = new Map((await mediaFileStore.listByIds(trx, wanted)).map((f) => [f.id, f]));
+    const changes: ClipChange[] = [];
+    const skipped: Act['skipped'] = [];
+    // One clip and one file is a decision of its own; over many nobody looked at each.
+    const owners =
+      links.length > 1
+        ? new Owners(
+            links.flatMap(({ clipId, mediaFileId }) => {
+              const state = states.get(clipId);
+              return state && mediaFileId ? [{ state, mediaFileId }] : [];
+            }),
+          )
+        : null;
+    for (const { clipId, mediaFileId, interpretation, witnesses } of new Map(
+      links.map((l) => [l.clipId, l]),
+    ).values()) {
+      const state = states.get(clipId);
+      if (!state) throw notFound('clip');
+      const { clip } = state;
+      const skip = (why: string) => skipped.push({ clipId, why });
+      if (clip.pinned && by !== 'hand') {
+        skip('it is pinned');
+        continue;
+      }
+      const before = clip.link;
+      if (mediaFileId === null) {
+        changes.push(...takenOffline(state));
+        continue;
+      }
+      const file = files.get(mediaFileId);
+      if (!file) throw notFound('media file');
+      const read = interpretation ? thenReadAs(clip.interpretation, interpretation) : clip.interpretation;
+      if (by === 'rule' && certainFile(state) !== mediaFileId) {
+        skip('it is not certain any more');
+        continue;
+      }
+      if (by === 'carry' && differing(project, state, file, interpretation).length > 0) {
+        skip('the file differs in what must agree');
+        continue;
+      }
+      if (file.gone) {
+        skip('the file is not there any more');
+        continue;
+      }
+      if (owners?.isContested(state, mediaFileId)) {
+        skip('different recordings would get the same file');
+        continue;
+      }
+      if (interpretation) changes.push({ what: 'interpret', clipId, before: clip.interpretation, after: read });
+      if (clip.takenOffline) changes.push({ what: 'offline', clipId, before: true, after: false });
+      const because = becauseOf(project, state, file, witnesses ?? null);
+      changes.push({ what: 'link', clipId, before, after: { mediaFileId, by, seen: seenOf(file), because } });
+    }
+    const all = [...changes, ...namesLearned(project, changes, files)];
+    const isUnlink = links.every((l) => l.mediaFileId === null);
+    return act(trx, projectId, verb ?? (isUnlink ? 'unlink' : verbs[by]), all, { skipped, about });
+  });
+}
+
+/**
+ * What unties a clip for good: its link goes, and what merely lies where the edit says does not tie it again, nor does a
+ * rule. Linking it by hand, or undo, brings it back.
+ */
+function takenOffline({ clip, tied }: ProjectState['states'][number]): ClipChange[] {
+  const changes: ClipChange[] = [];
+  if (clip.link) changes.push({ what: 'link', clipId: clip.id, before: clip.link, after: null });
+  if (tied && !clip.takenOffline) changes.push({ what: 'offline', clipId: clip.id, before: false, after: true });
+  return changes;
+}
+
+/** What a link rests on at the moment at which it is made. */
+function becauseOf(
+  { places, rules }: ProjectState,
+  { clip, matched }: ProjectState['states'][number],
+  file: MediaFileRecord,
+  witnesses: number | null,
+): Because {
+  const prepared = preparedClip({ ...matched, proposal: clip.proposal });
+  const place = places.get(file.placeId);
+  const { marks } = weigh(prepared, prepareFile(file, place?.name ?? ''));
+  const decision = clip.proposal?.decision;
+  const named = decision && 'second' in decision ? decision.second : null;
+  return {
+    grounds: groundsOf(marks, rules, prepared.startIsCommon),
+    verdicts: verdictsIn(marks),
+    witnesses,
+    second: named && named.mediaFileId !== file.id ? { ...named, behindIn: [...named.behindIn] } : null,
+  };
+}
+
+/** What must agree and differs; what an interpretation accounts for is no difference. */
+function differing(
+  project: ProjectState,
+  state: ProjectState['states'][number],
+  file: MediaFileRecord,
+  interpretation: Interpretation | null | undefined,
+) {
+  const place = project.places.get(file.placeId);
+  const { marks } = weigh(prepareClip(state.matched), prepareFile(file, place?.name ?? ''));
+  const excused = excusedBy(interpretation);
+  return refusedFor(marks, project.rules).filter((a) => !excused.includes(a));
+}
+
+/** Links every clip, or every one of these, that has one certain, unrivalled candidate. */
+export async function linkCertain(context: Context, projectId: ProjectId, clipIds?: readonly ClipId[]): Promise<Act> {
+  const { states } = await loadProject(context.db, projectId);
+  const chosen = clipIds && new Set(clipIds);
+  const links = states.flatMap((state) => {
+    const mediaFileId = chosen && !chosen.has(state.clip.id) ? null : certainFile(state);
+    return mediaFileId ? [{ clipId: state.clip.id, mediaFileId }] : [];
+  });
+  return linkClips(context, projectId, { by: 'rule' }, links);
+}
+
+/**
+ * The names under which the edit knows the places of files that are being linked, so that whatever comes from the same
+ * machine next is understood at once. A name that means another place already, or was taken away, is not learned.
+ */
+function namesLearned(
+  { states, places }: ProjectState,
+  changes: readonly ClipChange[],
+  files: ReadonlyMap<MediaFileId, MediaFileRecord>,
+): NameLearned[] {
+  const clips = new Map(states.map((s) => [s.clip.id, s.clip]));
+  const taken = new Set([...places.values()].flatMap((p) => [p.name, ...p.knownAs]).map(nameKey));
+  const learned: NameLearned[] = [];
+  for (const change of changes) {
+    const file = change.what === 'link' && change.after ? files.get(change.after.mediaFileId) : undefined;
+    const remembered = clips.get(change.clipId)?.remembered;
+    const name = file && remembered ? learnedName(remembered, file.folder) : null;
+    const place = file && places.get(file.placeId);
+    if (!name || !place || taken.has(nameKey(name)) || place.unlearnedNames.includes(name)) continue;
+    // Learned for one place, it means no other.
+    taken.add(nameKey(name));
+    learned.push({ what: 'learn', placeId: place.id, name });
+  }
+  return learned;
+}

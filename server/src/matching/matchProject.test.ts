@@ -1,0 +1,192 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { match, type Facts, type MediaFileId, type PlaceId, type ProjectId } from '@legame/core';
+import { produce, seeded } from '@legame/core/testing';
+import { clipStore } from '../stores/clips.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+import { beginWalk } from '../stores/walks.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { bringIn } from '../documents/bringIn.ts';
+import { FilesAtHand } from './filesAtHand.ts';
+import { linkClips } from '../links/link.ts';
+import { matchingsAtHand } from './matchingsAtHand.ts';
+import { matchProject, proposalOf, toMatch } from './matchProject.ts';
+import { addPlace } from '../places/change.ts';
+
+/** A production of which every file stands in the database, over real tables; no worker, so that nothing runs but this. */
+let house: House;
+let projectId: ProjectId;
+const { input } = produce({ days: 5, cards: 2, takes: 12, batches: 8, used: 7 }, 4);
+const random = seeded(7);
+const one = <T>(all: readonly T[]): T => all[Math.floor(random() * all.length)]!;
+
+type Walked = { folder: string; name: string; sizeInBytes: number };
+/** What a walk would find in each place now. */
+const found = new Map<PlaceId, Map<string, Walked>>();
+const keyOf = ({ folder, name }: Pick<Walked, 'folder' | 'name'>) => `${folder}\u0000${name}`;
+
+async function walk(placeId: PlaceId): Promise<void> {
+  const walking = await beginWalk(house.db, placeId);
+  walking.add(
+    [...found.get(placeId)!.values()].map((file) => ({ ...file, modifiedMs: 1, inode: null, sequence: null })),
+  );
+  await walking.finish([]);
+}
+const read = (id: MediaFileId, facts: Facts | null) =>
+  mediaFileStore.saveReadings(house.db, [{ id, facts, fingerprint: null, unreadable: null }]);
+
+beforeAll(async () => {
+  house = await openHouse({ worker: false });
+  const project = await projectStore.createProject(house.db, 'Saltglass');
+  projectId = project.id;
+  const list = { OTIO_SCHEMA: 'Timeline.1', name: 'none', tracks: { OTIO_SCHEMA: 'Stack.1', children: [] } };
+  const documentId = await bringIn(house, projectId, {
+    name: 'cut.otio',
+    bytes: Buffer.from(JSON.stringify(list)),
+    reading: {},
+  });
+  await clipStore.insertClips(
+    house.db,
+    projectId,
+    documentId,
+    input.clips.map(({ id: _id, linkedTo: _linkedTo, declined: _declined, ...clip }) => clip),
+  );
+  for (const { id, name } of input.places) {
+    mkdirSync(join(house.folder, name));
+    const place = await addPlace(house, { path: join(house.folder, name), knownAs: [] });
+    const own = input.files.filter((file) => file.placeId === id);
+    found.set(
+      place.id,
+      new Map(
+        own.map(({ folder, name: file, sizeInBytes }) => [
+          keyOf({ folder, name: file }),
+          { folder, name: file, sizeInBytes },
+        ]),
+      ),
+    );
+    await walk(place.id);
+    const known = new Map(own.map((file) => [keyOf(file), file]));
+    const files = await mediaFileStore.listUnder(house.db, place.id, '');
+    await mediaFileStore.saveReadings(
+      house.db,
+      files.map((file) => {
+        const { facts, fingerprint, unreadable } = known.get(keyOf(file))!;
+        return { id: file.id, facts, fingerprint, unreadable };
+      }),
+    );
+  }
+}, 60_000);
+afterAll(() => house.close());
+
+const matched = () => matchProject({ db: house.db, report: () => Promise.resolve() }, projectId);
+const proposals = async () =>
+  (await clipStore.listClips(house.db, projectId)).map(({ id, proposal }) => ({ id, proposal }));
+
+/** Something that people, drives and readers do. */
+async function somethingHappens(): Promise<string> {
+  const place = one([...found.keys()].filter((id) => found.get(id)!.size > 1));
+  const files = found.get(place)!;
+  const file = one([...files.values()]);
+  const present = await mediaFileStore.listPresent(house.db);
+  const clip = one(await clipStore.listClips(house.db, projectId));
+  switch (Math.floor(random() * 7)) {
+    case 0:
+      files.delete(keyOf(file));
+      await walk(place);
+      return 'a file went';
+    case 1: {
+      const to = { ...file, folder: `${file.folder}/moved` };
+      files.delete(keyOf(file));
+      files.set(keyOf(to), to);
+      await walk(place);
+      return 'a file was moved';
+    }
+    case 2:
+      files.set(keyOf(file), { ...file, sizeInBytes: file.sizeInBytes + 1 });
+      await walk(place);
+      return 'a file was written anew';
+    case 3:
+      await read(one(present).id, random() < 0.2 ? null : one(present).facts);
+      return 'a file was read, and is another';
+    case 4:
+      await linkClips(house, projectId, { by: 'hand' }, [{ clipId: clip.id, mediaFileId: one(present).id }]);
+      return 'a clip was linked';
+    case 5:
+      await linkClips(house, projectId, { by: 'hand' }, [{ clipId: clip.id, mediaFileId: null }]);
+      return 'a clip was unlinked';
+    default:
+      await clipStore.decline(house.db, clip.id, one(present).id);
+      return 'a file was declined';
+  }
+}
+
+/** What matching makes of all that stands in the database now. */
+async function anew() {
+  const project = await projectStore.getProject(house.db, projectId);
+  const clips = (await clipStore.listClips(house.db, projectId)).map(toMatch);
+  const files = await mediaFileStore.listPresent(house.db);
+  const results = match({ clips, files, places: await placeStore.listPlaces(house.db), rules: project.rules });
+  return results.map(proposalOf).map(({ clipId, ...proposal }) => ({ id: clipId, proposal }));
+}
+
+test('what is kept in memory and renewed by parts is what matching anew finds, whatever happens', async () => {
+  await matched();
+  const { matching } = matchingsAtHand(house.db).of(projectId)!;
+  for (let turn = 0; turn < 40; turn += 1) {
+    const happened: string[] = [];
+    for (let n = 0; n < 1 + (turn % 3); n += 1) happened.push(await somethingHappens());
+    await matched();
+    expect({ turn, happened, proposals: await proposals() }).toEqual({ turn, happened, proposals: await anew() });
+  }
+  // By parts it was, all the time.
+  expect(matchingsAtHand(house.db).of(projectId)!.matching).toBe(matching);
+}, 120_000);
+
+test('a change that was not committed when this worker looked is seen the next time', async () => {
+  const places = await placeStore.listPlaces(house.db);
+  const [file, other] = await mediaFileStore.listPresent(house.db);
+  const atHand = new FilesAtHand();
+  const first = await atHand.look(house.db, places, null);
+  const late = await house.db.transaction();
+  await late('media_files').where({ id: file!.id }).update({ gone: true });
+  await read(other!.id, null);
+  const second = await atHand.look(house.db, places, first.number);
+  expect(second.changes!.files.map((f) => [f.id, f.facts])).toEqual([[other!.id, null]]);
+  await late.commit();
+  const third = await atHand.look(house.db, places, second.number);
+  expect(third.changes).toEqual({ files: [], gone: [file!.id] });
+  // Who looked the first time is told of both; who looked before all was let go of must begin anew.
+  expect((await atHand.look(house.db, places, first.number)).changes!.gone).toEqual([file!.id]);
+  atHand.forget();
+  expect((await atHand.look(house.db, places, third.number)).changes).toBeNull();
+  await house.db('media_files').where({ id: file!.id }).update({ gone: false });
+});
+
+test('what another worker matched in the meantime is not built upon', async () => {
+  await matched();
+  const { matching } = matchingsAtHand(house.db).of(projectId)!;
+  await projectStore.setMatchedBy(house.db, projectId, randomUUID());
+  await house.db('proposals').delete();
+  await matched();
+  expect(matchingsAtHand(house.db).of(projectId)!.matching).not.toBe(matching);
+  expect(await proposals()).toEqual(await anew());
+});
+
+test('rules and places that changed are matched anew; a place that went takes its files with it', async () => {
+  await matched();
+  const { rules } = await projectStore.getProject(house.db, projectId);
+  await projectStore.setRules(house.db, projectId, { ...rules, weights: { ...rules.weights, folder: 'must' } });
+  await matched();
+  expect(await proposals()).toEqual(await anew());
+  const [place] = await placeStore.listPlaces(house.db);
+  await placeStore.updatePlace(house.db, place!.id, { there: false });
+  await matched();
+  expect(await proposals()).toEqual(await anew());
+  await placeStore.deletePlace(house.db, place!.id);
+  await matched();
+  expect(await proposals()).toEqual(await anew());
+});

@@ -1,0 +1,160 @@
+import { randomUUID } from 'node:crypto';
+import {
+  Matching,
+  type ClipToMatch,
+  type MatchInput,
+  type MatchResult,
+  type MediaFileId,
+  type ProjectId,
+  type Standing,
+} from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
+import { enqueue } from '../queue/queue.ts';
+import { clipStore, type ClipRecord } from '../stores/clips.ts';
+import type { MediaFileRecord } from '../stores/mediaFiles.ts';
+import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { projectStore, type ProjectRecord } from '../stores/projects.ts';
+import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
+import type { JobContext } from '../context.ts';
+import { matchingsAtHand, type Kept } from './matchingsAtHand.ts';
+import { tell } from '../events/tell.ts';
+
+/** More candidates than a person looks through say nothing more. */
+const candidatesKept = 16;
+
+/** The closest, and whatever the decision is about. */
+function worthKeeping({ candidates, decision }: MatchResult): MatchResult['candidates'] {
+  if (candidates.length <= candidatesKept) return candidates;
+  const named =
+    decision.kind === 'ask' ? decision.mediaFileIds : 'mediaFileId' in decision ? [decision.mediaFileId] : [];
+  return candidates.filter((c, i) => i < candidatesKept || named.includes(c.file.id));
+}
+
+/** What is not kept was weighed, and is a rival all the same: a decision made anew on what is kept must know of it. */
+function standingOf(result: MatchResult): Standing {
+  const { namesakes, outOfTime, leftOut } = result.clip;
+  const dropped = result.candidates.length - worthKeeping(result).length;
+  return { namesakes, outOfTime: outOfTime + dropped, leftOut };
+}
+
+/**
+ * Works out candidates, decisions and reasons for the clips of a project, and keeps them as proposals: of those that
+ * what changed can touch, where the matching before is still at hand; else of all. Nothing is linked by this.
+ */
+export async function matchProject(
+  { db, report }: Pick<JobContext, 'db' | 'report'>,
+  projectId: ProjectId,
+): Promise<void> {
+  const begun = performance.now();
+  const atHand = matchingsAtHand(db);
+  const before = atHand.take(projectId);
+  const [project, places, clips] = await Promise.all([
+    projectStore.getProject(db, projectId),
+    placeStore.listPlaces(db),
+    clipStore.listVersions(db, projectId),
+  ]);
+  const look = await atHand.files.look(db, places, before?.look ?? null);
+  const of = { unit: 'clips', of: clips.length } as const;
+  await report({ ...of, done: 0, doing: `weighing ${look.files.length} files for ${clips.length} clips` });
+  const given = await givenFor(db, project, places, look.files);
+  const basis = basisOf(given);
+  const isItsOwn = before !== null && before.basis === basis && before.id === project.matchedBy;
+  const change = isItsOwn && look.changes && (await changedClips(db, before.clips, clips));
+  const renewed = change && before!.matching.renew({ ...look.changes!, clips: change });
+  const matching = renewed
+    ? before!.matching
+    : new Matching({ ...given, files: look.files, clips: (await clipStore.listClips(db, projectId)).map(toMatch) });
+  const results = renewed || matching.results;
+  const id = renewed ? before!.id : randomUUID();
+  await db.transaction(async (trx) => {
+    await clipStore.saveProposals(trx, results.map(proposalOf));
+    if (!renewed) await projectStore.setMatchedBy(trx, projectId, id);
+    if (results.length > 0) await tell(trx, 'project', projectId);
+  });
+  const ended = performance.now();
+  const kept = { matching, id, basis, clips, look: look.number, tookMs: ended - begun, endedAt: ended };
+  atHand.keep(projectId, kept, look.files.length);
+  await report({ ...of, done: clips.length, doing: 'matched' });
+}
+
+export const proposalOf = (result: MatchResult) => ({
+  clipId: result.clip.id,
+  whereRemembered: result.whereRemembered,
+  decision: result.decision,
+  why: result.why,
+  standing: standingOf(result),
+  candidates: worthKeeping(result).map(({ file, marks, levels, form }) => ({
+    mediaFileId: file.id,
+    marks,
+    levels,
+    form: form ?? null,
+  })),
+});
+
+/** What was proposed before says nothing, and would be kept with it. */
+export const toMatch = ({ proposal: _, ...clip }: ClipRecord): ClipToMatch => ({
+  ...clip,
+  linkedTo: clip.link?.mediaFileId ?? null,
+});
+
+type Given = Omit<MatchInput, 'clips' | 'files'> & { readonly places: readonly PlaceRecord[] };
+
+async function givenFor(
+  db: Database,
+  { rules, preferredForm }: ProjectRecord,
+  places: readonly PlaceRecord[],
+  files: readonly MediaFileRecord[],
+): Promise<Given> {
+  const accepted = await acceptedAmong(db, files, new Map(places.map((p) => [p.id, p])));
+  return { places, rules, preferredForm: preferredForm ?? undefined, accepted };
+}
+
+/** All but clips and files that matching rests on, as a text. */
+const basisOf = ({ places, rules, preferredForm, accepted }: Given): string =>
+  JSON.stringify([
+    places.map(({ id, name, path, knownAs, taught, there }) => [id, name, path, knownAs, taught, there]),
+    rules,
+    preferredForm,
+    [...(accepted ?? [])].sort(),
+  ]);
+
+/** The clips that are others than they were; null where they are not the same clips in the same order. */
+async function changedClips(db: Database, before: Kept['clips'], now: Kept['clips']): Promise<ClipToMatch[] | null> {
+  if (before.length !== now.length || before.some(({ id }, i) => id !== now[i]!.id)) return null;
+  const changed = now.filter(({ version }, i) => version !== before[i]!.version).map(({ id }) => id);
+  return (await clipStore.listByIds(db, changed)).map(toMatch);
+}
+
+const longestWaitMs = 60_000;
+/** Of a core that matching by itself may take, where files come in without end: one part in so many. */
+const shareOfCore = 20;
+
+/** What came, changed or went on the storage. */
+export type StorageChange = { readonly files: readonly MediaFileRecord[]; readonly gone: readonly MediaFileId[] };
+
+/**
+ * Matches the projects anew that a change of the storage can touch, and no others; and those not so often that files
+ * coming in one by one would keep a core busy. What a person asks for is matched at once.
+ */
+export async function matchTouched(db: Database, { files, gone }: StorageChange): Promise<void> {
+  for (const project of await projectStore.listProjects(db)) {
+    const last = matchingsAtHand(db).of(project.id);
+    if (last && !gone.some(last.matching.knows) && !files.some(last.matching.reaches)) continue;
+    const rest = last ? last.endedAt + last.tookMs * (shareOfCore - 1) - performance.now() : 0;
+    const afterMs = Math.max(0, Math.min(longestWaitMs, Math.ceil(rest)));
+    await enqueue(db, 'match-project', project.id, `Match ${project.name}`, { afterMs });
+  }
+}
+
+export async function startMatch(db: Database | Transaction, projectId: ProjectId, projectName: string) {
+  return enqueue(db, 'match-project', projectId, `Match ${projectName}`);
+}
+
+/** Matches projects whose proposals are of another shape, after an update. */
+export async function matchUnmatched(db: Database): Promise<void> {
+  for (const project of await projectStore.listUnmatched(db)) await startMatch(db, project.id, project.name);
+}
+
+export async function matchAllProjects(db: Database | Transaction): Promise<void> {
+  for (const project of await projectStore.listProjects(db)) await startMatch(db, project.id, project.name);
+}

@@ -1,0 +1,132 @@
+import type { Facts, Unreadable } from '@legame/core';
+import { endureAsync } from '../disk/conditions.ts';
+import { factsOfProbe } from './facts.ts';
+import { runFenced, type FencedLimits } from './fenced.ts';
+
+export type Decoded =
+  { readonly facts: Facts; readonly unreadable: null } | { readonly facts: null; readonly unreadable: Unreadable };
+
+const limits: FencedLimits = { seconds: 15, cpuSeconds: 20, memoryInBytes: 1_500_000_000, outputInBytes: 4_000_000 };
+
+/** Containers and stills that a media file may be. Playlists are absent on purpose: they make a decoder open other files. */
+const acceptedFormats = [
+  'mov,mp4,m4a,3gp,3g2,mj2',
+  'mxf',
+  'matroska,webm',
+  'avi',
+  'mpegts',
+  'mpeg',
+  'mpegvideo',
+  'h264',
+  'hevc',
+  'dv',
+  'gxf',
+  'wav',
+  'w64',
+  'aiff',
+  'flac',
+  'mp3',
+  'ogg',
+  'caf',
+  'aac',
+  'image2',
+  'png_pipe',
+  'jpeg_pipe',
+  'tiff_pipe',
+  'dpx_pipe',
+  'exr_pipe',
+  'bmp_pipe',
+  'webp_pipe',
+  'j2k_pipe',
+  'psd_pipe',
+  'pam_pipe',
+].join(',');
+
+/** Arguments that keep a decoder to the one file it is given. */
+export const decoderFence = [
+  '-protocol_whitelist',
+  'file',
+  '-format_whitelist',
+  acceptedFormats,
+  '-max_pixels',
+  '134217728',
+  '-max_alloc',
+  '1000000000',
+];
+
+/** Facts of one file, whose path was found to be inside its place, by the fenced prober. */
+export async function askDecoder(path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
+  const patienceMs = 10_000;
+  if (!(await endureAsync(path, { signal, patienceMs }))) return no({ code: 'no-answer', seconds: patienceMs / 1000 });
+  const result = await runFenced(
+    'ffprobe',
+    [
+      '-v',
+      'error',
+      ...decoderFence,
+      '-pattern_type',
+      'none',
+      '-threads',
+      '1',
+      '-of',
+      'json',
+      '-show_format',
+      '-show_streams',
+      '-i',
+      `file:${path}`,
+    ],
+    limits,
+    signal,
+  );
+  switch (result.end) {
+    case 'aborted':
+      return 'aborted';
+    case 'too-slow':
+      return no({ code: 'decoder-too-slow', seconds: result.seconds });
+    case 'too-much-output':
+      return no({ code: 'decoder-gave-up', detail: 'its header describes more than any real file has' });
+    case 'exited':
+      return result.code === 0
+        ? interpret(result.stdout.toString('utf8'), result.stderr, path)
+        : no(reasonOf(result.stderr, path));
+  }
+}
+
+function interpret(json: string, stderr: string, path: string): Decoded {
+  const facts = factsOfProbe(json);
+  if (!facts) return no({ code: 'not-media', detail: 'it holds neither picture nor sound' });
+  // A prober answers for files that it could not look into; then nothing measured is left of the picture.
+  if (facts.kind !== 'sound' && !facts.raster) return no(reasonOf(stderr, path));
+  return { facts, unreadable: null };
+}
+
+/** What a decoder's complaints come down to. Its wording is shown, never what it says of where files lie. */
+export function reasonOf(stderr: string, path: string): Unreadable {
+  const said = complaintsIn(stderr, path);
+  const detail = said.at(-1) ?? 'the decoder gave no reason';
+  if (said.some((line) => line.includes('Permission denied'))) return { code: 'no-permission' };
+  if (
+    said.some((line) =>
+      /exceeds? specified max pixel|Picture size \S+ is invalid|Cannot allocate memory|max_alloc/i.test(line),
+    )
+  )
+    return { code: 'too-large-to-decode', detail: said[0] ?? detail };
+  if (said.some((line) => /partial file/i.test(line))) return { code: 'header-broken', detail: said[0] ?? detail };
+  const notMedia = said.some((line) => /Invalid data found|not on whitelist|unknown format/i.test(line));
+  return notMedia ? { code: 'not-media', detail } : { code: 'decoder-gave-up', detail };
+}
+
+export const complaintsIn = (stderr: string, path: string): string[] =>
+  stderr
+    .split('\n')
+    .map((line) =>
+      line
+        .replaceAll(`file:${path}: `, '')
+        .replaceAll(path, 'the file')
+        .replace(/^(\[[^\]]*\]\s*)+/, '')
+        .replace(/[.\s]+$/, '')
+        .trim(),
+    )
+    .filter((line) => line !== '');
+
+const no = (reason: Unreadable): Decoded => ({ facts: null, unreadable: reason });

@@ -1,0 +1,103 @@
+import { closeSync, constants, fstatSync, openSync, readSync, realpathSync } from 'node:fs';
+import { join } from 'node:path';
+import { Xxh64 } from '@node-rs/xxhash';
+import type { ByteReader } from '@legame/core/headers';
+import { endure } from '../disk/conditions.ts';
+import { isInside } from '../disk/fence.ts';
+
+export type OpenFile = {
+  readonly path: string;
+  readonly source: ByteReader;
+  readonly modifiedMs: number;
+  readonly look: () => { sizeInBytes: number; modifiedMs: number };
+};
+
+/** Opens a file of a place for reading while `use` runs. A link that leads out of the place is refused. */
+export function withFile(at: { readonly root: string; readonly path: string }, use: (file: OpenFile) => void): void {
+  endure(at.root);
+  const root = realpathSync(at.root);
+  const outside = (why: string) => Object.assign(new Error(why), { code: 'OUTSIDE' });
+  // Judged by its text first, so that nothing outside is even looked at.
+  if (at.path.includes('\0') || !isInside(root, join(root, ...at.path.split('/')))) throw outside('it is outside');
+  const path = realpathSync(join(root, ...at.path.split('/')));
+  if (!isInside(root, path)) throw outside('a link leads out of the place');
+  // Never waits, so that a pipe that was put in a file's place cannot hold the reader.
+  const descriptor = openSync(path, constants.O_RDONLY | constants.O_NONBLOCK);
+  try {
+    const before = fstatSync(descriptor);
+    if (!before.isFile()) throw outside('it is no file');
+    use({
+      path,
+      source: windowed(descriptor, before.size),
+      modifiedMs: before.mtimeMs,
+      look: () => {
+        const now = fstatSync(descriptor);
+        return { sizeInBytes: now.size, modifiedMs: now.mtimeMs };
+      },
+    });
+  } finally {
+    closeSync(descriptor);
+  }
+}
+
+const windowInBytes = 65_536;
+
+/** Header readers ask for many small pieces that lie together; one window of the file answers most of them. */
+function windowed(descriptor: number, size: number): ByteReader {
+  let windowAt = -1;
+  let held: Buffer = Buffer.alloc(0);
+  const fill = (offset: number, length: number): Buffer => {
+    const wanted = Math.max(0, Math.min(length, size - offset));
+    const buffer = Buffer.allocUnsafe(wanted);
+    let done = 0;
+    while (done < wanted) {
+      const got = readSync(descriptor, buffer, done, wanted - done, offset + done);
+      if (got === 0) break;
+      done += got;
+    }
+    return buffer.subarray(0, done);
+  };
+  return {
+    size,
+    read: (offset, length) => {
+      if (length > windowInBytes / 2) return fill(offset, length);
+      if (windowAt < 0 || offset < windowAt || offset + length > windowAt + held.length) {
+        windowAt = offset;
+        held = fill(offset, windowInBytes);
+      }
+      return held.subarray(offset - windowAt, offset - windowAt + length);
+    },
+  };
+}
+
+const sampleInBytes = 65_536;
+const samples = 5;
+
+/**
+ * A fast identity of a file's content: its size and the xxh64 of five blocks spread over it, first and last among them.
+ * Files that differ in size or in one of these blocks are certainly different; equal ones are very likely the same.
+ */
+export function fingerprintOf(source: ByteReader): string {
+  const hasher = new Xxh64();
+  const last = Math.max(0, source.size - sampleInBytes);
+  const at = last === 0 ? [0] : Array.from({ length: samples }, (_, i) => Math.floor((last * i) / (samples - 1)));
+  for (const offset of at) hasher.update(Buffer.from(source.read(offset, sampleInBytes)));
+  return `${source.size.toString(36)}-${hexOf(hasher.digest())}`;
+}
+
+const hashPieceInBytes = 4 * 1024 * 1024;
+
+/** The xxh64 of the whole content as 16 hex digits. */
+export function hashOf(source: ByteReader, onBytes: (bytes: number) => void): string {
+  const hasher = new Xxh64();
+  for (let at = 0; at < source.size;) {
+    const piece = source.read(at, hashPieceInBytes);
+    if (piece.length === 0) throw new Error('the file became shorter while it was being read');
+    hasher.update(Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength));
+    at += piece.length;
+    onBytes(at);
+  }
+  return hexOf(hasher.digest());
+}
+
+const hexOf = (hash: bigint): string => hash.toString(16).padStart(16, '0');

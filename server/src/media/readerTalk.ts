@@ -1,0 +1,71 @@
+import { z } from 'zod';
+import type { HeaderReading } from '@legame/core/headers';
+import type { SequenceFrames } from '@legame/core';
+import type { Skipped, Walked } from '../disk/walk.ts';
+
+/** What a reader process is asked. Paths inside a place use "/". */
+const onFile = { id: z.int(), root: z.string(), path: z.string() };
+export const requestSchema = z.discriminatedUnion('do', [
+  z.object({
+    id: z.int(),
+    do: z.literal('list'),
+    root: z.string(),
+    folder: z.string(),
+    excluded: z.array(z.string()),
+  }),
+  z.object({ do: z.literal('measure'), ...onFile }),
+  z.object({ do: z.literal('hash'), ...onFile }),
+]);
+export type Request = z.infer<typeof requestSchema>;
+
+/** What kind of thing a file's first bytes show, where no header reader took it. */
+export type Content =
+  | { readonly is: 'media' | 'unknown' }
+  /** `what` in plain words, as "a ZIP archive", "text". */
+  | { readonly is: 'other'; readonly what: string };
+
+export type ListedFile = readonly [
+  folder: string,
+  name: string,
+  sizeInBytes: number,
+  modifiedMs: number,
+  sequence: SequenceFrames | null,
+  inode: number | null,
+];
+
+/** A file as the reader process tells it. */
+export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence, inode]: ListedFile): Walked => ({
+  folder,
+  name,
+  sizeInBytes,
+  modifiedMs,
+  sequence,
+  inode,
+});
+
+/** What it answers, in parts. Each question ends with one of listed, measured, hashed, failed. */
+export type Part =
+  | { readonly part: 'files'; readonly folder: string; readonly files: readonly ListedFile[] }
+  | { readonly part: 'listed'; readonly skipped: Skipped }
+  | {
+      readonly part: 'measured';
+      readonly header: HeaderReading;
+      readonly content: Content | null;
+      readonly fingerprint: string;
+      /** Size or time changed while it was being read. */
+      readonly changed: boolean;
+      readonly modifiedMs: number;
+    }
+  | { readonly part: 'hashing'; readonly bytes: number }
+  | { readonly part: 'hashed'; readonly xxh64: string }
+  | { readonly part: 'failed'; readonly code: string | null; readonly detail: string };
+
+const parts = ['files', 'listed', 'measured', 'hashing', 'hashed', 'failed'] as const;
+/** Our own process made it, so only its being one of these is checked. */
+export const partSchema = z.custom<Part & { readonly id: number }>(
+  (value) =>
+    typeof value === 'object' &&
+    value !== null &&
+    parts.includes((value as { part: (typeof parts)[number] }).part) &&
+    typeof (value as { id: unknown }).id === 'number',
+);

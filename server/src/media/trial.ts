@@ -1,0 +1,184 @@
+import { dirname } from 'node:path';
+import { frameName, type Facts, type MediaFile, type SequenceFrames, type Unreadable } from '@legame/core';
+import { fileInsidePlace } from '../disk/fence.ts';
+import { endureAsync } from '../disk/conditions.ts';
+import { complaintsIn, decoderFence, reasonOf } from './decoder.ts';
+import { runFenced, type FencedLimits } from './fenced.ts';
+import { pathInPlace } from './read.ts';
+
+export type TrialResult =
+  | { readonly state: 'whole'; readonly frames: number | null }
+  | { readonly state: 'fails'; readonly reason: Unreadable }
+  | { readonly state: 'aborted' };
+
+/** Twice as long as it plays, and a while to begin: a decoder slower than that hangs an edit as well. */
+const limitsFor = (facts: Facts, sizeInBytes: number): FencedLimits => {
+  const plays =
+    facts.rate && facts.length !== null && facts.kind === 'picture'
+      ? (facts.length * facts.rate.den) / facts.rate.num
+      : 0;
+  const seconds = Math.ceil(30 + plays * 2 + sizeInBytes / 20_000_000);
+  return { seconds, cpuSeconds: seconds * 2, memoryInBytes: 2_000_000_000, outputInBytes: 1_000_000_000 };
+};
+
+/**
+ * Decodes a file from end to end in a fenced process. It is whole only if the decoder ends well, complains of nothing,
+ * and gives as many frames as the header promises; else the reason tells the frame at which it fails.
+ */
+export async function tryReading(
+  placePath: string,
+  file: Pick<MediaFile, 'folder' | 'name' | 'sequence' | 'sizeInBytes'>,
+  facts: Facts,
+  signal?: AbortSignal,
+): Promise<TrialResult> {
+  if (file.sequence) return trySequence(placePath, file, facts, signal);
+  return tryFile(placePath, pathInPlace(file), facts, file.sizeInBytes, signal);
+}
+
+/** Frames of a sequence without a gap are decoded in one go. */
+async function trySequence(
+  placePath: string,
+  file: Pick<MediaFile, 'folder' | 'name' | 'sequence' | 'sizeInBytes'>,
+  facts: Facts,
+  signal: AbortSignal | undefined,
+): Promise<TrialResult> {
+  const sequence = file.sequence!;
+  const first = await fileInsidePlace(placePath, pathInPlace(file));
+  const isInside = first !== null && (await everyFrameInside(placePath, file.folder, sequence));
+  if (!isInside) return { state: 'fails', reason: { code: 'outside-place' } };
+  // A percent sign in a name is written twice, or it would be part of the pattern.
+  const literal = (text: string) => text.replaceAll('%', '%%');
+  const number = sequence.padding > 1 ? `%0${sequence.padding}d` : '%d';
+  const pattern = `${literal(dirname(first))}/${literal(sequence.prefix)}${number}${literal(sequence.suffix)}`;
+  const ofFrames = sequence.last - sequence.first + 1;
+  let frames = 0;
+  for (const run of runsOf(sequence)) {
+    const input = ['-f', 'image2', '-framerate', '25', '-start_number', String(run.from), '-i', `file:${pattern}`];
+    const output = ['-frames:v', String(run.to - run.from + 1)];
+    const still: Facts = { ...facts, kind: 'picture', rate: { num: 25, den: 1 }, length: run.to - run.from + 1 };
+    const result = await decode(first, [...input, ...output], still, file.sizeInBytes, signal);
+    if (result.state === 'aborted') return result;
+    if (result.state === 'fails') {
+      const atFrame = result.reason.code === 'damaged' ? (result.reason.atFrame ?? 0) : 0;
+      const detail = 'detail' in result.reason ? result.reason.detail : result.reason.code;
+      const at = run.from - sequence.first + atFrame;
+      return { state: 'fails', reason: { code: 'damaged', atFrame: at, ofFrames, detail } };
+    }
+    frames += result.frames ?? 0;
+  }
+  return { state: 'whole', frames };
+}
+
+/** The decoder opens frames by their numbers, so each is looked at before: none may be a link that leads out. */
+async function everyFrameInside(placePath: string, folder: string, sequence: SequenceFrames): Promise<boolean> {
+  for (const { from, to } of runsOf(sequence)) {
+    for (let number = from; number <= to; number += 1) {
+      const name = frameName(sequence, number);
+      if (!(await fileInsidePlace(placePath, folder === '' ? name : `${folder}/${name}`))) return false;
+    }
+  }
+  return true;
+}
+
+function runsOf({ first, last, missing }: SequenceFrames): { from: number; to: number }[] {
+  const runs: { from: number; to: number }[] = [];
+  const gone = new Set(missing);
+  for (let number = first; number <= last; number += 1) {
+    if (gone.has(number)) continue;
+    const run = runs.at(-1);
+    if (run && run.to === number - 1) run.to = number;
+    else runs.push({ from: number, to: number });
+  }
+  return runs;
+}
+
+async function tryFile(
+  placePath: string,
+  pathOfFile: string,
+  facts: Facts,
+  sizeInBytes: number,
+  signal: AbortSignal | undefined,
+): Promise<TrialResult> {
+  const path = await fileInsidePlace(placePath, pathOfFile);
+  if (!path) return { state: 'fails', reason: { code: 'outside-place' } };
+  const literalName = facts.container === 'image2' ? ['-pattern_type', 'none'] : [];
+  return decode(path, [...literalName, '-i', `file:${path}`], facts, sizeInBytes, signal);
+}
+
+async function decode(
+  path: string,
+  input: readonly string[],
+  facts: Facts,
+  sizeInBytes: number,
+  signal: AbortSignal | undefined,
+): Promise<TrialResult> {
+  const patienceMs = 10_000;
+  if (!(await endureAsync(path, { signal, patienceMs })))
+    return { state: 'fails', reason: { code: 'no-answer', seconds: patienceMs / 1000 } };
+  const isPicture = facts.kind !== 'sound';
+  // Each decoded frame is counted by its checksum line; sound is only counted as decoded at all.
+  const output = isPicture ? ['-map', '0:v:0', '-f', 'framecrc', '-'] : ['-map', '0:a:0', '-f', 'null', '-'];
+  const decoded = new FrameCounter();
+  const result = await runFenced(
+    'ffmpeg',
+    [
+      '-v',
+      'error',
+      '-nostdin',
+      // Ends at the first fault, so that the frames given until then tell where it is.
+      '-xerror',
+      '-err_detect',
+      'crccheck+bitstream+buffer',
+      ...decoderFence,
+      '-threads',
+      '1',
+      ...input,
+      ...(isPicture ? ['-fps_mode', 'passthrough'] : []),
+      ...output,
+    ],
+    limitsFor(facts, sizeInBytes),
+    signal,
+    (chunk) => decoded.take(chunk),
+  );
+  if (result.end === 'aborted') return { state: 'aborted' };
+  if (result.end === 'too-slow')
+    return { state: 'fails', reason: { code: 'decoder-too-slow', seconds: Math.round(result.seconds) } };
+  if (result.end === 'too-much-output')
+    return {
+      state: 'fails',
+      reason: { code: 'decoder-gave-up', detail: 'it decodes to more than any film of its size' },
+    };
+  return verdict(result, facts.kind === 'sound' ? null : decoded.frames, facts, path);
+}
+
+function verdict(
+  { code, stderr }: { code: number; stderr: string },
+  frames: number | null,
+  facts: Facts,
+  path: string,
+): TrialResult {
+  const complaints = complaintsIn(stderr, path);
+  const expected = facts.kind === 'picture' ? facts.length : null;
+  const isShort =
+    frames !== null && expected !== null && frames !== expected && !facts.doubts.includes('length-estimated');
+  if (code === 0 && complaints.length === 0 && !isShort) return { state: 'whole', frames };
+  if (frames === 0 && code !== 0 && complaints.length === 0) return { state: 'fails', reason: reasonOf(stderr, path) };
+  const detail = complaints[0] ?? `${frames} of ${expected} frames can be decoded`;
+  const atFrame = frames === null ? null : expected === null ? frames : Math.min(frames, expected - 1);
+  return { state: 'fails', reason: { code: 'damaged', atFrame, ofFrames: expected, detail } };
+}
+
+/** Counts frames by the lines of their checksums, without keeping them. */
+class FrameCounter {
+  frames = 0;
+  #isAtStart = true;
+  #isComment = false;
+
+  take(chunk: Buffer): void {
+    for (const byte of chunk) {
+      if (this.#isAtStart) this.#isComment = byte === 0x23;
+      this.#isAtStart = byte === 0x0a;
+      if (this.#isAtStart && !this.#isComment) this.frames += 1;
+    }
+  }
+}

@@ -1,0 +1,57 @@
+import type { Job } from '@legame/core/contract';
+import type { MediaFileId } from '@legame/core';
+import { enqueue } from '../queue/queue.ts';
+import { UserProblem } from '../problems.ts';
+import { pathInPlace } from '../media/read.ts';
+import { ReaderProcess } from '../media/readerProcess.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
+import type { Context, JobContext } from '../context.ts';
+import { tell } from '../events/tell.ts';
+
+const patienceMs = 15_000;
+
+/** Begins to hash a file whole, where its bytes must be proven. */
+export async function startHash({ db }: Context, id: MediaFileId): Promise<Job> {
+  const file = await mediaFileStore.getMediaFile(db, id);
+  if (file.sequence)
+    throw new UserProblem('request-not-understood', 409, 'A sequence is many files; it has no one hash.');
+  return enqueue(db, 'hash-files', id, `Hash ${file.name}`);
+}
+
+export async function hashFile({ db, config, signal, report, readLog }: JobContext, id: string): Promise<void> {
+  const file = await mediaFileStore.getMediaFile(db, id as MediaFileId);
+  const place = await placeStore.getPlace(db, file.placeId);
+  const reader = new ReaderProcess(config.drives);
+  const path = pathInPlace(file);
+  const opened = readLog.open({ what: 'hash', placeId: place.id, mediaFileId: file.id, path: `${place.name}/${path}` });
+  try {
+    const of = file.sizeInBytes;
+    const hashed = await reader.ask(
+      { do: 'hash', root: place.path, path },
+      {
+        patienceMs,
+        signal,
+        onPart: (part) => {
+          if (part.part === 'hashing')
+            void report({ done: part.bytes, of, unit: 'bytes', doing: `hashing ${file.name}` });
+        },
+      },
+    );
+    if (hashed.part === 'aborted') throw new DOMException('Aborted', 'AbortError');
+    if (hashed.part !== 'hashed')
+      throw new UserProblem(
+        'place-away',
+        409,
+        `"${file.name}" could not be read to the end, so it has no hash. Check "${place.name}" and try again.`,
+      );
+    await mediaFileStore.saveFullHash(db, file.id, hashed.xxh64);
+    opened.close('ok', hashed.xxh64);
+  } catch (error) {
+    opened.close(signal.aborted ? 'stopped' : 'failed');
+    throw error;
+  } finally {
+    reader.stop();
+  }
+  await tell(db, 'places', place.id);
+}

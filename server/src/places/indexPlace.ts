@@ -1,0 +1,266 @@
+import {
+  isDark,
+  nameKey,
+  parseRememberedPath,
+  splitExtension,
+  type MediaFileId,
+  type PlaceId,
+  type ProjectId,
+} from '@legame/core';
+import type { Database } from '../db/database.ts';
+import { isThere } from '../disk/presence.ts';
+import { UserProblem } from '../problems.ts';
+import { readMediaFile, type Reading } from '../media/read.ts';
+import { ReaderProcess } from '../media/readerProcess.ts';
+import { fromList } from '../media/readerTalk.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+import { beginWalk, type WalkChanges } from '../stores/walks.ts';
+import { loadProject } from '../clips/state.ts';
+import { linkClips, type WantedLink } from '../links/link.ts';
+import { matchAllProjects, matchTouched } from '../matching/matchProject.ts';
+import { settleAwaited } from '../projects/package.ts';
+import type { JobContext } from '../context.ts';
+import type { ReadLog } from '../reading/readLog.ts';
+import { tell } from '../events/tell.ts';
+
+/** More readers at a time read no faster on two cores. */
+const readersAtOnce = 2;
+/** A share that lists nothing for so long has stalled. */
+const listPatienceMs = 10_000;
+/** Of more changes than this one certainly touches something. */
+const mostLookedAt = 5000;
+const saveEvery = 100;
+const saveEveryMs = 300;
+
+/**
+ * Walks a place, or one folder of it ("placeId folder"), records the difference, then reads facts of what was not read
+ * before: first what dark clips may need, then what is used, then the rest. Interrupted, it goes on where it was.
+ */
+export async function indexPlace(job: JobContext, subject: string): Promise<void> {
+  const { db, config } = job;
+  const at = subject.indexOf(' ');
+  const [placeId, folder] = (at < 0 ? [subject, ''] : [subject.slice(0, at), subject.slice(at + 1)]) as [
+    PlaceId,
+    string,
+  ];
+  const place = await placeStore.getPlace(db, placeId);
+  if (!(await isThere(place.path))) throw away(place);
+  const readers = Array.from({ length: readersAtOnce }, () => new ReaderProcess(config.drives));
+  try {
+    const changes = await listFiles(job, readers[0]!, place, folder);
+    if (changes.added + changes.changed + changes.gone > 0) {
+      await settleAwaited(db);
+      await matchChanged(db, placeId, changes);
+    }
+    await tell(db, 'places', placeId);
+    const unread = await inOrderOfNeed(db, await mediaFileStore.listUnread(db, placeId, folder));
+    await readFacts(job, readers, place, unread);
+    if (changes.which?.gone.length) await followRenamed(db, changes.which.gone);
+    // What was read is weighed anew: it may be what somebody waits for.
+    await matchRead(db, unread);
+  } finally {
+    for (const reader of readers) reader.stop();
+    await tell(db, 'places', placeId);
+  }
+}
+
+async function matchChanged(db: Database, placeId: PlaceId, { which }: WalkChanges): Promise<void> {
+  if (!which || which.paths.length > mostLookedAt) return matchAllProjects(db);
+  const files = await mediaFileStore.listAtPaths(db, placeId, which.paths);
+  return matchTouched(db, { files, gone: which.gone });
+}
+
+async function matchRead(db: Database, read: readonly MediaFileRecord[]): Promise<void> {
+  if (read.length === 0) return;
+  if (read.length > mostLookedAt) return matchAllProjects(db);
+  const files = await mediaFileStore.listByIds(
+    db,
+    read.map((f) => f.id),
+  );
+  return matchTouched(db, { files, gone: [] });
+}
+
+/**
+ * A linked file that was renamed or moved on its own drive is followed: the file system says it is the same file, and its
+ * content does. An act of each project, which can be undone like any other; undone, it is not followed again.
+ */
+async function followRenamed(db: Database, gone: readonly MediaFileId[]): Promise<void> {
+  const byProject = new Map<ProjectId, WantedLink[]>();
+  for (const { projectId, clipId, mediaFileId } of await mediaFileStore.listRenamed(db, gone)) {
+    const links = byProject.get(projectId) ?? [];
+    links.push({ clipId, mediaFileId });
+    byProject.set(projectId, links);
+  }
+  for (const [projectId, links] of byProject) await linkClips({ db }, projectId, { by: 'follow' }, links);
+}
+
+const away = (place: PlaceRecord) =>
+  new UserProblem(
+    'place-away',
+    409,
+    `"${place.name}" is not there (${place.path}). It is indexed when it comes back; what is known of it stays.`,
+  );
+const stalled = (place: PlaceRecord, doing: string) =>
+  new UserProblem(
+    'place-away',
+    504,
+    `"${place.name}" stopped answering while ${doing}. What is known of it stays, other places are not held up, and it goes on by itself when the place answers again.`,
+  );
+
+async function listFiles(
+  job: JobContext,
+  reader: ReaderProcess,
+  place: PlaceRecord,
+  folder: string,
+): Promise<WalkChanges> {
+  const { db, signal, report, readLog } = job;
+  const opened = readLog.open({
+    what: 'list',
+    placeId: place.id,
+    path: [place.name, folder].filter(Boolean).join('/'),
+  });
+  const walk = await beginWalk(db, place.id, folder);
+  let count = 0;
+  const listed = await reader.ask(
+    { do: 'list', root: place.path, folder, excluded: [...place.excluded] },
+    {
+      patienceMs: listPatienceMs,
+      signal,
+      onPart: (part) => {
+        if (part.part !== 'files') return;
+        walk.add(part.files.map(fromList));
+        count += part.files.length;
+        void report({ done: count, of: null, unit: 'files', doing: `listing ${part.folder || place.name}` });
+      },
+    },
+  );
+  if (listed.part !== 'listed') {
+    await walk.abandon();
+    if (listed.part === 'aborted') {
+      opened.close('stopped');
+      throw new DOMException('Aborted', 'AbortError');
+    }
+    const isStalled = listed.part === 'no-answer';
+    opened.close(isStalled ? 'no-answer' : 'failed', listed.part === 'failed' ? listed.detail : null);
+    if (isStalled) await placeStore.updatePlace(db, place.id, { there: false, awayBecause: 'no-answer' });
+    throw isStalled || !(await isThere(place.path)) ? stalled(place, 'it was being listed') : unlistable(place);
+  }
+  const changes = await walk.finish(listed.skipped.unlisted);
+  opened.close('ok', `${count} files`);
+  if (folder === '')
+    await placeStore.updatePlace(db, place.id, { indexedAt: new Date(), there: true, skipped: listed.skipped });
+  return changes;
+}
+
+const unlistable = (place: PlaceRecord) =>
+  new UserProblem(
+    'folder-not-there',
+    403,
+    `The folder ${place.path} cannot be listed. Check its permissions, then index "${place.name}" again.`,
+  );
+
+/** Reads facts of files in this order, several at a time; saved in batches, so that an interruption costs a moment. */
+export async function readFacts(
+  job: JobContext,
+  readers: readonly ReaderProcess[],
+  place: PlaceRecord,
+  unread: readonly MediaFileRecord[],
+): Promise<void> {
+  const { db, signal, report } = job;
+  const queue = [...unread];
+  const save = saver(db);
+  let done = 0;
+  const work = async (reader: ReaderProcess) => {
+    for (let file = queue.shift(); file; file = queue.shift()) {
+      signal.throwIfAborted();
+      await report({ done, of: unread.length, unit: 'files', doing: `reading ${file.name}` });
+      const reading = await readOne(job, reader, place, file);
+      if (reading.unreadable?.code === 'no-answer' && !(await isThere(place.path))) {
+        queue.length = 0;
+        throw stalled(place, `${file.name} was being read`);
+      }
+      await save.add(file.id, reading);
+      done += 1;
+    }
+  };
+  try {
+    await Promise.all(readers.map(work));
+  } finally {
+    await save.flush();
+  }
+  await report({ done, of: unread.length, unit: 'files', doing: 'read' });
+}
+
+async function readOne(
+  job: JobContext,
+  reader: ReaderProcess,
+  place: PlaceRecord,
+  file: MediaFileRecord,
+): Promise<Reading> {
+  const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
+  const about = { placeId: place.id, mediaFileId: file.id, path };
+  const opened = job.readLog.open({ what: 'facts', ...about });
+  let decoding: ReturnType<ReadLog['open']> | null = null;
+  const reading = await readMediaFile(reader, place.path, file, {
+    signal: job.signal,
+    onDecoder: () => (decoding = job.readLog.open({ what: 'decoder', ...about })),
+  });
+  const close = (...args: Parameters<typeof opened.close>) => {
+    opened.close(...args);
+    decoding?.close(...args);
+  };
+  if (reading === 'aborted') {
+    close('stopped');
+    throw new DOMException('Aborted', 'AbortError');
+  }
+  const code = reading.unreadable?.code;
+  if (!code) close('ok');
+  else
+    close(
+      code === 'no-answer' ? 'no-answer' : code === 'decoder-too-slow' ? 'too-slow' : 'unreadable',
+      reading.unreadable,
+    );
+  return reading;
+}
+
+function saver(db: Database) {
+  let held: ({ id: MediaFileId } & Reading)[] = [];
+  let savedAt = performance.now();
+  const flush = async () => {
+    const batch = held;
+    held = [];
+    savedAt = performance.now();
+    await mediaFileStore.saveReadings(db, batch);
+  };
+  return {
+    flush,
+    add: async (id: MediaFileId, reading: Reading) => {
+      held.push({ id, ...reading });
+      if (held.length >= saveEvery || performance.now() - savedAt > saveEveryMs) await flush();
+    },
+  };
+}
+
+/** Files that a dark clip may need come first, then those in use, then the rest. */
+async function inOrderOfNeed(db: Database, files: readonly MediaFileRecord[]): Promise<MediaFileRecord[]> {
+  if (files.length < 2) return [...files];
+  const wanted = { dark: new Set<string>(), used: new Set<string>() };
+  const tied = new Set<MediaFileId>();
+  for (const project of await projectStore.listProjects(db)) {
+    for (const { clip, status, tied: tie } of (await loadProject(db, project.id)).states) {
+      const name = clip.remembered ? parseRememberedPath(clip.remembered).name : clip.name;
+      (isDark(status.status) ? wanted.dark : wanted.used).add(nameKey(splitExtension(name).stem));
+      if (tie) tied.add(tie.file.id);
+    }
+  }
+  const need = (file: MediaFileRecord) => {
+    const key = nameKey(splitExtension(file.name).stem);
+    return wanted.dark.has(key) ? 0 : tied.has(file.id) || wanted.used.has(key) ? 1 : 2;
+  };
+  return files
+    .map((file) => ({ file, need: need(file) }))
+    .sort((a, b) => a.need - b.need)
+    .map(({ file }) => file);
+}

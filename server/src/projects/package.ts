@@ -1,0 +1,202 @@
+import {
+  decodeText,
+  encodeText,
+  nothingKnown,
+  packProject,
+  safeName,
+  seenOf,
+  unpackProject,
+  type DocumentToPack,
+  type MediaFileId,
+  type PackedClip,
+  type PackedFile,
+  type ProjectId,
+  type Seen,
+} from '@legame/core';
+import type { Database, Transaction } from '../db/database.ts';
+import { UserProblem } from '../problems.ts';
+import { clipStore, type ClipRecord, type LinkRecord } from '../stores/clips.ts';
+import { documentStore } from '../stores/documents.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+import { bodyOf, bringIn } from '../documents/bringIn.ts';
+import type { Context } from '../context.ts';
+import { startMatch } from '../matching/matchProject.ts';
+import { tell } from '../events/tell.ts';
+
+/** A whole project as one OTIO collection: documents, how they are read, links, what was parked or waived, rules. */
+export async function exportProject({ db }: Context, id: ProjectId): Promise<{ name: string; content: string }> {
+  const project = await projectStore.getProject(db, id);
+  const [documents, clips, places] = await Promise.all([
+    documentStore.listDocuments(db, id),
+    clipStore.listClips(db, id),
+    placeStore.listPlaces(db),
+  ]);
+  const fileIds = clips.flatMap((c) => [...(c.link ? [c.link.mediaFileId] : []), ...c.declined]);
+  const files = new Map((await mediaFileStore.listByIds(db, fileIds)).map((f) => [f.id, f]));
+  const awaited = new Map((await clipStore.listAwaiting(db)).map((a) => [a.clipId, a.awaited]));
+  const placesById = new Map(places.map((p) => [p.id, p]));
+  const packFile = (fileId: MediaFileId): PackedFile | null => {
+    const file = files.get(fileId);
+    const place = file && placesById.get(file.placeId);
+    if (!file || !place) return null;
+    const { folder, name } = file;
+    return { place: { name: place.name, knownAs: [...place.knownAs] }, folder, name, ...measured(seenOf(file)) };
+  };
+  const packClip = (clip: ClipRecord): PackedClip => {
+    const file = clip.link && packFile(clip.link.mediaFileId);
+    const { key, name, reel, remembered, setAside } = clip;
+    return {
+      key,
+      name,
+      reel,
+      remembered,
+      link:
+        clip.link && file ? { ...file, ...measured(clip.link.seen), by: clip.link.by } : (awaited.get(clip.id) ?? null),
+      setAside,
+      declined: clip.declined.flatMap((d) => packFile(d) ?? []),
+      interpretation: clip.interpretation,
+      pinned: clip.pinned,
+    };
+  };
+  const isDecided = (c: ClipRecord) =>
+    c.link !== null ||
+    c.setAside !== null ||
+    c.interpretation !== null ||
+    c.pinned ||
+    c.declined.length > 0 ||
+    awaited.has(c.id);
+  const toPack = await Promise.all(
+    documents.map(async (document): Promise<DocumentToPack> => {
+      const decoded = decodeText(await documentStore.getContent(db, document.id))!;
+      const own = clips.filter((c) => c.documentId === document.id);
+      const { name, format, title, bins, timelines, folder, reading } = document;
+      return {
+        name,
+        format,
+        encoding: decoded.encoding,
+        reading: { ...reading, columns: reading.columns && [...reading.columns] },
+        folder,
+        clips: own.filter(isDecided).map(packClip),
+        text: decoded.text,
+        edit: { title, bins, timelines, clips: own.map(bodyOf) },
+      };
+    }),
+  );
+  const content = packProject(
+    { kind: 'project', version: 1, name: project.name, rules: project.rules, ruleSets: [...project.ruleSets] },
+    toPack,
+  );
+  return { name: `${safeName(project.name)}.otio`, content };
+}
+
+/**
+ * Makes a project of what `exportProject` wrote, here or in another Legame. Links to files that no place here holds yet
+ * wait for them, and are tied as soon as an index finds them where they should be.
+ */
+export async function importProject(context: Context, bytes: Uint8Array, fileName: string): Promise<ProjectId> {
+  const refuse = (detail: string) =>
+    new UserProblem('project-not-read', 422, `"${fileName}" was not read as a project: ${detail}.`);
+  const decoded = decodeText(bytes);
+  if (!decoded) throw refuse('it is not a text file');
+  const unpacked = unpackProject(decoded.text);
+  if (!unpacked.ok) throw refuse(unpacked.detail);
+  const { project: pack, texts } = unpacked;
+  return context.db.transaction(async (trx) => {
+    const project = await projectStore.createProject(trx, pack.name);
+    await projectStore.setRules(trx, project.id, pack.rules);
+    await projectStore.setRuleSets(trx, project.id, pack.ruleSets);
+    for (const [i, document] of pack.documents.entries()) {
+      const id = await bringIn({ ...context, db: trx }, project.id, {
+        name: document.name,
+        bytes: encodeText({ text: texts[i]!, encoding: document.encoding }),
+        reading: document.reading,
+        folder: document.folder,
+        beside: true,
+      });
+      const clips = await clipStore.listOfDocument(trx, id);
+      await decideAgain(trx, document.clips, clips);
+    }
+    await settleAwaited(trx);
+    await startMatch(trx, project.id, project.name);
+    await tell(trx, 'project', project.id);
+    return project.id;
+  });
+}
+
+/** Gives clips what was decided of them where the project came from. */
+async function decideAgain(
+  trx: Transaction,
+  packed: readonly PackedClip[],
+  clips: readonly ClipRecord[],
+): Promise<void> {
+  const finder = await fileFinder(trx);
+  const isSame = (a: PackedClip, b: ClipRecord) =>
+    a.name === b.name && a.reel === b.reel && a.remembered === b.remembered;
+  for (const decided of packed) {
+    // Keys are a reader's own: where a newer one counts differently, what the clip says of itself tells.
+    const clip =
+      clips.find((c) => c.key === decided.key && isSame(decided, c)) ?? clips.find((c) => isSame(decided, c));
+    if (!clip) continue;
+    if (decided.setAside) await clipStore.setAside(trx, [{ clipId: clip.id, setAside: decided.setAside }]);
+    if (decided.interpretation)
+      await clipStore.setInterpretations(trx, [{ clipId: clip.id, interpretation: decided.interpretation }]);
+    if (decided.pinned) await clipStore.setPinned(trx, [{ clipId: clip.id, pinned: true }]);
+    if (decided.link) await clipStore.setAwaited(trx, [{ clipId: clip.id, awaited: decided.link }]);
+    for (const declined of decided.declined) {
+      const file = finder(declined);
+      if (file) await clipStore.decline(trx, clip.id, file.id);
+    }
+  }
+}
+
+/** What of the measures travels with a project. */
+const measured = ({ sizeInBytes, start, length, fingerprint, fullHash }: Seen) => ({
+  sizeInBytes,
+  start,
+  length,
+  fingerprint,
+  fullHash,
+});
+
+/** Ties clips that wait for their file to it, where a place now holds it. Returns whether any was tied. */
+export async function settleAwaited(db: Database | Transaction): Promise<boolean> {
+  const waiting = await clipStore.listAwaiting(db);
+  if (waiting.length === 0) return false;
+  const finder = await fileFinder(db);
+  const links = waiting.flatMap(({ clipId, awaited }) => {
+    const file = finder(awaited);
+    const { by, sizeInBytes, start, length, fingerprint, fullHash } = awaited;
+    const seen = { ...nothingKnown, sizeInBytes, start, length, fingerprint, fullHash };
+    const link: LinkRecord | null = file && { mediaFileId: file.id, by, seen };
+    return link ? [{ clipId, ...link }] : [];
+  });
+  await clipStore.putLinks(db, links);
+  await clipStore.setAwaited(
+    db,
+    links.map(({ clipId }) => ({ clipId, awaited: null })),
+  );
+  return links.length > 0;
+}
+
+/** Finds a file by its path in a place of that name, or of a name that either side knows the other's place by. */
+async function fileFinder(db: Database | Transaction): Promise<(packed: PackedFile) => MediaFileRecord | null> {
+  const [places, files] = await Promise.all([placeStore.listPlaces(db), mediaFileStore.listPresent(db)]);
+  const byPath = new Map<string, MediaFileRecord[]>();
+  for (const file of files) {
+    const path = `${file.folder}\u0000${file.name}`;
+    byPath.set(path, [...(byPath.get(path) ?? []), file]);
+  }
+  const names = (place: Pick<PlaceRecord, 'name' | 'knownAs'>) =>
+    [place.name, ...place.knownAs].map((n) => n.toLowerCase());
+  const placeNames = new Map(places.map((p) => [p.id, names(p)]));
+  return (packed) => {
+    const wanted = names(packed.place);
+    const found = (byPath.get(`${packed.folder}\u0000${packed.name}`) ?? []).filter((file) =>
+      placeNames.get(file.placeId)?.some((n) => wanted.includes(n)),
+    );
+    // Two places that could be meant are a question, not an answer.
+    return found.length === 1 ? found[0]! : null;
+  };
+}

@@ -1,0 +1,152 @@
+import { createHash } from 'node:crypto';
+import { readFile } from 'node:fs/promises';
+import { setTimeout as after } from 'node:timers/promises';
+import type { ComparedPictures } from '@legame/core/contract';
+import { framesToCompare, likenessOf, sourceRange, togetherAlike, type MediaFileId } from '@legame/core';
+import { FencedFolder } from '../disk/writing.ts';
+import { UserProblem } from '../problems.ts';
+import { takePicture, takeSample, type PictureResult } from '../media/picture.ts';
+import { makePreview, type PreviewPart } from '../media/preview.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import type { Context } from '../context.ts';
+
+/** Decoding two at a time leaves the rest of the machine usable. */
+const atOnce = 2;
+let running = 0;
+const waiting: (() => void)[] = [];
+/** The cache is measured after so many new pictures. */
+const trimEvery = 40;
+let madeSinceTrim = 0;
+const longestMs = 60_000;
+
+async function turn<T>(work: () => Promise<T>): Promise<T> {
+  if (running >= atOnce) await new Promise<void>((go) => waiting.push(go));
+  running += 1;
+  try {
+    return await work();
+  } finally {
+    running -= 1;
+    waiting.shift()?.();
+  }
+}
+
+/**
+ * One frame of a media file as JPEG, or the wave of a sound. Kept for the next time under size, time and reading of the
+ * file, so that a file that changed, or was read anew, gets a new one.
+ */
+export async function picture(context: Context, id: MediaFileId, frame: number, width: number): Promise<Buffer> {
+  const { file, place, facts } = await readable(context, id);
+  const last = facts.length === null ? 0 : Math.max(0, facts.length - 1);
+  const wanted = facts.kind === 'sound' || facts.kind === 'still' ? 0 : Math.min(Math.max(0, frame), last);
+  return readFile(
+    await kept(context, { file, place, what: 'picture', key: `${wanted}/${width}`, extension: 'jpg' }, () =>
+      takePicture(place.path, file, facts, wanted, width),
+    ),
+  );
+}
+
+/** A short piece of a file that a browser plays, small, with sound; returns where it is kept. */
+export async function preview(context: Context, id: MediaFileId, part: PreviewPart): Promise<string> {
+  const { file, place, facts } = await readable(context, id);
+  const key = `${part.from}/${part.frames}`;
+  return kept(context, { file, place, what: 'preview', key, extension: 'webm' }, () =>
+    makePreview(place.path, file, facts, part),
+  );
+}
+
+/** Compares two files of picture by a few frames at the same source timecode. */
+export async function comparePictures(
+  context: Context,
+  one: MediaFileId,
+  other: MediaFileId,
+): Promise<ComparedPictures> {
+  const [a, b] = [await readable(context, one), await readable(context, other)];
+  const rate = a.facts.rate;
+  const held = [a, b].map(({ facts }) => rate && facts.kind !== 'sound' && sourceRange(facts, rate));
+  const [heldA, heldB] = held;
+  if (!rate || !heldA || !heldB) return { together: null, frames: [], rate: null };
+  const frames: ComparedPictures['frames'] = [];
+  for (const frame of framesToCompare(heldA, heldB)) {
+    const [x, y] = await turn(() =>
+      Promise.all([
+        takeSample(a.place.path, a.file, a.facts, frame - heldA.start),
+        takeSample(b.place.path, b.file, b.facts, frame - heldB.start),
+      ]),
+    );
+    if (x && y) frames.push({ frame, likeness: likenessOf(x, y) });
+  }
+  return { together: togetherAlike(frames.map((f) => f.likeness)), frames, rate };
+}
+
+/** Drops what is remembered of how these files look; nothing of other files. */
+export async function dropPictures({ config }: Pick<Context, 'config'>, ids: readonly MediaFileId[]): Promise<void> {
+  const cache = await FencedFolder.own(config.cacheFolder);
+  for (const id of ids) await cache.discardFolder(`pictures/${id}`);
+}
+
+async function readable({ db }: Context, id: MediaFileId) {
+  const file = await mediaFileStore.getMediaFile(db, id);
+  const place = await placeStore.getPlace(db, file.placeId);
+  if (!place.there || file.gone)
+    throw new UserProblem('place-away', 409, `"${file.name}" is not there now, so there is no picture of it.`);
+  if (file.quarantined)
+    throw new UserProblem(
+      'picture-not-made',
+      409,
+      `"${file.name}" made a decoder hang or fail before, so it is not opened. Read it again to try once more.`,
+    );
+  if (!file.facts)
+    throw new UserProblem(
+      'picture-not-made',
+      409,
+      `"${file.name}" has not been read, or cannot be read, so there is no picture of it.`,
+    );
+  return { file, place, facts: file.facts };
+}
+
+/** A share that hangs in the system itself would hold one of the few turns for ever. */
+const givenUp = (): Promise<PictureResult> =>
+  after(longestMs, { ok: false, detail: 'its drive does not answer' }, { ref: false });
+
+type ToKeep = {
+  readonly file: MediaFileRecord;
+  readonly place: PlaceRecord;
+  readonly what: 'picture' | 'preview';
+  readonly key: string;
+  readonly extension: string;
+};
+
+/** The path of something made of a file once and kept in the cache. */
+async function kept(
+  { config, readLog }: Context,
+  { file, place, what, key, extension }: ToKeep,
+  make: () => Promise<PictureResult>,
+): Promise<string> {
+  const cache = await FencedFolder.own(config.cacheFolder);
+  const hash = createHash('sha256')
+    .update([file.sizeInBytes, file.modifiedMs, file.readAt, key].join('/'))
+    .digest('hex')
+    .slice(0, 32);
+  const name = `pictures/${file.id}/${hash}.${extension}`;
+  if (await cache.has(name)) {
+    await cache.touch(name);
+    return cache.resolve(name);
+  }
+  return turn(async () => {
+    if (await cache.has(name)) return cache.resolve(name);
+    const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
+    const opened = readLog.open({ what, placeId: place.id, mediaFileId: file.id, path });
+    const result = await Promise.race([make(), givenUp()]);
+    opened.close(result.ok ? 'ok' : 'failed', result.ok ? null : result.detail);
+    if (!result.ok) throw new UserProblem('picture-not-made', 422, `No ${what} of "${file.name}": ${result.detail}.`);
+    // Two requests may have made the same; the first to be named is kept.
+    await cache.writeWhole(name, result.bytes).catch(() => undefined);
+    madeSinceTrim += 1;
+    if (madeSinceTrim >= trimEvery) {
+      madeSinceTrim = 0;
+      await cache.trimTo(config.cacheLimitInBytes);
+    }
+    return cache.resolve(name);
+  });
+}

@@ -1,0 +1,114 @@
+import { type MediaFileId, type PlaceId, safeName } from '@legame/core';
+import type { clearAnswerSchema, Cleared } from '@legame/core/contract';
+import { dirname, join } from 'node:path';
+import type { z } from 'zod';
+import type { Context } from '../context.ts';
+import { isThere } from '../disk/presence.ts';
+import { holdingFolder } from '../disk/walk.ts';
+import { FencedFolder, moveInside, requireWritable } from '../disk/writing.ts';
+import { tell } from '../events/tell.ts';
+import { startIndexOf } from '../places/states.ts';
+import { UserProblem } from '../problems.ts';
+import { usesOfFiles } from './views.ts';
+import { clearedStore } from '../stores/cleared.ts';
+import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+import { type PlaceRecord, placeStore } from '../stores/places.ts';
+
+/**
+ * Moves chosen files of a place into its holding folder, under today's date and the path they had, with a way back.
+ * Nothing is deleted. What a project uses is not moved, and says so; nor is a sequence, whose files are many.
+ */
+export async function clearFiles(
+  context: Context,
+  placeId: PlaceId,
+  ids: readonly MediaFileId[],
+): Promise<z.input<typeof clearAnswerSchema>> {
+  const { db } = context;
+  const place = await writablePlace(context, placeId);
+  const [files, uses] = await Promise.all([mediaFileStore.listByIds(db, ids), usesOfFiles(db, null)]);
+  const day = `${holdingFolder}/${new Date().toISOString().slice(0, 10)}`;
+  const cleared: Cleared[] = [];
+  const skipped: { name: string; why: string }[] = [];
+  for (const file of files) {
+    const usedBy = uses.elsewhere.get(file.id);
+    const wantedBy = uses.wanted.get(file.id);
+    const why =
+      file.placeId !== placeId || file.gone
+        ? 'it is not there'
+        : usedBy
+          ? `${usedBy.join(', ')} uses it`
+          : wantedBy
+            ? `a dark clip of ${wantedBy.join(', ')} may need it`
+            : null;
+    if (why) skipped.push({ name: file.name, why });
+    else if (file.sequence) skipped.push({ name: file.name, why: 'image sequences stay together where they are' });
+    else {
+      const moved = await moveToHolding(context, place, file, day);
+      if ('why' in moved) skipped.push({ name: file.name, why: moved.why });
+      else cleared.push(moved);
+    }
+  }
+  if (cleared.length > 0) await startIndexOf(db, place);
+  await tell(db, 'places', placeId);
+  return { cleared, skipped };
+}
+
+async function moveToHolding(
+  { db }: Context,
+  place: PlaceRecord,
+  file: MediaFileRecord,
+  day: string,
+): Promise<Cleared | { why: string }> {
+  const original = file.folder === '' ? file.name : `${file.folder}/${file.name}`;
+  // A file of the same name may have been cleared from here today already.
+  const taken = new Set((await clearedStore.listHeld(db, place.id)).map((c) => c.holding));
+  let holding = `${day}/${original}`;
+  for (let n = 2; taken.has(holding); n += 1) holding = `${day} (${n})/${original}`;
+  // Noted before it is moved, so that whatever happens the way back is known.
+  const record = await clearedStore.insert(db, {
+    placeId: place.id,
+    original,
+    holding,
+    sizeInBytes: file.sizeInBytes,
+  });
+  try {
+    await moveInside(place.path, original, holding);
+    return record;
+  } catch (error) {
+    await clearedStore.remove(db, record.id);
+    if (error instanceof UserProblem) return { why: error.message };
+    throw error;
+  }
+}
+
+/** Moves a cleared file back to where it was. If that name is taken now, it comes back beside it under a new one. */
+export async function restoreCleared(context: Context, id: string): Promise<{ path: string }> {
+  const { db } = context;
+  const file = await clearedStore.get(db, id);
+  if (file.restoredAt !== null)
+    throw new UserProblem('nothing-to-undo', 409, `"${file.original}" was restored already.`);
+  const place = await writablePlace(context, file.placeId);
+  const folder = await FencedFolder.own(place.path);
+  let path = file.original;
+  for (let n = 1; await folder.has(path); n += 1) path = beside(file.original, n);
+  await moveInside(place.path, file.holding, path);
+  await clearedStore.markRestored(db, id);
+  const at = dirname(path);
+  await startIndexOf(db, place, at === '.' ? '' : at);
+  await tell(db, 'places', place.id);
+  return { path };
+}
+
+function beside(original: string, n: number): string {
+  const [folder, name] = [dirname(original), original.split('/').at(-1)!];
+  const renamed = safeName(name.replace(/(\.[^.]*)?$/, (extension) => ` (restored ${n})${extension}`));
+  return folder === '.' ? renamed : `${folder}/${renamed}`;
+}
+
+async function writablePlace({ db }: Context, placeId: PlaceId): Promise<PlaceRecord> {
+  const place = await placeStore.getPlace(db, placeId);
+  if (!(await isThere(place.path)))
+    throw new UserProblem('place-away', 409, `"${place.name}" is not there now. Plug it in and try again.`);
+  await requireWritable(join(place.path));
+  return place;
+}
