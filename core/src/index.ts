@@ -166,32 +166,28 @@ export {
 export { enrichFromLogs } from './match/enrich.ts';
 export { verdictIn, verdictsIn, verdictUnder, type Marks } from './match/marks.ts';
 export { closeness, evidenceOf, weigh, type Candidate, type FileInHand } from './match/weigh.ts';
+export { decide, groundsOf, inOrderOfCloseness, isSearched, refusedFor } from './match/decide.ts';
 export {
-  decide,
-  groundsOf,
-  inOrderOfCloseness,
-  isSearched,
-  refusedFor,
   type AskReason,
   type ClipInHand,
   type Decided,
   type Decision,
   type Margin,
   type Weighed,
-} from './match/decide.ts';
+} from './match/decision.ts';
 export { sameRecording, type Claim, type Claimant } from './match/claims.ts';
 export type { Grounds } from './match/grounds.ts';
 export { contradicts, explain, type Why } from './match/explain.ts';
 export { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './match/displacement.ts';
+export { findCauses } from './match/causes.ts';
 export {
-  findCauses,
   isQuestion,
   type Cause,
   type CauseKind,
   type CauseLink,
   type DarkClip,
   type TimecodeCause,
-} from './match/causes.ts';
+} from './match/cause.ts';
 export { defaultForm, forms, type Form } from './match/forms.ts';
 export { findRenditions, type Rendition } from './match/renditions.ts';
 export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './match/carry.ts';

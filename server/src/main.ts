@@ -21,7 +21,7 @@ await changes.start();
 useBay(config.drives);
 const context = { db, config, log, readLog: new ReadLog(db, 'server') };
 await readOutdated(context);
-await matchUnmatched(db);
+await matchUnmatched({ db });
 
 const app = makeApp(context, changes);
 const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {

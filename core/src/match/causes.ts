@@ -1,101 +1,13 @@
-import type { Interpretation } from '../model/interpretation.ts';
-import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
-import { nameKey } from '../paths/names.ts';
-import { isRenamed, renamingOf, type Renaming } from '../paths/renaming.ts';
-import type { Rate } from '../time/rate.ts';
-import { refusedFor, type Decided } from './decide.ts';
+import type { Cause, CauseKind, CauseLink, DarkClip, DisplacedFolder, TimecodeCause } from './cause.ts';
+import { refusedFor } from './decide.ts';
 import { interpretationOf, timecodeDisplacement } from './displacement.ts';
-import type { Why } from './explain.ts';
-import { hypothesesOf, ShortNames, type DisplacedFolder, type Hypotheses } from './hypotheses.ts';
+import { type Hypotheses, hypothesesOf, ShortNames } from './hypotheses.ts';
 import { verdictIn } from './marks.ts';
-import type { PreparedClip, PreparedFile } from './prepare.ts';
-import { attributes, type Attribute, type MatchRules } from './rules.ts';
+import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { bearOut, type Borne } from './witnesses.ts';
-
-/** Why the cut shows nothing of a clip that nobody set aside. */
-export type DarkStatus = 'missing' | 'changed' | 'unreadable' | 'short';
-
-/** A dark clip with what matching found out about it. `tiedTo` is the file it is tied to now, wrong or unusable. */
-export type DarkClip = {
-  readonly decided: Decided<PreparedClip, PreparedFile>;
-  readonly why: Why;
-  readonly status: DarkStatus;
-  readonly tiedTo: MediaFileId | null;
-  /** Dark screen time of all its uses, for showing. */
-  readonly screenSeconds: number;
-};
-
-/** How the timecode of a whole group stands apart. Each member keeps its own shift where they differ. */
-export type TimecodeCause =
-  | { readonly kind: 'from-zero' }
-  | { readonly kind: 'shifted'; readonly byFrames: number; readonly rate: Rate; readonly inHours: number | null }
-  | {
-      readonly kind: 'shifted-per-reel';
-      readonly reels: readonly { readonly reel: string; readonly byFrames: number; readonly rate: Rate }[];
-    }
-  | { readonly kind: 'other-rate'; readonly from: Rate; readonly to: Rate };
-
-/** One explanation. `displaced` may have several parts at once: a folder that moved and whose files were renamed. */
-export type CauseKind =
-  | {
-      readonly code: 'displaced';
-      /** Null where the folder stayed. */
-      readonly folder: DisplacedFolder | null;
-      /** `afresh`: no pattern leads from the old names to the new ones. */
-      readonly name: Renaming | 'afresh' | null;
-      readonly timecode: TimecodeCause | null;
-      /** A rate that is the same in count only. */
-      readonly rate: { readonly edit: Rate; readonly file: Rate } | null;
-      /** Files of another raster: small copies, or their originals. */
-      readonly isOtherRaster: boolean;
-    }
-  | { readonly code: 'place-away'; readonly placeId: PlaceId; readonly placeName: string }
-  | { readonly code: 'volume-unknown'; readonly volume: string }
-  | { readonly code: 'choice'; readonly alternatives: readonly string[] }
-  /** Clips that each have a file that may be it, and no company that would bear it out. */
-  | { readonly code: 'alone' }
-  | { readonly code: 'replaced' }
-  /** Untied on purpose. */
-  | { readonly code: 'taken-offline' }
-  | { readonly code: 'unreadable' }
-  | { readonly code: 'short' }
-  | { readonly code: 'being-read' }
-  | { readonly code: 'gone' };
-
-export type CauseLink = {
-  readonly clipId: ClipId;
-  readonly mediaFileId: MediaFileId;
-  /** How the clip must be read from now on, for its timecode to be the file's; null where it agrees. */
-  readonly interpretation: Interpretation | null;
-  readonly certain: boolean;
-  /** Independent recordings that bear out the same explanation, this one included. */
-  readonly witnesses: number;
-};
-
-export type Cause = {
-  /** The same for the same explanation, as long as it lasts. */
-  readonly key: string;
-  readonly kind: CauseKind;
-  /** `certain`: every link it would make is. `likely`: its members bear each other out. `open`: a person has to say. */
-  readonly certainty: 'certain' | 'likely' | 'open';
-  /** All clips it accounts for. */
-  readonly clipIds: readonly ClipId[];
-  readonly screenSeconds: number;
-  /** What accepting it links. */
-  readonly links: readonly CauseLink[];
-  /** What neither edit nor files say of any link that is only likely, and would prove it. */
-  readonly wanting: readonly Attribute[];
-  /** What it accounts for and does not link: the file that comes near, and what keeps it from fitting. */
-  readonly apart: readonly {
-    readonly clipId: ClipId;
-    readonly mediaFileId: MediaFileId;
-    readonly differs: readonly Attribute[];
-  }[];
-};
-
-/** A question about one clip explains nothing beyond itself: it is asked, and is no cause. */
-export const isQuestion = ({ kind, clipIds }: { kind: CauseKind; clipIds: readonly unknown[] }): boolean =>
-  kind.code === 'choice' && clipIds.length === 1;
+import { nameKey } from '../paths/names.ts';
+import { isRenamed, renamingOf } from '../paths/renaming.ts';
+import type { Rate } from '../time/rate.ts';
 
 /** Fewer clips than this under one open explanation are no group: they are shown together with all that stand alone. */
 const leastOpen = 2;
@@ -170,6 +82,7 @@ type Member = {
   readonly link: CauseLink | null;
   readonly apart: Cause['apart'][number] | null;
 };
+
 type Group = {
   readonly key: string;
   readonly kind: (members: readonly Member[]) => CauseKind;

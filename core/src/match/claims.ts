@@ -1,5 +1,5 @@
 import type { ClipId, MediaFileId } from '../model/ids.ts';
-import type { ClipInHand, Decided } from './decide.ts';
+import type { ClipInHand, Decided } from './decision.ts';
 import type { FileInHand } from './weigh.ts';
 
 /** A tie that already stands, so that another recording is not given the same file. */

@@ -1,4 +1,4 @@
-import type { ClipInHand, Decided } from './decide.ts';
+import type { ClipInHand, Decided } from './decision.ts';
 import { marksUnder, verdictIn, type RuleBits } from './marks.ts';
 import type { Candidate, FileInHand } from './weigh.ts';
 

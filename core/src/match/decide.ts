@@ -1,80 +1,12 @@
-import type { ClipId, MediaFileId } from '../model/ids.ts';
-import { settleClaims, type Claim } from './claims.ts';
+import { type Claim, settleClaims } from './claims.ts';
 import { bearOutByCompany } from './company.ts';
+import type { AskReason, ClipInHand, Decided, Decision, Margin, Weighed } from './decision.ts';
 import type { Verdict } from './evidence/evidence.ts';
 import { defaultForm, type Form } from './forms.ts';
-import { groundsIn, isLikely, isPlausible, type Grounds, type Judged } from './grounds.ts';
-import { isRefusedUnder, marksUnder, nameGradeIn, ruleBits, verdictIn, type Marks, type RuleBits } from './marks.ts';
-import { attributes, type Attribute, type MatchRules } from './rules.ts';
-import { closeness, type Candidate, type FileInHand } from './weigh.ts';
-
-/** How far the next best stands behind: the attributes in which it is worse. */
-export type Margin = { readonly mediaFileId: MediaFileId; readonly behindIn: readonly Attribute[] };
-
-export type Decision =
-  | {
-      readonly kind: 'certain';
-      readonly mediaFileId: MediaFileId;
-      readonly grounds: Grounds;
-      /** Null when nothing else came near. */
-      readonly second: Margin | null;
-      /** Files of the same bytes elsewhere; the one whose folders agree most is taken. */
-      readonly copies: readonly MediaFileId[];
-    }
-  | {
-      readonly kind: 'ask';
-      /** `likely`: one file alone fits, and nothing that counts speaks against it. `possible`: anything less. */
-      readonly certainty: 'likely' | 'possible';
-      readonly reason: AskReason;
-      readonly mediaFileIds: readonly MediaFileId[];
-      readonly second: Margin | null;
-    }
-  /** The file that lies where the edit's folders say bears its name and cannot be read. */
-  | { readonly kind: 'unusable'; readonly mediaFileId: MediaFileId }
-  /** The file that lies where the edit's folders say bears its name and is another recording: what it differs in. */
-  | { readonly kind: 'refused'; readonly mediaFileId: MediaFileId; readonly differs: readonly Attribute[] }
-  | { readonly kind: 'nothing' };
-
-export type AskReason =
-  /** Several candidates are equally good. */
-  | 'several'
-  /** One recording, in several pictures or sounds that nothing tells apart: grades, versions, exports. */
-  | 'versions'
-  /** The best candidate fits, but not enough is known to be certain. */
-  | 'not-enough-known'
-  /** Another clip, of another recording, has as good a claim to the same file. */
-  | 'contested'
-  /** A file of the same name has not been read yet. */
-  | 'still-reading'
-  /** What fits best lies in a place that is not there now. */
-  | 'place-away'
-  /** There are more files of this name than could be held against one another. */
-  | 'too-many';
-
-/** What deciding needs of a clip. */
-export type ClipInHand = {
-  readonly id: ClipId;
-  readonly reelKey: string;
-  readonly parentKey: string | null;
-  readonly stemKey: string;
-  /** The first frame that the edit says its media has, at its rate; null where it says none, or one that all begin with. */
-  readonly start: number | null;
-  /** What gathers it with its neighbours. */
-  readonly origin: string | null;
-  /** Very many files bear its name; and its start is one that many takes of that name may have. */
-  readonly nameIsCommon: boolean;
-  readonly startIsCommon: boolean;
-  /** Files of its name that nobody weighed, since their timecode is elsewhere; and those that could be as good. */
-  readonly outOfTime: number;
-  readonly leftOut: number;
-};
-export type Weighed<C extends ClipInHand = ClipInHand, F extends FileInHand = FileInHand> = {
-  readonly clip: C;
-  readonly candidates: readonly Candidate<F>[];
-};
-export type Decided<C extends ClipInHand = ClipInHand, F extends FileInHand = FileInHand> = Weighed<C, F> & {
-  readonly decision: Decision;
-};
+import { type Grounds, groundsIn, isLikely, isPlausible, type Judged } from './grounds.ts';
+import { isRefusedUnder, type Marks, marksUnder, nameGradeIn, ruleBits, type RuleBits, verdictIn } from './marks.ts';
+import { type Attribute, attributes, type MatchRules } from './rules.ts';
+import { type Candidate, closeness, type FileInHand } from './weigh.ts';
 
 /** Of equals always the same comes first, in whatever order they were found. */
 const byName = (a: FileInHand, b: FileInHand): number =>
@@ -316,6 +248,7 @@ const refusedIn = (bits: RuleBits, seen: Marks): readonly Attribute[] =>
   !isRefusedUnder(bits, seen)
     ? []
     : attributes.filter((a) => isRefusedUnder({ ...bits, must: ruleBitOf(bits, a) }, seen));
+
 const ruleBitOf = ({ must }: RuleBits, attribute: Attribute): number =>
   must & (1 << (attributes.indexOf(attribute) * 2));
 
@@ -330,6 +263,7 @@ export const groundsOf = (marks: Marks, rules: MatchRules, startIsCommon = false
   groundsIn({ marks, seen: marksUnder(ruleBits(rules), marks) }, startIsCommon);
 
 const rank: Readonly<Record<Verdict, number>> = { agrees: 3, nearly: 2, unknown: 1, differs: 0 };
+
 /** The one of two files that was written on another day is no worse: copies lose their dates. */
 const compared: readonly Attribute[] = attributes.filter((a) => a !== 'date' && a !== 'folder');
 
@@ -343,6 +277,7 @@ function difference(a: Seen, b: Seen, attribute: Attribute): number {
   // Among namesakes that are otherwise equal, the one written exactly so.
   return attribute === 'name' && by === 0 ? spelling(a) - spelling(b) : by;
 }
+
 const spelling = ({ marks }: Seen): number => {
   const grade = nameGradeIn(marks);
   return grade === 'case' || grade === 'unicode' ? 0 : 1;

@@ -3,7 +3,7 @@ import type { PlaceDirectory } from '../paths/places.ts';
 import type { MediaFileId, PlaceId } from '../model/ids.ts';
 import { nameKey } from '../paths/names.ts';
 import { displacementOf } from '../paths/displacement.ts';
-import type { Decided, Decision } from './decide.ts';
+import type { Decided, Decision } from './decision.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import type { Attribute } from './rules.ts';
 import { verdictIn, type Marks } from './marks.ts';

@@ -1,8 +1,4 @@
-import { commonTailOfKeys } from '../paths/displacement.ts';
-import { nameKey } from '../paths/names.ts';
-import { isRenamed, renamingKey, renamingOf, type Renaming } from '../paths/renaming.ts';
-import { formatRate } from '../time/rate.ts';
-import type { DarkClip } from './causes.ts';
+import type { DarkClip, DisplacedFolder } from './cause.ts';
 import { refusedFor } from './decide.ts';
 import { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
 import { defaultForm } from './forms.ts';
@@ -10,6 +6,10 @@ import { nameGradeIn, verdictIn } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import type { Attribute, MatchRules } from './rules.ts';
 import type { Candidate } from './weigh.ts';
+import { commonTailOfKeys } from '../paths/displacement.ts';
+import { nameKey } from '../paths/names.ts';
+import { isRenamed, type Renaming, renamingKey, renamingOf } from '../paths/renaming.ts';
+import { formatRate } from '../time/rate.ts';
 
 /**
  * How much one file says for one clip, best first. `identified`: certain by itself. `timed`: the timecode agrees, or
@@ -18,6 +18,7 @@ import type { Candidate } from './weigh.ts';
  * takes for it.
  */
 export const strengths = ['identified', 'timed', 'length', 'covering', 'name', 'version'] as const;
+
 export type Strength = (typeof strengths)[number];
 
 /** One file that a dark clip may be, and how the two stand apart: what several clips must share to bear it out. */
@@ -206,13 +207,6 @@ function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: Timecode
   return name === 'agrees' && verdictIn(marks, 'length') === 'unknown' ? 'name' : null;
 }
 
-/** Where a tree lay and lies, from volume or place down to where the paths part. */
-export type DisplacedFolder = {
-  readonly from: string;
-  readonly to: string;
-  /** `drive`: its name is all that changed. `gathered`: what lay in several folders below `from` lies together in `to`. */
-  readonly how: 'drive' | 'tree' | 'gathered';
-};
 /** `perReel`: what it has in common with ways that differ in nothing but the constant between timecodes. */
 export type Way = { readonly key: string; readonly perReel: string | null; readonly folder: DisplacedFolder | null };
 

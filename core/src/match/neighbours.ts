@@ -1,6 +1,6 @@
 import { rename, renamingKey, renamingOf, type Renaming } from '../paths/renaming.ts';
 import { nameKey } from '../paths/names.ts';
-import type { Weighed } from './decide.ts';
+import type { Weighed } from './decision.ts';
 import { nameGradeIn, verdictIn } from './marks.ts';
 import type { PreparedClip, PreparedFile } from './prepare.ts';
 import { weigh, type Candidate } from './weigh.ts';

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { formatIds } from '../formats/format.ts';
 import { textEncodings } from '../formats/text.ts';
-import { interpretationSchema, readingSchema, ruleSetSchema, rulesSchema } from '../contract/model.ts';
+import { interpretationSchema } from '../contract/basics.ts';
+import { readingSchema } from '../contract/edits.ts';
+import { ruleSetSchema, rulesSchema } from '../contract/rules.ts';
 
 /** A media file as another Legame may know it: by its place's names, its path there, and what was measured of it. */
 const packedFileSchema = z.object({

@@ -1,4 +1,4 @@
-import type { Decision } from '../match/decide.ts';
+import type { Decision } from '../match/decision.ts';
 import type { MediaFileId } from '../model/ids.ts';
 import { isDark, type StatusName } from './status.ts';
 

@@ -14,5 +14,5 @@ export async function setAcceptance(
   await projectStore.getProject(db, projectId);
   await projectStore.setAcceptance(db, projectId, profile);
   await tell(db, 'project', projectId);
-  return viewAcceptance(db, projectId);
+  return viewAcceptance({ db }, projectId);
 }

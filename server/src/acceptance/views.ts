@@ -1,10 +1,10 @@
+import type { Looking } from '../context.ts';
 import { acceptsAll, type ProjectId, type Rate, refusalOf } from '@legame/core';
 import type { ProjectAcceptance } from '@legame/core/contract';
 import { loadProject } from '../clips/state.ts';
-import type { Database } from '../db/database.ts';
 
 /** What a project accepts, what its media are, and how many clips it refuses by that. */
-export async function viewAcceptance(db: Database, projectId: ProjectId): Promise<ProjectAcceptance> {
+export async function viewAcceptance({ db }: Looking, projectId: ProjectId): Promise<ProjectAcceptance> {
   const { states, acceptance } = await loadProject(db, projectId);
   const facts = states.flatMap((s) => s.tied?.file.facts ?? []).filter((f) => f.kind === 'picture');
   const distinct = <T extends string | number>(values: readonly (T | null)[]): T[] =>
@@ -13,13 +13,7 @@ export async function viewAcceptance(db: Database, projectId: ProjectId): Promis
   for (const { rate } of facts) if (rate) rates.set(`${rate.num}/${rate.den}`, rate);
   const profile = acceptance ?? acceptsAll;
   return {
-    profile: {
-      ...profile,
-      containers: [...profile.containers],
-      codecs: [...profile.codecs],
-      rates: [...profile.rates],
-      chroma: [...profile.chroma],
-    },
+    profile,
     found: {
       containers: distinct(facts.map((f) => f.container)),
       codecs: distinct(facts.map((f) => f.codec)),

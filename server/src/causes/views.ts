@@ -1,16 +1,16 @@
+import type { Looking } from '../context.ts';
 import { attributes, type Cause, type Interpretation, type ProjectId, verdictIn } from '@legame/core';
 import type { CausePreview, Causes, CauseView } from '@legame/core/contract';
 import { alternativesOf, causeByKey, explainDark, type Explained } from './explained.ts';
 import { backSeconds } from '../clips/screenTime.ts';
 import { member } from '../clips/memberViews.ts';
 import { statusAfter } from '../clips/state.ts';
-import type { Context } from '../context.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 
 /** Names of a cause's clips that are told at first sight. */
 const samplesShown = 6;
 
-export async function listCauses({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Causes> {
+export async function listCauses({ db }: Looking, projectId: ProjectId): Promise<Causes> {
   const [explained, files] = await Promise.all([explainDark(db, projectId), mediaFileStore.countPresent(db)]);
   return {
     causes: explained.causes.map((cause) => viewCause(cause, explained)),
@@ -30,23 +30,19 @@ function viewCause(cause: Cause, { states, dark }: Explained): CauseView {
     key: cause.key,
     kind: cause.kind,
     certainty: cause.certainty,
-    clipIds: [...cause.clipIds],
+    clipIds: cause.clipIds,
     screenSeconds: cause.screenSeconds,
     links: cause.links.length,
     apart: cause.clipIds.length - cause.links.length,
     samples: cause.clipIds.slice(0, samplesShown).map((id) => states.get(id)!.clip.name),
     agreeing: marks.length ? attributes.filter(speaksForAll) : [],
-    wanting: [...cause.wanting],
+    wanting: cause.wanting,
     witnesses: cause.links.length === 0 ? 0 : Math.min(...cause.links.map((l) => l.witnesses)),
   };
 }
 
 /** What a cause's remedy would do, clip by clip. Nothing is changed. */
-export async function previewCause(
-  { db }: Pick<Context, 'db'>,
-  projectId: ProjectId,
-  key: string,
-): Promise<CausePreview> {
+export async function previewCause({ db }: Looking, projectId: ProjectId, key: string): Promise<CausePreview> {
   const explained = await explainDark(db, projectId);
   const cause = causeByKey(explained, key);
   const links = new Map(cause.links.map((l) => [l.clipId, l]));

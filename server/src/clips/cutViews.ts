@@ -1,10 +1,10 @@
+import type { Looking } from '../context.ts';
 import { darkFrames, darkRanges, isDark, type ProjectId, rangeLength } from '@legame/core';
 import type { Cut } from '@legame/core/contract';
 import { useKey } from './screenTime.ts';
 import { loadProject } from './state.ts';
-import type { Database } from '../db/database.ts';
 
-export async function viewCut(db: Database, projectId: ProjectId): Promise<Cut> {
+export async function viewCut({ db }: Looking, projectId: ProjectId): Promise<Cut> {
   const { states, documents } = await loadProject(db, projectId);
   const byKey = new Map(states.map((state) => [useKey(state.clip.documentId, state.clip.key), state]));
   return documents.flatMap((document) => {

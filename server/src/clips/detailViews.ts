@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import {
   alignedRange,
   type ClipId,
@@ -31,7 +32,7 @@ import { type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 
 /** One clip in full: every use, every candidate with its evidence in words to be. */
-export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDetail> {
+export async function clipDetail({ db }: Looking, clipId: ClipId): Promise<ClipDetail> {
   const clip = await clipStore.getClip(db, clipId);
   const [project, documents, placeList] = await Promise.all([
     projectStore.getProject(db, clip.projectId),
@@ -63,7 +64,7 @@ export async function clipDetail(db: Database, clipId: ClipId): Promise<ClipDeta
     counting: clip.counting,
     available: clip.available,
     raster: clip.raster,
-    used: [...clip.used],
+    used: clip.used,
     metadata: { ...clip.metadata },
     usesInFull: uses.map(({ record, source, steps }) => {
       const { name, rate, counting } = names.get(steps[0]!.timelineKey)!;
@@ -97,7 +98,7 @@ async function asMatched(db: Database, clip: ClipRecord): Promise<MatchClip> {
 }
 
 /** Any file, weighed for a clip as its candidates are. */
-export async function weighFileFor(db: Database, clipId: ClipId, mediaFileId: MediaFileId): Promise<WeighedFile> {
+export async function weighFileFor({ db }: Looking, clipId: ClipId, mediaFileId: MediaFileId): Promise<WeighedFile> {
   const [clip, file] = await Promise.all([clipStore.getClip(db, clipId), mediaFileStore.getMediaFile(db, mediaFileId)]);
   const [place, project, matched] = await Promise.all([
     placeStore.getPlace(db, file.placeId),

@@ -19,7 +19,6 @@ import {
   withStanding,
 } from '@legame/core';
 import type { ClipRow } from '@legame/core/contract';
-import { found } from './memberViews.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';
 import { type DocumentRecord, documentStore } from '../stores/documents.ts';

@@ -1,12 +1,12 @@
+import type { Looking } from '../context.ts';
 import type { BenchRow } from '@legame/core/contract';
 import { prepareClip, prepareFile, timecodeDisplacement, uncoveredUse, verdictIn, type ProjectId } from '@legame/core';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { found } from './memberViews.ts';
 import { loadProject, type ClipState } from './state.ts';
-import type { Context } from '../context.ts';
 
 /** What every clip's edit counts from beside what its file carries: the tied file, else the candidate that names it best. */
-export async function timecodeBench({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<BenchRow[]> {
+export async function timecodeBench({ db }: Looking, projectId: ProjectId): Promise<BenchRow[]> {
   const project = await loadProject(db, projectId);
   const wanted = new Map(project.states.map((s) => [s.clip.id, s.tied?.file.id ?? likeliestFile(s)]));
   const missing = [...wanted.values()].filter((id) => id !== null).filter((id) => !project.files.has(id));
@@ -36,7 +36,7 @@ function benchRow(state: ClipState, file: MediaFileRecord | null, placeName: str
     clipName: clip.name,
     reel: clip.reel,
     status,
-    stated: { rate, counting, available, used: [...used] },
+    stated: { rate, counting, available, used },
     interpretation: clip.interpretation,
     file: file && {
       ...found(file, undefined),

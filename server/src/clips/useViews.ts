@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import {
   type ClipId,
   firstFrameInFile,
@@ -10,7 +11,6 @@ import {
 import type { Uses } from '@legame/core/contract';
 import { ratesOf, useKey, withRates } from './screenTime.ts';
 import { type ClipState, loadProject } from './state.ts';
-import type { Database } from '../db/database.ts';
 import type { ClipRecord } from '../stores/clips.ts';
 
 /** What a use reads, as the clip is read: addresses of the file where the edit counts otherwise. */
@@ -29,11 +29,11 @@ export function coverageOfUse({ clip, tied }: Pick<ClipState, 'clip' | 'tied'>, 
 }
 
 /** Every showing of every clip of a project, with its coverage and its first frame in the file. */
-export async function listUses(db: Database, projectId: ProjectId): Promise<Uses> {
+export async function listUses({ db }: Looking, projectId: ProjectId): Promise<Uses> {
   const { states, documents } = await loadProject(db, projectId);
   const rates = ratesOf(states.map((s) => s.clip));
   const byKey = new Map(states.map((state) => [useKey(state.clip.documentId, state.clip.key), state]));
-  const uses = new Map<ClipId, Uses[number]['uses']>();
+  const uses = new Map<ClipId, Uses[number]['uses'][number][]>();
   for (const document of documents) {
     const timelines = new Map(document.timelines.map((t) => [t.key, t]));
     for (const { clipKey, record, source, steps } of usesOf(withRates(document, rates))) {

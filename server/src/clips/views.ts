@@ -1,9 +1,9 @@
+import type { Looking } from '../context.ts';
 import { parseRememberedPath, type ProjectId, type RememberedPath, verdictsIn } from '@legame/core';
 import type { ClipRow } from '@legame/core/contract';
 import { found } from './memberViews.ts';
 import { countUses, ratesOf, type UseCounts, useKey } from './screenTime.ts';
 import { certainFile, type ClipState, decidedFile, loadProject, type ProjectState } from './state.ts';
-import type { Database } from '../db/database.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 
 /** Names of bins by document and key. */
@@ -59,7 +59,7 @@ export function clipRow(
   };
 }
 
-export async function listClipRows(db: Database, projectId: ProjectId): Promise<ClipRow[]> {
+export async function listClipRows({ db }: Looking, projectId: ProjectId): Promise<ClipRow[]> {
   const project = await loadProject(db, projectId);
   const uses = countUses(project.documents, ratesOf(project.states.map((s) => s.clip)));
   const shown = { ...project, bins: binsOf(project.documents) };

@@ -34,8 +34,9 @@ function usedOf(drive: string): Promise<number> {
   return bytes;
 }
 
-async function addUp(drive: string): Promise<number> {
-  const entries = await readdir(drive, { withFileTypes: true, recursive: true }).catch(() => []);
+/** Bytes of all files under a folder. */
+export async function addUp(folder: string): Promise<number> {
+  const entries = await readdir(folder, { withFileTypes: true, recursive: true }).catch(() => []);
   let sum = 0;
   for (const entry of entries)
     if (entry.isFile()) sum += (await stat(join(entry.parentPath, entry.name)).catch(() => null))?.size ?? 0;

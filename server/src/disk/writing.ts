@@ -124,11 +124,6 @@ export class FencedFolder {
     await utimes(this.resolve(relativePath), now, now).catch(() => undefined);
   }
 
-  /** Bytes of all files in this folder of Legame's own. */
-  async size(): Promise<number> {
-    return (await this.#files()).reduce((sum, f) => sum + f.size, 0);
-  }
-
   /** Removes files of this folder of Legame's own until it is within the limit; what was looked at longest ago first. */
   async trimTo(limitInBytes: number): Promise<void> {
     const files = await this.#files();

@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import { dirname, isAbsolute, join, relative } from 'node:path';
 import type { ExportQuery } from '@legame/core/contract';
 import {
@@ -86,7 +87,7 @@ export type Exported = {
  * A document for use elsewhere: every clip that has its file refers to it, by a path as the receiving machine knows it.
  * In its own format only references (and reels, if asked for) change; in another one it is written anew.
  */
-export async function exportDocument(db: Database, documentId: DocumentId, query: ExportQuery): Promise<Exported> {
+export async function exportDocument({ db }: Looking, documentId: DocumentId, query: ExportQuery): Promise<Exported> {
   const document = await documentStore.getDocument(db, documentId);
   const { states } = await loadProject(db, document.projectId);
   const pathOf = pathsFor(query);

@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import { compareEdits, type DocumentId, isDark, type PlaceId, type ProjectId, tracksOfTimeline } from '@legame/core';
 import type { Comparison, DocumentView, PlaceDocuments } from '@legame/core/contract';
 import { loadProject } from '../clips/state.ts';
@@ -11,7 +12,7 @@ import { logMappingStore } from '../stores/logMappings.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 
-export async function listDocuments({ db }: Context, projectId: ProjectId): Promise<DocumentView[]> {
+export async function listDocuments({ db }: Looking, projectId: ProjectId): Promise<DocumentView[]> {
   await projectStore.getProject(db, projectId);
   const [documents, clips, replaced] = await Promise.all([
     documentStore.listDocuments(db, projectId),
@@ -35,19 +36,8 @@ const viewDocument = (document: DocumentRecord, clips: number, replacedAt: Date 
   name: document.name,
   format: document.format,
   title: document.title,
-  reading: { ...document.reading, columns: document.reading.columns && [...document.reading.columns] },
-  choices: {
-    rates: [...document.choices.rates],
-    clipsBy: [...document.choices.clipsBy],
-    referenceKeys: [...document.choices.referenceKeys],
-    columns: document.choices.columns && {
-      headers: [...document.choices.columns.headers],
-      roles: [...document.choices.columns.roles],
-      samples: document.choices.columns.samples.map((row) => [...row]),
-      rows: document.choices.columns.rows,
-    },
-    outPoints: [...document.choices.outPoints],
-  },
+  reading: document.reading,
+  choices: document.choices,
   sizeInBytes: document.sizeInBytes,
   broughtInAt: document.broughtInAt.toISOString(),
   replacedAt: replacedAt?.toISOString() ?? null,
@@ -71,11 +61,11 @@ const viewDocument = (document: DocumentRecord, clips: number, replacedAt: Date 
     top: t.top,
     tracks: tracksOfTimeline(t),
   })),
-  remarks: [...document.remarks],
+  remarks: document.remarks,
 });
 
 /** What changed from the former version of a document to the present one, and what of it is dark. */
-export async function compareWithFormer({ db }: Context, id: DocumentId): Promise<Comparison> {
+export async function compareWithFormer({ db }: Looking, id: DocumentId): Promise<Comparison> {
   const [document, former] = await Promise.all([documentStore.getDocument(db, id), documentStore.findFormer(db, id)]);
   if (!former) throw notFound('former version');
   const { states } = await loadProject(db, document.projectId);

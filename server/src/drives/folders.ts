@@ -7,7 +7,7 @@ import { UserProblem } from '../problems.ts';
 
 /**
  * The bay of simulated drives that ships with Legame, for trying what storage does to an edit: folders that are plugged
- * and unplugged by being moved, conditions that everything which touches storage endures (`places/conditions.ts`), and
+ * and unplugged by being moved, conditions that everything which touches storage endures (`disk/conditions.ts`), and
  * two shelves whose files come back some time after they were asked for. Nothing else knows that they are simulated.
  */
 export const unpluggedFolder = '.unplugged';

@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import {
   type ClipId,
   findRenditions,
@@ -13,7 +14,6 @@ import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import { screenSeconds } from '../clips/screenTime.ts';
 import { loadProject } from '../clips/state.ts';
 import { member } from '../clips/memberViews.ts';
-import type { Context } from '../context.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
@@ -31,7 +31,7 @@ async function allRenditions(db: Database | Transaction) {
 }
 
 /** For each form, how many of the linked clips have their recording in it as well. */
-export async function listRenditions({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Renditions> {
+export async function listRenditions({ db }: Looking, projectId: ProjectId): Promise<Renditions> {
   const [project, { states }, { renditions }] = await Promise.all([
     projectStore.getProject(db, projectId),
     loadProject(db, projectId),
@@ -50,12 +50,7 @@ export async function listRenditions({ db }: Pick<Context, 'db'>, projectId: Pro
 }
 
 /** Which clips would be tied to another form of their recording, and to which file. */
-export async function wantedForms(
-  { db }: Pick<Context, 'db'>,
-  projectId: ProjectId,
-  form: Form,
-  clipIds?: readonly ClipId[],
-) {
+export async function wantedForms({ db }: Looking, projectId: ProjectId, form: Form, clipIds?: readonly ClipId[]) {
   const [project, { renditions, files }] = await Promise.all([loadProject(db, projectId), allRenditions(db)]);
   const chosen = clipIds && new Set(clipIds);
   const wanted = project.states.flatMap((state) => {
@@ -73,7 +68,7 @@ export async function wantedForms(
 
 /** What switching would change, clip by clip. */
 export async function previewForm(
-  context: Pick<Context, 'db'>,
+  context: Looking,
   projectId: ProjectId,
   form: Form,
   clipIds?: readonly ClipId[],

@@ -17,7 +17,7 @@ type Request = {
   targetFolder: string;
   name: string;
   layout: HandoffLayout;
-  timelines?: string[] | undefined;
+  timelines?: readonly string[] | undefined;
 };
 
 /** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
@@ -53,7 +53,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
       sizeInBytes: f.sizeInBytes,
       files: filesToCopy(f).length,
       clips: f.clipIds.length,
-      usedBy: [...f.usedBy],
+      usedBy: f.usedBy,
       renamed: f.renamed,
     })),
     leftOut: plan.leftOut.map((l) => ({ ...l })),

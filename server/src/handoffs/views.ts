@@ -1,16 +1,16 @@
+import type { Looking } from '../context.ts';
 import type { HandoffId, ProjectId } from '@legame/core';
 import type { Handoff } from '@legame/core/contract';
-import type { Context } from '../context.ts';
 import { type HandoffFile, type HandoffRecord, handoffStore } from '../stores/handoffs.ts';
 import { projectStore } from '../stores/projects.ts';
 
-export async function viewHandoffs({ db }: Context, projectId: ProjectId): Promise<Handoff[]> {
+export async function viewHandoffs({ db }: Looking, projectId: ProjectId): Promise<Handoff[]> {
   await projectStore.getProject(db, projectId);
   const handoffs = await handoffStore.listHandoffs(db, projectId);
   return Promise.all(handoffs.map(async (h) => viewHandoff(h, await handoffStore.listFiles(db, h.id))));
 }
 
-export async function getHandoff({ db }: Context, id: HandoffId): Promise<Handoff> {
+export async function getHandoff({ db }: Looking, id: HandoffId): Promise<Handoff> {
   return viewHandoff(await handoffStore.getHandoff(db, id), await handoffStore.listFiles(db, id));
 }
 

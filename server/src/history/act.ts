@@ -3,11 +3,10 @@ import type { About, Act, Verb } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import type { Transaction } from '../db/database.ts';
 import { tell } from '../events/tell.ts';
-import { viewAct } from './views.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { UserProblem } from '../problems.ts';
 import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
-import { type Change, journalStore, type NameLearned } from '../stores/journal.ts';
+import { type Change, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -132,3 +131,11 @@ async function setLearned(trx: Transaction, { placeId, name }: NameLearned, isLe
   await placeStore.updatePlace(trx, placeId, { learnedNames: isLearned ? [...others, name] : others });
   await tell(trx, 'places', placeId);
 }
+
+export const viewAct = (entry: JournalEntry, skipped: Skipped = []): Act => ({
+  id: entry.id,
+  verb: entry.verb,
+  count: entry.clips,
+  madeAt: entry.madeAt.toISOString(),
+  skipped,
+});

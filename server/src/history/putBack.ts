@@ -32,7 +32,7 @@ export async function startPutBack(
 ): Promise<{ started: number; skipped: Act['skipped'] }> {
   const project = await loadProject(db, projectId);
   const chosen = new Set(clipIds);
-  const skipped: Act['skipped'] = [];
+  const skipped: Act['skipped'][number][] = [];
   let started = 0;
   await db.transaction(async (trx) => {
     for (const state of project.states.filter((s) => chosen.has(s.clip.id))) {

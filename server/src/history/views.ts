@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import {
   formatRate,
   formatTimecode,
@@ -10,26 +11,17 @@ import {
   type Rate,
   wayInto,
 } from '@legame/core';
-import type { Act, History, HistoryChange } from '@legame/core/contract';
+import type { History, HistoryChange } from '@legame/core/contract';
 import { loadProject } from '../clips/state.ts';
 import type { Context } from '../context.ts';
-import type { Skipped } from './act.ts';
 import { notFound } from '../problems.ts';
 import { clipStore, type SetAside } from '../stores/clips.ts';
-import { type Change, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
+import { type Change, journalStore, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 
-export const viewAct = (entry: JournalEntry, skipped: Skipped = []): Act => ({
-  id: entry.id,
-  verb: entry.verb,
-  count: entry.clips,
-  madeAt: entry.madeAt.toISOString(),
-  skipped,
-});
-
 /** What has been done in a project, newest first, and the checkpoints that it can return to. */
-export async function history({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<History> {
+export async function history({ db }: Looking, projectId: ProjectId): Promise<History> {
   const [entries, checkpoints] = await Promise.all([
     journalStore.listEntries(db, projectId),
     journalStore.listCheckpoints(db, projectId),
@@ -51,11 +43,7 @@ export async function history({ db }: Pick<Context, 'db'>, projectId: ProjectId)
 const changesShown = 2000;
 
 /** One act in full: each clip before and after. */
-export async function historyChanges(
-  { db }: Pick<Context, 'db'>,
-  projectId: ProjectId,
-  id: number,
-): Promise<HistoryChange[]> {
+export async function historyChanges({ db }: Looking, projectId: ProjectId, id: number): Promise<HistoryChange[]> {
   const entry = await journalStore.findEntry(db, projectId, id);
   if (!entry) throw notFound('act');
   const shown = entry.changes.slice(0, changesShown);

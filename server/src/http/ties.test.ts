@@ -117,7 +117,7 @@ describe('what is said is what is', () => {
       expect((await row(name)).status).toEqual({ status: 'unreadable', reason: { code: 'file-empty' } });
     const { causes } = await get<Causes>(`/projects/${projectId}/causes`);
     const ids = [(await row('broken.mov')).id, (await row('broken2.mov')).id];
-    expect(causes.find((c) => c.kind.code === 'unreadable')!.clipIds.sort()).toEqual(ids.sort());
+    expect(causes.find((c) => c.kind.code === 'unreadable')!.clipIds.toSorted()).toEqual(ids.sort());
   });
 
   test('every use has its coverage and its first frame in the file, all of them in one request', async () => {

@@ -36,6 +36,7 @@ await mkdir(data, { recursive: true });
 if (wants('lint')) {
   note(await check('format', bin('prettier'), ['--check', '--log-level=warn', '.']));
   note(await check('lint', bin('eslint'), ['.']));
+  note(await check('import cycles', bin('depcruise'), ['core/src', 'server/src', 'web/src']));
 }
 if (wants('types')) {
   for (const project of ['core', 'core/tsconfig.tests.json', 'server', 'web', 'e2e'])

@@ -62,7 +62,7 @@ export async function linkClips(
     const wanted = links.flatMap((l) => l.mediaFileId ?? []);
     const files = new Map((await mediaFileStore.listByIds(trx, wanted)).map((f) => [f.id, f]));
     const changes: ClipChange[] = [];
-    const skipped: Act['skipped'] = [];
+    const skipped: Act['skipped'][number][] = [];
     // One clip and one file is a decision of its own; over many nobody looked at each.
     const owners =
       links.length > 1
@@ -146,7 +146,7 @@ function becauseOf(
     grounds: groundsOf(marks, rules, prepared.startIsCommon),
     verdicts: verdictsIn(marks),
     witnesses,
-    second: named && named.mediaFileId !== file.id ? { ...named, behindIn: [...named.behindIn] } : null,
+    second: named && named.mediaFileId !== file.id ? named : null,
   };
 }
 

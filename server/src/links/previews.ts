@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import {
   type Carried,
   carry,
@@ -22,14 +23,13 @@ import type { CarryPreview, FolderPreview, LinkPreview, Member } from '@legame/c
 import { backSeconds, screenSeconds } from '../clips/screenTime.ts';
 import { certainFile, type ClipState, loadProject, type ProjectState, statusAfter } from '../clips/state.ts';
 import { member } from '../clips/memberViews.ts';
-import type { Context } from '../context.ts';
 import { Owners } from './owners.ts';
 import { notFound } from '../problems.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 
 /** What tying this clip to this file would carry to the project's other dark clips. Nothing is changed. */
 export async function previewCarry(
-  { db }: Pick<Context, 'db'>,
+  { db }: Looking,
   projectId: ProjectId,
   clipId: ClipId,
   mediaFileId: MediaFileId,
@@ -55,7 +55,7 @@ export async function previewCarry(
  * `from` and `to` begin with the volume or place; how far they are typed is how far they count.
  */
 export async function previewFolderChange(
-  { db }: Pick<Context, 'db'>,
+  { db }: Looking,
   projectId: ProjectId,
   request: { readonly from: string; readonly to: string; readonly clipIds?: readonly ClipId[] | undefined },
 ): Promise<FolderPreview> {
@@ -115,7 +115,7 @@ function membersOf(project: ProjectState, carried: readonly Carried[], states: r
       offset: after?.status === 'short' ? offsetFor(state, c.file) : null,
       marks: c.marks,
       fits: c.fits,
-      differs: c.fits ? [] : [...c.differs],
+      differs: c.fits ? [] : c.differs,
       interpretation: c.interpretation,
     });
   });
@@ -126,7 +126,7 @@ function membersOf(project: ProjectState, carried: readonly Carried[], states: r
  * and files that different recordings want; the status each clip will have is told by the function that tells it then.
  */
 export async function previewLinks(
-  { db }: Pick<Context, 'db'>,
+  { db }: Looking,
   projectId: ProjectId,
   { clipIds, onlyCertain }: { readonly clipIds: readonly ClipId[]; readonly onlyCertain: boolean },
 ): Promise<LinkPreview> {

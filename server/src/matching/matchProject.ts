@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import { randomUUID } from 'node:crypto';
 import {
   Matching,
@@ -151,7 +152,7 @@ export async function startMatch(db: Database | Transaction, projectId: ProjectI
 }
 
 /** Matches projects whose proposals are of another shape, after an update. */
-export async function matchUnmatched(db: Database): Promise<void> {
+export async function matchUnmatched({ db }: Looking): Promise<void> {
   for (const project of await projectStore.listUnmatched(db)) await startMatch(db, project.id, project.name);
 }
 

@@ -1,19 +1,19 @@
+import type { Looking } from '../context.ts';
 import { defaultForm, isDark, prepareFile, type ProjectId, shippedRuleSets } from '@legame/core';
 import type { RuleSets, WeighedClips } from '@legame/core/contract';
 import { loadProject, preparedClip } from '../clips/state.ts';
-import type { Context } from '../context.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
 
 /** The sets of rules of a project: those that every project has, then its own. */
-export async function listRuleSets({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<RuleSets> {
+export async function listRuleSets({ db }: Looking, projectId: ProjectId): Promise<RuleSets> {
   const { ruleSets } = await projectStore.getProject(db, projectId);
   const own = ruleSets.map((set) => ({ ...set, shipped: false }));
   return [...shippedRuleSets.map((set) => ({ ...set, shipped: true })), ...own];
 }
 
 /** All clips with their candidates' evidence in short: enough to decide under any rules, where they are being changed. */
-export async function weighedClips({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<WeighedClips> {
+export async function weighedClips({ db }: Looking, projectId: ProjectId): Promise<WeighedClips> {
   const [{ states, rules, places }, project] = await Promise.all([
     loadProject(db, projectId),
     projectStore.getProject(db, projectId),

@@ -17,7 +17,7 @@ import { type PlaceRecord, placeStore, type PlaceUpdate } from '../stores/places
  */
 export async function addPlace(
   context: Context,
-  request: { path: string; name?: string | undefined; knownAs: string[] },
+  request: { path: string; name?: string | undefined; knownAs: readonly string[] },
 ): Promise<PlaceRecord> {
   const { db } = context;
   const path = await folderInsideRoots(request.path, context.config.roots);

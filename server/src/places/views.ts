@@ -1,10 +1,10 @@
+import type { Looking } from '../context.ts';
 import { type MediaFile, type PlaceId, splitRecordings } from '@legame/core';
 import type { FolderListing, MediaFileView, PlaceView, RecordingView, Trouble } from '@legame/core/contract';
 import { readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { viewMediaFile } from '../clips/memberViews.ts';
 import type { Context } from '../context.ts';
-import type { Database } from '../db/database.ts';
 import { existingRoots, folderInsideRoots } from '../disk/fence.ts';
 import { roomOf } from '../disk/room.ts';
 import { UserProblem } from '../problems.ts';
@@ -13,7 +13,7 @@ import { placeStore } from '../stores/places.ts';
 
 /** The folders and media files right in one folder of a place. */
 export async function listFolder(
-  db: Database,
+  { db }: Looking,
   placeId: PlaceId,
   folder: string,
 ): Promise<{ folder: string; folders: string[]; files: MediaFileView[] }> {
@@ -26,7 +26,7 @@ export async function listFolder(
 }
 
 /** Files of a place that cannot be used, each with the reason. */
-export async function listTrouble(db: Database, placeId: PlaceId): Promise<Trouble[]> {
+export async function listTrouble({ db }: Looking, placeId: PlaceId): Promise<Trouble[]> {
   return (await mediaFileStore.listTrouble(db, placeId)).map((file) => ({
     mediaFileId: file.id,
     folder: file.folder,
@@ -38,7 +38,7 @@ export async function listTrouble(db: Database, placeId: PlaceId): Promise<Troub
 }
 
 /** Recordings of a place that lie in several files, as one each. */
-export async function listRecordings(db: Database, placeId: PlaceId): Promise<RecordingView[]> {
+export async function listRecordings({ db }: Looking, placeId: PlaceId): Promise<RecordingView[]> {
   const files = await mediaFileStore.listUnder(db, placeId, '');
   return splitRecordings(files).map(({ parts, range }) => {
     const [first] = parts;
@@ -64,26 +64,22 @@ function commonName(parts: readonly MediaFile[]): string {
   return `${first.slice(0, from)}…${first.slice(first.length - end)}`;
 }
 
-export async function listPlaces({ db }: Pick<Context, 'db'>): Promise<PlaceView[]> {
+export async function listPlaces({ db }: Looking): Promise<PlaceView[]> {
   const [places, counts] = await Promise.all([placeStore.listPlaces(db), placeStore.countsByPlace(db)]);
   return Promise.all(
     places.map(async (place) => ({
       id: place.id,
       name: place.name,
       path: place.path,
-      knownAs: [...place.knownAs],
-      learnedNames: [...place.learnedNames],
+      knownAs: place.knownAs,
+      learnedNames: place.learnedNames,
       there: place.there,
       awayBecause: place.awayBecause,
       readOnly: place.readOnly,
       slow: place.slow,
       movedFrom: place.movedFrom,
-      excluded: [...place.excluded],
-      skipped: place.skipped && {
-        ...place.skipped,
-        unlisted: [...place.skipped.unlisted],
-        unnameable: [...place.skipped.unnameable],
-      },
+      excluded: place.excluded,
+      skipped: place.skipped,
       indexedAt: place.indexedAt?.toISOString() ?? null,
       ...(counts.get(place.id) ?? { files: 0, unread: 0, unreadable: 0, sizeInBytes: 0 }),
       room: place.there ? await roomOf(place.path) : null,

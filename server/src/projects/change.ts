@@ -1,26 +1,26 @@
+import type { Looking } from '../context.ts';
 import type { MatchRules, ProjectId } from '@legame/core';
 import type { Job, Project } from '@legame/core/contract';
-import type { Database } from '../db/database.ts';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { viewProject } from './views.ts';
 import { projectStore } from '../stores/projects.ts';
 
-export async function createProject(db: Database, name: string): Promise<Project> {
+export async function createProject({ db }: Looking, name: string): Promise<Project> {
   const project = await projectStore.createProject(db, name);
   await tell(db, 'project', project.id);
   return viewProject(project);
 }
 
 /** Matches all clips of a project anew, as a job; links nothing. */
-export async function matchAnew(db: Database, id: ProjectId): Promise<Job> {
+export async function matchAnew({ db }: Looking, id: ProjectId): Promise<Job> {
   const project = await projectStore.getProject(db, id);
   return startMatch(db, project.id, project.name);
 }
 
 /** Sets what matching goes by, and matches anew. */
-export async function setRules(db: Database, id: ProjectId, rules: MatchRules): Promise<Job> {
+export async function setRules({ db }: Looking, id: ProjectId, rules: MatchRules): Promise<Job> {
   await projectStore.setRules(db, (await projectStore.getProject(db, id)).id, rules);
   await tell(db, 'project', id);
-  return matchAnew(db, id);
+  return matchAnew({ db }, id);
 }

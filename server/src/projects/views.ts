@@ -1,8 +1,8 @@
+import type { Looking } from '../context.ts';
 import { isDark, type ProjectId } from '@legame/core';
 import type { Project, ProjectSummary } from '@legame/core/contract';
 import { viewCut } from '../clips/cutViews.ts';
 import { certainFile, loadProject } from '../clips/state.ts';
-import type { Database } from '../db/database.ts';
 import { type JournalEntry, journalStore } from '../stores/journal.ts';
 import { type ProjectRecord, projectStore } from '../stores/projects.ts';
 
@@ -13,11 +13,11 @@ const actInShort = ({ id, verb, clips, madeAt }: JournalEntry) => ({
   madeAt: madeAt.toISOString(),
 });
 
-export async function summarize(db: Database, projectId: ProjectId): Promise<ProjectSummary> {
+export async function summarize({ db }: Looking, projectId: ProjectId): Promise<ProjectSummary> {
   const record = await projectStore.getProject(db, projectId);
   const [{ states }, cut, last, redoable] = await Promise.all([
     loadProject(db, projectId),
-    viewCut(db, projectId),
+    viewCut({ db }, projectId),
     journalStore.findLast(db, projectId),
     journalStore.findRedoable(db, projectId),
   ]);
@@ -47,8 +47,8 @@ export const viewProject = (p: ProjectRecord): Project => ({
   createdAt: p.createdAt.toISOString(),
 });
 
-export const listProjects = async (db: Database): Promise<Project[]> =>
+export const listProjects = async ({ db }: Looking): Promise<Project[]> =>
   (await projectStore.listProjects(db)).map(viewProject);
 
-export const getProject = async (db: Database, id: ProjectId): Promise<Project> =>
+export const getProject = async ({ db }: Looking, id: ProjectId): Promise<Project> =>
   viewProject(await projectStore.getProject(db, id));

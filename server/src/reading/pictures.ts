@@ -66,7 +66,7 @@ export async function comparePictures(
   const held = [a, b].map(({ facts }) => rate && facts.kind !== 'sound' && sourceRange(facts, rate));
   const [heldA, heldB] = held;
   if (!rate || !heldA || !heldB) return { together: null, frames: [], rate: null };
-  const frames: ComparedPictures['frames'] = [];
+  const frames: ComparedPictures['frames'][number][] = [];
   for (const frame of framesToCompare(heldA, heldB)) {
     const [x, y] = await turn(() =>
       Promise.all([

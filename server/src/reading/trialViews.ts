@@ -1,11 +1,11 @@
+import type { Looking } from '../context.ts';
 import type { ProjectId } from '@legame/core';
 import type { TrialView } from '@legame/core/contract';
-import type { Context } from '../context.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { trialStore } from '../stores/trials.ts';
 
-export async function listTrials({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<TrialView[]> {
+export async function listTrials({ db }: Looking, projectId: ProjectId): Promise<TrialView[]> {
   const trials = await trialStore.list(db, projectId);
   return Promise.all(trials.map((trial) => viewTrial(db, trial)));
 }
@@ -36,7 +36,7 @@ export async function viewTrial(
         name: file?.name ?? '',
         where: file ? [places.get(file.placeId), file.folder].filter(Boolean).join('/') : '',
         suspicion: entry.suspicion,
-        reachedBy: [...entry.reachedBy],
+        reachedBy: entry.reachedBy,
         state: entry.state,
         frames: entry.frames,
         reason: entry.reason,

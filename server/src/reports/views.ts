@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import {
   formatOf,
   isDark,
@@ -17,8 +18,8 @@ import { loadProject } from '../clips/state.ts';
 import type { Context } from '../context.ts';
 
 /** The media that a project's timelines use, as CSV. */
-export async function usedMediaCsv({ db }: Context, projectId: ProjectId): Promise<string> {
-  const [{ states }, rows] = await Promise.all([loadProject(db, projectId), listClipRows(db, projectId)]);
+export async function usedMediaCsv({ db }: Looking, projectId: ProjectId): Promise<string> {
+  const [{ states }, rows] = await Promise.all([loadProject(db, projectId), listClipRows({ db }, projectId)]);
   const uses = new Map(rows.map((r) => [r.id, r.uses]));
   const used = states.filter((s) => (uses.get(s.clip.id) ?? 0) > 0);
   const table = usedMediaTable(
@@ -36,7 +37,7 @@ export async function usedMediaCsv({ db }: Context, projectId: ProjectId): Promi
 type PullQuery = { readonly handles: number; readonly of: 'dark' | 'used' };
 
 /** What has to be fetched: of everything that is used, or of what is dark. */
-export async function pullRows({ db }: Context, projectId: ProjectId, { handles, of }: PullQuery): Promise<PullRow[]> {
+export async function pullRows({ db }: Looking, projectId: ProjectId, { handles, of }: PullQuery): Promise<PullRow[]> {
   const { states } = await loadProject(db, projectId);
   const wanted = states.filter((s) => s.clip.used.length > 0 && (of === 'used' || isDark(s.status.status)));
   return pullList(

@@ -25,7 +25,7 @@ export async function clearFiles(
 ): Promise<z.input<typeof clearAnswerSchema>> {
   const { db } = context;
   const place = await writablePlace(context, placeId);
-  const [files, uses] = await Promise.all([mediaFileStore.listByIds(db, ids), usesOfFiles(db, null)]);
+  const [files, uses] = await Promise.all([mediaFileStore.listByIds(db, ids), usesOfFiles({ db }, null)]);
   const day = `${holdingFolder}/${new Date().toISOString().slice(0, 10)}`;
   const cleared: Cleared[] = [];
   const skipped: { name: string; why: string }[] = [];

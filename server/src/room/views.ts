@@ -1,3 +1,4 @@
+import type { Looking } from '../context.ts';
 import {
   bytesByUse,
   defaultHeadroomShare,
@@ -12,10 +13,9 @@ import { relative } from 'node:path';
 import type { z } from 'zod';
 import { loadProject } from '../clips/state.ts';
 import type { Context } from '../context.ts';
-import type { Database } from '../db/database.ts';
 import { isInside } from '../disk/fence.ts';
+import { addUp } from '../disk/room.ts';
 import { roomOf } from '../disk/room.ts';
-import { FencedFolder } from '../disk/writing.ts';
 import { clearedStore } from '../stores/cleared.ts';
 import { type FileForRoom, mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
@@ -38,7 +38,7 @@ export type Uses = {
 };
 
 /** Clips of `projectId` and other projects by the files they are tied to, or may be. */
-export async function usesOfFiles(db: Database, projectId: ProjectId | null): Promise<Uses> {
+export async function usesOfFiles({ db }: Looking, projectId: ProjectId | null): Promise<Uses> {
   const here = new Map<MediaFileId, string[]>();
   const elsewhere = new Map<MediaFileId, string[]>();
   const wanted = new Map<MediaFileId, string[]>();
@@ -68,7 +68,7 @@ export async function roomMap(
   const place = await placeStore.getPlace(db, placeId);
   const [files, uses, cleared, copies] = await Promise.all([
     mediaFileStore.listForRoom(db, placeId),
-    usesOfFiles(db, projectId),
+    usesOfFiles({ db }, projectId),
     clearedStore.listHeld(db, placeId),
     mediaFileStore.listSharedFingerprints(db),
   ]);
@@ -144,7 +144,7 @@ function withRest(shares: readonly RoomShareView[], most: number): RoomShareView
 /** Legame's own cache as one entry, where it lies inside the place; it is hidden from the index. */
 async function cacheIn(placePath: string, cacheFolder: string) {
   if (!isInside(placePath, cacheFolder)) return [];
-  const sizeInBytes = await (await FencedFolder.own(cacheFolder)).size();
+  const sizeInBytes = await addUp(cacheFolder);
   const parts = relative(placePath, cacheFolder).split('/');
   return [
     { folder: parts.slice(0, -1).join('/'), name: parts.at(-1)!, sizeInBytes, use: 'cache' as const, file: null },

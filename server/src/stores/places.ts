@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { awayReasons, skippedSchema, type AwayReason } from '@legame/core/contract';
+import { awayReasons, skippedSchema, type AwayReason, type PlaceView } from '@legame/core/contract';
 import type { PlaceId } from '@legame/core';
 import type { Database, Transaction } from '../db/database.ts';
 import type { Skipped } from '../disk/walk.ts';
@@ -21,7 +21,7 @@ export type PlaceRecord = {
   readonly slow: boolean;
   readonly fileSystemId: string | null;
   readonly excluded: readonly string[];
-  readonly skipped: Skipped | null;
+  readonly skipped: PlaceView['skipped'];
   readonly movedFrom: string | null;
   readonly indexedAt: Date | null;
 };

@@ -1,4 +1,5 @@
-import { findCauses, type Cause, type DarkClip } from '../../match/causes.ts';
+import { findCauses } from '../../match/causes.ts';
+import { type Cause, type DarkClip } from '../../match/cause.ts';
 import { match, type MatchResult } from '../../match/match.ts';
 import type { ClipId, MediaFileId } from '../../model/ids.ts';
 import type { Fate } from './fates.ts';

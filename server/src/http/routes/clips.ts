@@ -27,7 +27,7 @@ export const clipRoutes = [
     summary: 'One clip with uses, candidates and evidence',
     params,
     answer: clipDetailSchema,
-    handle: ({ params: p }, { db }) => clipDetail(db, p.clipId),
+    handle: ({ params: p }, { db }) => clipDetail({ db }, p.clipId),
   }),
   route({
     method: 'post',
@@ -44,7 +44,7 @@ export const clipRoutes = [
     summary: 'The evidence for any file as this clip’s',
     params: z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema }),
     answer: weighedFileSchema,
-    handle: ({ params: p }, { db }) => weighFileFor(db, p.clipId, p.mediaFileId),
+    handle: ({ params: p }, { db }) => weighFileFor({ db }, p.clipId, p.mediaFileId),
   }),
   route({
     method: 'get',
@@ -53,7 +53,7 @@ export const clipRoutes = [
     params: placeParams,
     query: z.object({ folder: z.string().max(4096).default('') }),
     answer: z.object({ folder: z.string(), folders: z.array(z.string()), files: z.array(mediaFileSchema) }),
-    handle: ({ params: p, query }, { db }) => listFolder(db, p.placeId, query.folder),
+    handle: ({ params: p, query }, { db }) => listFolder({ db }, p.placeId, query.folder),
   }),
   route({
     method: 'get',

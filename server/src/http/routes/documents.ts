@@ -134,7 +134,7 @@ export const documentRoutes = [
     query: exportQuerySchema,
     answerType: 'application/octet-stream',
     handle: async ({ params: p, query }, { db }, response) => {
-      const { name, content, relinked, reencoded } = await exportDocument(db, p.documentId, query);
+      const { name, content, relinked, reencoded } = await exportDocument({ db }, p.documentId, query);
       // What the file itself cannot say: how many clips were relinked, and that its encoding had to change.
       response.set({ 'Legame-Relinked': String(relinked), 'Legame-Reencoded': String(reencoded) });
       response.attachment(name).type('application/octet-stream').send(Buffer.from(content));

@@ -12,7 +12,7 @@ export const jobRoutes = [
     path: '/jobs',
     summary: 'The newest jobs',
     answer: z.array(jobSchema),
-    handle: (_, { db }) => listJobs(db),
+    handle: (_, { db }) => listJobs({ db }),
   }),
   route({
     method: 'get',
@@ -20,7 +20,7 @@ export const jobRoutes = [
     summary: 'One job with its progress',
     params,
     answer: jobSchema,
-    handle: ({ params: p }, { db }) => getJob(db, p.jobId),
+    handle: ({ params: p }, { db }) => getJob({ db }, p.jobId),
   }),
   route({
     method: 'post',
@@ -29,6 +29,6 @@ export const jobRoutes = [
     params,
     answer: jobSchema,
     status: 202,
-    handle: ({ params: p }, { db }) => cancelJob(db, p.jobId),
+    handle: ({ params: p }, { db }) => cancelJob({ db }, p.jobId),
   }),
 ];

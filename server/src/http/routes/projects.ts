@@ -24,7 +24,7 @@ export const projectRoutes = [
     path: '/projects',
     summary: 'All projects',
     answer: z.array(projectSchema),
-    handle: (_, { db }) => listProjects(db),
+    handle: (_, { db }) => listProjects({ db }),
   }),
   route({
     method: 'post',
@@ -33,7 +33,7 @@ export const projectRoutes = [
     body: newProjectSchema,
     answer: projectSchema,
     status: 201,
-    handle: ({ body }, { db }) => createProject(db, body.name),
+    handle: ({ body }, { db }) => createProject({ db }, body.name),
   }),
   route({
     method: 'get',
@@ -41,7 +41,7 @@ export const projectRoutes = [
     summary: 'A project with its counts by status',
     params,
     answer: projectSummarySchema,
-    handle: ({ params: p }, { db }) => summarize(db, p.projectId),
+    handle: ({ params: p }, { db }) => summarize({ db }, p.projectId),
   }),
   route({
     method: 'get',
@@ -49,7 +49,7 @@ export const projectRoutes = [
     summary: 'All clips with status, reason, and the evidence in short',
     params,
     answer: z.array(clipRowSchema),
-    handle: ({ params: p }, { db }) => listClipRows(db, p.projectId),
+    handle: ({ params: p }, { db }) => listClipRows({ db }, p.projectId),
   }),
   route({
     method: 'get',
@@ -57,7 +57,7 @@ export const projectRoutes = [
     summary: 'Every showing of every clip, with its coverage and its first frame in the file',
     params,
     answer: usesSchema,
-    handle: ({ params: p }, { db }) => listUses(db, p.projectId),
+    handle: ({ params: p }, { db }) => listUses({ db }, p.projectId),
   }),
   route({
     method: 'get',
@@ -65,7 +65,7 @@ export const projectRoutes = [
     summary: 'The timelines with every event, and how much of each is dark',
     params,
     answer: cutSchema,
-    handle: ({ params: p }, { db }) => viewCut(db, p.projectId),
+    handle: ({ params: p }, { db }) => viewCut({ db }, p.projectId),
   }),
   route({
     method: 'post',
@@ -74,6 +74,6 @@ export const projectRoutes = [
     params,
     answer: jobSchema,
     status: 202,
-    handle: ({ params: p }, { db }) => matchAnew(db, p.projectId),
+    handle: ({ params: p }, { db }) => matchAnew({ db }, p.projectId),
   }),
 ];

@@ -29,8 +29,7 @@ export const reportRoutes = [
     params,
     query: pullQuerySchema,
     answer: z.array(pullRowSchema),
-    handle: async ({ params: p, query }, context) =>
-      (await pullRows(context, p.projectId, query)).map((row) => ({ ...row, names: [...row.names] })),
+    handle: async ({ params: p, query }, context) => pullRows(context, p.projectId, query),
   }),
   route({
     method: 'get',
@@ -81,7 +80,7 @@ export const reportRoutes = [
     status: 201,
     handle: async ({ query, bytes }, context) => {
       const id = await importProject(context, bytes, query.name);
-      return getProject(context.db, id);
+      return getProject(context, id);
     },
   }),
 ];

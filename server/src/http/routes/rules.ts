@@ -23,7 +23,7 @@ export const ruleRoutes = [
     body: rulesRequestSchema,
     answer: jobSchema,
     status: 202,
-    handle: ({ params: p, body }, { db }) => setRules(db, p.projectId, body),
+    handle: ({ params: p, body }, { db }) => setRules({ db }, p.projectId, body),
   }),
   route({
     method: 'get',

@@ -50,7 +50,7 @@ export const storageRoutes = [
     summary: 'Files of a place that cannot be used, with the reason',
     params: ofPlace,
     answer: z.array(troubleSchema),
-    handle: ({ params }, { db }) => listTrouble(db, params.placeId),
+    handle: ({ params }, { db }) => listTrouble({ db }, params.placeId),
   }),
   route({
     method: 'get',
@@ -58,7 +58,7 @@ export const storageRoutes = [
     summary: 'Recordings that a camera split into several files',
     params: ofPlace,
     answer: z.array(recordingSchema),
-    handle: ({ params }, { db }) => listRecordings(db, params.placeId),
+    handle: ({ params }, { db }) => listRecordings({ db }, params.placeId),
   }),
   route({
     method: 'post',
@@ -168,7 +168,7 @@ export const storageRoutes = [
     summary: 'What a project accepts as media',
     params: inProject,
     answer: projectAcceptanceSchema,
-    handle: ({ params }, { db }) => viewAcceptance(db, params.projectId),
+    handle: ({ params }, { db }) => viewAcceptance({ db }, params.projectId),
   }),
   route({
     method: 'put',

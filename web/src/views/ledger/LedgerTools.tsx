@@ -6,7 +6,7 @@ import { StatusMark } from '../../parts/StatusMark.tsx';
 import { showPictures } from '../../session/look.ts';
 import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
 import { group } from '../../words/numbers.ts';
-import type { Preview } from './LedgerView.tsx';
+import type { Preview } from './preview.ts';
 
 const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'linked'];
 

@@ -1,33 +1,28 @@
+import type { ClipRow } from '@legame/core/contract';
 import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { Link, useParams } from 'react-router';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
-import type { ClipRow } from '@legame/core/contract';
+import { Link, useParams } from 'react-router';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { clear, extend, pick, pickMany } from '../../session/selection.ts';
-import { count } from '../../words/numbers.ts';
 import { AcceptancePanel } from './AcceptancePanel.tsx';
 import { ClipPanel } from './ClipPanel.tsx';
+import { FolderPanel } from './FolderPanel.tsx';
+import { FormsPanel } from './FormsPanel.tsx';
 import { LedgerTable, rowHeight } from './LedgerTable.tsx';
 import { LedgerTools } from './LedgerTools.tsx';
 import { LinkManyPanel } from './LinkManyPanel.tsx';
-import { FolderPanel } from './FolderPanel.tsx';
-import { FormsPanel } from './FormsPanel.tsx';
+import type { Preview } from './preview.ts';
+import { asText, nextNeedingHand, shownRows } from './rows.ts';
 import { RulesPanel } from './RulesPanel.tsx';
 import { SelectionActs } from './SelectionActs.tsx';
-import { WaivePanel } from './WaivePanel.tsx';
-import { asText, nextNeedingHand, shownRows } from './rows.ts';
 import { useAddress } from './useAddress.ts';
-
-/** What the panel at the right is for: a clip, or the preview of linking many. */
-export type Preview =
-  | { readonly kind: 'certain' | 'first-candidates' }
-  | { readonly kind: 'acceptance' | 'rules' | 'folder' | 'forms' | 'waive' }
-  | null;
+import { WaivePanel } from './WaivePanel.tsx';
+import { count } from '../../words/numbers.ts';
 
 /** Clip by clip: what the edit remembers on the left, what lies on the storage on the right, the evidence between. */
 export function LedgerView() {

@@ -5,7 +5,7 @@ import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { count, group } from '../../words/numbers.ts';
-import type { Preview } from './LedgerView.tsx';
+import type { Preview } from './preview.ts';
 
 /** All that can be done to the selected clips together; each is one act, and one undo. */
 export function SelectionActs({

@@ -1,0 +1,118 @@
+import { z } from 'zod';
+import type { Verdict } from '../match/evidence/evidence.ts';
+import type { Interpretation } from '../model/interpretation.ts';
+import type { MediaKind } from '../model/edit.ts';
+import type { Counting } from '../time/timecode.ts';
+import type { Raster } from '../model/edit.ts';
+import type { FrameRange } from '../time/range.ts';
+import type { Rate } from '../time/rate.ts';
+
+import { formatIds } from '../formats/format.ts';
+import { forms } from '../match/forms.ts';
+import { attributes } from '../match/rules.ts';
+import type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from '../model/ids.ts';
+import { columnRoles } from '../remarks/remark.ts';
+import type { Status } from '../state/status.ts';
+
+/** Ids, ranges and facts as they travel and as JSON columns hold them. */
+const id = <T extends string>() => z.uuid() as unknown as z.ZodType<T, T>;
+
+export const projectIdSchema = id<ProjectId>();
+
+export const documentIdSchema = id<DocumentId>();
+
+export const clipIdSchema = id<ClipId>();
+
+export const placeIdSchema = id<PlaceId>();
+
+export const mediaFileIdSchema = id<MediaFileId>();
+
+export const handoffIdSchema = id<HandoffId>();
+
+export const jobIdSchema = id<JobId>();
+
+/**
+ * A closed union of core, told apart by a tag; every tag is listed, and the compiler asks for each. What else a member
+ * carries is made by core itself and not checked again.
+ */
+export const union =
+  <T>() =>
+  <K extends keyof T & string, const Tags extends readonly T[K][]>(
+    tag: K,
+    tags: Tags & ([T[K]] extends [Tags[number]] ? unknown : never),
+  ) => {
+    const known: ReadonlySet<unknown> = new Set(tags);
+    return z.custom<T>(
+      (value) => typeof value === 'object' && value !== null && known.has((value as Record<string, unknown>)[tag]),
+      { error: `expected an object with a known "${tag}"` },
+    );
+  };
+
+/** A schema of exactly this type of the model: the compiler refuses one that says more, less or otherwise. */
+export const of =
+  <T>() =>
+  <S extends z.ZodType>(
+    schema: S & ([z.output<S>] extends [T] ? ([T] extends [z.output<S>] ? unknown : never) : never),
+  ): S =>
+    schema;
+
+/** A list that nobody changes. */
+export const list = <S extends z.ZodType>(schema: S) => z.array(schema).readonly();
+
+export const attributeSchema = z.enum(attributes);
+
+export const verdictSchema = of<Verdict>()(z.enum(['agrees', 'nearly', 'differs', 'unknown']));
+
+export const statusSchema = union<Status>()('status', [
+  'unreadable',
+  'linked',
+  'missing',
+  'changed',
+  'short',
+  'parked',
+  'waived',
+]);
+
+export const time = z.iso.datetime();
+
+export const bytes = z.number().nonnegative();
+
+export const frames = z.int();
+
+export const rateSchema = of<Rate>()(z.object({ num: z.int().positive(), den: z.int().positive() }));
+
+export const rangeSchema = of<FrameRange>()(z.object({ start: frames, end: frames }));
+
+export const rasterSchema = of<Raster>()(z.object({ width: z.int().positive(), height: z.int().positive() }));
+
+export const countingSchema = of<Counting>()(z.enum(['drop', 'non-drop']));
+
+export const kindSchema = of<MediaKind>()(z.enum(['picture', 'sound', 'still', 'sequence']));
+
+export const formatSchema = z.enum(formatIds);
+
+export const columnRoleSchema = z.enum(columnRoles);
+
+export const interpretationSchema = of<Interpretation>()(
+  z.object({ countedAt: rateSchema.nullable(), shiftInFrames: frames }),
+);
+
+/** What is changed about links, and what leads to it: causes, carry, rules, timecode, folders, forms, history. */
+export const clipIds = z.array(clipIdSchema).min(1).max(100_000).readonly();
+
+export const formSchema = z.enum(forms);
+
+/** A JSON value in a query parameter: what has parts is said as one. */
+export const json = <S extends z.ZodType>(schema: S) =>
+  z
+    .string()
+    .max(20_000)
+    .transform((text, context) => {
+      try {
+        return JSON.parse(text) as unknown;
+      } catch {
+        context.addIssue({ code: 'custom', message: 'expected JSON' });
+        return z.NEVER;
+      }
+    })
+    .pipe(schema);

@@ -1,0 +1,183 @@
+import { z } from 'zod';
+import {
+  list,
+  clipIdSchema,
+  countingSchema,
+  documentIdSchema,
+  interpretationSchema,
+  kindSchema,
+  rangeSchema,
+  rasterSchema,
+  rateSchema,
+  statusSchema,
+  union,
+  verdictSchema,
+} from './basics.ts';
+import { eventSchema } from './edits.ts';
+import { renditionSchema } from './forms.ts';
+import { becauseSchema } from './links.ts';
+import { factsSchema, foundSchema, weighedFileSchema } from './media.ts';
+import type { Decision } from '../match/decision.ts';
+import type { TimecodeDisplacement } from '../match/displacement.ts';
+import type { Why } from '../match/explain.ts';
+
+export const decisionSchema = union<Decision>()('kind', ['certain', 'ask', 'unusable', 'refused', 'nothing']);
+
+export const whySchema = union<Why>()('code', [
+  'place-away',
+  'moved',
+  'renamed',
+  'moved-and-renamed',
+  'found',
+  'several',
+  'contested',
+  'versions',
+  'too-many',
+  'unreadable',
+  'still-reading',
+  'other-content',
+  'volume-unknown',
+  'taken-offline',
+  'gone',
+]);
+
+/** A clip on the timecode bench: how the edit counts, how it is read now, and what its file carries. */
+export const benchRowSchema = z.object({
+  clipId: clipIdSchema,
+  clipName: z.string(),
+  reel: z.string().nullable(),
+  status: statusSchema,
+  stated: z.object({
+    rate: rateSchema,
+    counting: countingSchema,
+    available: rangeSchema.nullable(),
+    used: list(rangeSchema),
+  }),
+  interpretation: interpretationSchema.nullable(),
+  /** The file it is tied to, else its closest candidate. */
+  file: foundSchema
+    .extend({
+      facts: factsSchema.nullable(),
+      isTied: z.boolean(),
+    })
+    .nullable(),
+  /** How the edit, as it is read now, stands apart from the file; null where it does not. */
+  apart: union<TimecodeDisplacement>()('kind', ['from-zero', 'shifted', 'other-rate']).nullable(),
+  uncoveredInFrames: z.int().nullable(),
+});
+
+export type BenchRow = z.infer<typeof benchRowSchema>;
+
+export const statusCountsSchema = z.record(
+  z.enum(['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived']),
+  z.int(),
+);
+
+export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry', 'cause', 'follow']);
+
+export const clipRowSchema = z.object({
+  id: clipIdSchema,
+  documentId: documentIdSchema,
+  /** The clip's name in the edit, and the name of the file it remembers. */
+  name: z.string(),
+  fileName: z.string(),
+  folder: z.string(),
+  remembered: z.string().nullable(),
+  reel: z.string().nullable(),
+  /** The bin it lies in; null for what only timelines hold. */
+  bin: z.string().nullable(),
+  kind: kindSchema.nullable(),
+  status: statusSchema,
+  why: whySchema.nullable(),
+  decision: z.enum(['certain', 'ask', 'unusable', 'refused', 'nothing', 'not-matched-yet']),
+  /** How sure the candidate is; null where there is none, or only a refused one. */
+  certainty: z.enum(['certain', 'likely', 'possible']).nullable(),
+  /** A rule would link it now, were it asked to. */
+  certainNow: z.boolean(),
+  tied: foundSchema.extend({ by: linkMakerSchema }).nullable(),
+  candidate: foundSchema.nullable(),
+  candidates: z.int(),
+  pinned: z.boolean(),
+  /** Its addresses are read otherwise than the edit states them. */
+  interpreted: z.boolean(),
+  /** Of the tied file, else of the closest candidate; in the order of `attributes`. */
+  verdicts: list(verdictSchema).nullable(),
+  uses: z.int(),
+  usedSeconds: z.number(),
+});
+
+export type ClipRow = z.infer<typeof clipRowSchema>;
+
+/** One showing of a clip: where in the top timeline, and by which events of which nests, outermost first. */
+export const clipUseSchema = z.object({
+  timeline: z.string(),
+  rate: rateSchema,
+  counting: countingSchema,
+  record: rangeSchema,
+  /** Frames read, at the clip's rate. */
+  source: rangeSchema,
+  /** Frames of it that the tied file does not hold; null where the clip is tied to none. */
+  uncoveredInFrames: z.int().nullable(),
+  /** The first of them, counted from the first frame of the file. */
+  firstFrameInFile: z.int().nullable(),
+  steps: list(z.object({ timeline: z.string(), event: eventSchema })),
+});
+
+/** Every showing of every clip of a project, with its coverage: what an assistant checks against the cut. */
+export const usesSchema = list(
+  z.object({
+    clipId: clipIdSchema,
+    uses: list(clipUseSchema.omit({ steps: true }).extend({ events: list(z.int()) })),
+  }),
+);
+
+export type Uses = z.infer<typeof usesSchema>;
+
+export const clipDetailSchema = clipRowSchema.extend({
+  rate: rateSchema,
+  counting: countingSchema,
+  available: rangeSchema.nullable(),
+  raster: rasterSchema.nullable(),
+  used: list(rangeSchema),
+  metadata: z.record(z.string(), z.string()),
+  usesInFull: list(clipUseSchema),
+  interpretation: interpretationSchema.nullable(),
+  fullDecision: decisionSchema.nullable(),
+  /** The forms in which the recording of the tied file lies on the storage. */
+  renditions: list(renditionSchema),
+  tiedFile: weighedFileSchema.nullable(),
+  /** What its link rested on when it was made; null where it has none. */
+  linkedBecause: becauseSchema.nullable(),
+  candidatesInFull: list(weighedFileSchema),
+});
+
+export type ClipDetail = z.infer<typeof clipDetailSchema>;
+
+export const cutSchema = list(
+  z.object({
+    key: z.string(),
+    documentId: documentIdSchema,
+    name: z.string(),
+    rate: rateSchema,
+    counting: countingSchema,
+    start: z.int(),
+    length: z.int(),
+    top: z.boolean(),
+    darkInFrames: z.int(),
+    events: list(
+      z.object({
+        number: z.int(),
+        name: z.string(),
+        track: z.string(),
+        trackKind: z.enum(['picture', 'sound']),
+        clipId: clipIdSchema.nullable(),
+        nestedKey: z.string().nullable(),
+        /** A nested timeline that shows something dark. */
+        isDarkInside: z.boolean(),
+        record: rangeSchema,
+      }),
+    ),
+  }),
+);
+
+export type Cut = z.infer<typeof cutSchema>;

@@ -1,0 +1,27 @@
+import { z } from 'zod';
+import { actSchema } from './history.ts';
+import { statusCountsSchema } from './clips.ts';
+import { projectIdSchema, time } from './basics.ts';
+import { rulesSchema } from './rules.ts';
+
+export const projectSchema = z.object({ id: projectIdSchema, name: z.string(), createdAt: time });
+
+export const projectSummarySchema = projectSchema.extend({
+  rules: rulesSchema,
+  clips: z.int(),
+  toDo: z.int(),
+  certain: z.int(),
+  statuses: statusCountsSchema,
+  /** Screen time of the top timelines that is dark, and their length in all, in seconds rounded for display. */
+  darkSeconds: z.number(),
+  cutSeconds: z.number(),
+  lastAct: actSchema.omit({ skipped: true }).nullable(),
+  /** The act that redo would do again. */
+  redoable: actSchema.omit({ skipped: true }).nullable(),
+});
+
+export type ProjectSummary = z.infer<typeof projectSummarySchema>;
+
+export type Project = z.infer<typeof projectSchema>;
+
+export const newProjectSchema = z.object({ name: z.string().trim().min(1).max(200) });
