@@ -1,4 +1,7 @@
-import { formatOf, formatTimecode, rate, readDocument, relinkDocument, type Edit } from '../core/src/index.ts';
+import { formatOf, readDocument, relinkDocument } from '../core/src/formats/documents.ts';
+import { formatTimecode } from '../core/src/time/timecode.ts';
+import { rate } from '../core/src/time/rate.ts';
+import { type Edit } from '../core/src/model/edit.ts';
 import { buildEvent, seeded } from '../core/src/testing/index.ts';
 import { measure, ms, say } from './measure.ts';
 

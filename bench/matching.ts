@@ -1,4 +1,4 @@
-import { match } from '../core/src/index.ts';
+import { match } from '../core/src/match/match.ts';
 import { generateProduction } from '../core/src/testing/index.ts';
 import { measure, ms, say } from './measure.ts';
 

@@ -1,4 +1,7 @@
-import { decide, findCauses, match, Matching, shippedRuleSets } from '../core/src/index.ts';
+import { decide } from '../core/src/match/decide.ts';
+import { findCauses } from '../core/src/match/causes.ts';
+import { match, Matching } from '../core/src/match/match.ts';
+import { shippedRuleSets } from '../core/src/match/rules.ts';
 import {
   allDark,
   fates,

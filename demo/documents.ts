@@ -1,4 +1,6 @@
-import { decodePercent, formatTimecode, nominalRate, rate, type Rate } from '../core/src/index.ts';
+import { decodePercent } from '../core/src/paths/remembered.ts';
+import { formatTimecode } from '../core/src/time/timecode.ts';
+import { nominalRate, rate, type Rate } from '../core/src/time/rate.ts';
 import { demoMedia, goneMedia, type DemoMedia, type DemoPicture } from './spec.ts';
 
 /** The edit of Saltglass as other machines wrote it: an OTIO project with bins and timelines, and an EDL. */

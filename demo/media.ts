@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { promisify } from 'node:util';
-import { formatTimecode } from '../core/src/index.ts';
+import { formatTimecode } from '../core/src/time/timecode.ts';
 import type { DemoMedia, DemoPicture, DemoSequence, DemoSound, DemoStill } from './spec.ts';
 
 const run = promisify(execFile);

@@ -1,4 +1,4 @@
-import { rate, type Rate } from '../core/src/index.ts';
+import { rate, type Rate } from '../core/src/time/rate.ts';
 
 /** The made-up production "Saltglass": what lies on its simulated drives, and what its edit remembers of it. */
 export type PictureCodec = 'h264' | 'mpeg2' | 'mjpeg';

@@ -4,7 +4,7 @@ import { describe, expect, test } from '@jest/globals';
 import { parseRate } from '../time/rate.ts';
 import { summaryOf } from '../testing/summary.ts';
 import type { ReadOptions } from './format.ts';
-import { readDocument, relinkDocument } from './index.ts';
+import { readDocument, relinkDocument } from './documents.ts';
 
 /**
  * Hand-made documents, each beside what must be read of it. The first line of an expectation says how to read. To make

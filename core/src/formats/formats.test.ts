@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { faultOf, readText as read } from '../testing/reading.ts';
 import { rate } from '../time/rate.ts';
-import { relinkDocument } from './index.ts';
+import { relinkDocument } from './documents.ts';
 import { encodeText, textEncodings } from './text.ts';
 
 const pal = rate(25);

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { relinkDocument } from './index.ts';
+import { relinkDocument } from './documents.ts';
 import { readText } from '../testing/reading.ts';
 import { rate } from '../time/rate.ts';
 

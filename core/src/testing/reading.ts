@@ -1,6 +1,6 @@
 import type { Edit } from '../model/edit.ts';
 import type { Choices, ReadOptions } from '../formats/format.ts';
-import { readDocument } from '../formats/index.ts';
+import { readDocument } from '../formats/documents.ts';
 import { encodeText } from '../formats/text.ts';
 import type { ReadFault, Remark } from '../remarks/remark.ts';
 import { rate } from '../time/rate.ts';

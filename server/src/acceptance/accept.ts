@@ -1,4 +1,4 @@
-import type { AcceptanceProfile, ProjectId } from '@legame/core';
+import type { AcceptanceProfile, ProjectId } from '@legame/core/model';
 import type { ProjectAcceptance } from '@legame/core/contract';
 import { viewAcceptance } from './views.ts';
 import type { Context } from '../context.ts';

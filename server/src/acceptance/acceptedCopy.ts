@@ -1,17 +1,10 @@
 import { basename, join, relative } from 'node:path';
 import type { z } from 'zod';
 import type { acceptedCopySchema, Job } from '@legame/core/contract';
-import {
-  acceptsAll,
-  defaultHeadroomShare,
-  roomAfter,
-  refusalOf,
-  safeName,
-  sameRate,
-  splitExtension,
-  type Facts,
-  type ProjectId,
-} from '@legame/core';
+import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
+import { acceptsAll, refusalOf, type Facts, type ProjectId } from '@legame/core/model';
+import { safeName, splitExtension } from '@legame/core/paths';
+import { sameRate } from '@legame/core/time';
 import { enqueue } from '../queue/queue.ts';
 import { fileInsidePlace, folderInsideRoots, isInside } from '../disk/fence.ts';
 import { roomOf } from '../disk/room.ts';

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import type { MediaFileId, PlaceId } from '@legame/core';
+import type { MediaFileId, PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { acceptedCopyStore } from '../stores/acceptedCopies.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';

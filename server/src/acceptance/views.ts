@@ -1,5 +1,6 @@
 import type { Looking } from '../context.ts';
-import { acceptsAll, type ProjectId, type Rate, refusalOf } from '@legame/core';
+import { acceptsAll, type ProjectId, refusalOf } from '@legame/core/model';
+import type { Rate } from '@legame/core/time';
 import type { ProjectAcceptance } from '@legame/core/contract';
 import { loadProject } from '../clips/state.ts';
 

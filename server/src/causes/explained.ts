@@ -1,16 +1,14 @@
 import {
   type Cause,
-  type ClipId,
   type DarkClip,
   type Decided,
   findCauses,
-  type MediaFileId,
   type PreparedClip,
   type PreparedFile,
   prepareFile,
-  type ProjectId,
   type Why,
-} from '@legame/core';
+} from '@legame/core/match';
+import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { createHash } from 'node:crypto';
 import { screenSeconds } from '../clips/screenTime.ts';
 import { type ClipState, loadProject, preparedClip, type ProjectState } from '../clips/state.ts';

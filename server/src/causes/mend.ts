@@ -1,4 +1,4 @@
-import type { ClipId, ProjectId } from '@legame/core';
+import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Act } from '@legame/core/contract';
 import { causeByKey, chosenLinks, explainDark, nearLinks } from './explained.ts';
 import type { Context } from '../context.ts';

@@ -1,5 +1,6 @@
 import type { Looking } from '../context.ts';
-import { attributes, type Cause, type Interpretation, type ProjectId, verdictIn } from '@legame/core';
+import { attributes, type Cause, verdictIn } from '@legame/core/match';
+import type { Interpretation, ProjectId } from '@legame/core/model';
 import type { CausePreview, Causes, CauseView } from '@legame/core/contract';
 import { alternativesOf, causeByKey, explainDark, type Explained } from './explained.ts';
 import { backSeconds } from '../clips/screenTime.ts';

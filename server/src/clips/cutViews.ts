@@ -1,5 +1,8 @@
 import type { Looking } from '../context.ts';
-import { darkFrames, darkRanges, isDark, type ProjectId, rangeLength } from '@legame/core';
+import type { ProjectId } from '@legame/core/model';
+import { darkFrames, darkRanges } from '@legame/core/report';
+import { isDark } from '@legame/core/state';
+import { rangeLength } from '@legame/core/time';
 import type { Cut } from '@legame/core/contract';
 import { useKey } from './screenTime.ts';
 import { loadProject } from './state.ts';

@@ -1,22 +1,19 @@
 import type { Looking } from '../context.ts';
 import {
   alignedRange,
-  type ClipId,
   defaultRules,
   enrichFromLogs,
   evidenceOf,
   findRenditions,
   type MatchClip,
   type MatchRules,
-  type MediaFileId,
-  type PlaceId,
   prepareClip,
   prepareFile,
   refusedFor,
-  uncoveredUse,
-  usesOf,
   weigh,
-} from '@legame/core';
+} from '@legame/core/match';
+import { type ClipId, type MediaFileId, type PlaceId, usesOf } from '@legame/core/model';
+import { uncoveredUse } from '@legame/core/state';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import { countUses, ratesOf, withRates } from './screenTime.ts';

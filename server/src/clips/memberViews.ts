@@ -1,4 +1,4 @@
-import { type Marks, verdictsIn } from '@legame/core';
+import { type Marks, verdictsIn } from '@legame/core/match';
 import type { MediaFileView, Member } from '@legame/core/contract';
 import type { ClipState } from './state.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';

@@ -1,5 +1,7 @@
 import type { Member } from '@legame/core/contract';
-import { comesBack, rangeLength, uniteRanges, usesOf, type DocumentId, type FrameRange, type Rate } from '@legame/core';
+import { usesOf, type DocumentId } from '@legame/core/model';
+import { comesBack } from '@legame/core/state';
+import { rangeLength, uniteRanges, type FrameRange, type Rate } from '@legame/core/time';
 import type { ClipRecord } from '../stores/clips.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 import type { ProjectState } from './state.ts';

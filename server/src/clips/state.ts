@@ -1,23 +1,21 @@
 import {
-  type AcceptanceProfile,
-  certainLink,
   enrichFromLogs,
-  type Interpretation,
-  judge,
-  judgeOnceLinked,
   type Marks,
   type MatchClip,
   type MatchRules,
-  type MediaFileId,
-  type PlaceId,
   prepareClip,
   type PreparedClip,
-  type ProjectId,
-  type Status,
-  tiedTo,
-  type Unreadable,
   withStanding,
-} from '@legame/core';
+} from '@legame/core/match';
+import type {
+  AcceptanceProfile,
+  Interpretation,
+  MediaFileId,
+  PlaceId,
+  ProjectId,
+  Unreadable,
+} from '@legame/core/model';
+import { certainLink, judge, judgeOnceLinked, type Status, tiedTo } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import type { Database, Transaction } from '../db/database.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';

@@ -1,6 +1,8 @@
 import type { Looking } from '../context.ts';
 import type { BenchRow } from '@legame/core/contract';
-import { prepareClip, prepareFile, timecodeDisplacement, uncoveredUse, verdictIn, type ProjectId } from '@legame/core';
+import { prepareClip, prepareFile, timecodeDisplacement, verdictIn } from '@legame/core/match';
+import type { ProjectId } from '@legame/core/model';
+import { uncoveredUse } from '@legame/core/state';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { found } from './memberViews.ts';
 import { loadProject, type ClipState } from './state.ts';

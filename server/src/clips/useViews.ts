@@ -1,13 +1,7 @@
 import type { Looking } from '../context.ts';
-import {
-  type ClipId,
-  firstFrameInFile,
-  type FrameRange,
-  type ProjectId,
-  rangeReadAs,
-  uncoveredOf,
-  usesOf,
-} from '@legame/core';
+import { type ClipId, type ProjectId, rangeReadAs, usesOf } from '@legame/core/model';
+import { firstFrameInFile, uncoveredOf } from '@legame/core/state';
+import type { FrameRange } from '@legame/core/time';
 import type { Uses } from '@legame/core/contract';
 import { ratesOf, useKey, withRates } from './screenTime.ts';
 import { type ClipState, loadProject } from './state.ts';

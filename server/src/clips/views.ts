@@ -1,5 +1,7 @@
 import type { Looking } from '../context.ts';
-import { parseRememberedPath, type ProjectId, type RememberedPath, verdictsIn } from '@legame/core';
+import { verdictsIn } from '@legame/core/match';
+import type { ProjectId } from '@legame/core/model';
+import { parseRememberedPath, type RememberedPath } from '@legame/core/paths';
 import type { ClipRow } from '@legame/core/contract';
 import { found } from './memberViews.ts';
 import { countUses, ratesOf, type UseCounts, useKey } from './screenTime.ts';

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import pg from 'pg';
-import { defaultRules } from '@legame/core';
+import { defaultRules } from '@legame/core/match';
 import { journalStore } from '../stores/journal.ts';
 import { projectStore } from '../stores/projects.ts';
 import { migrate, openDatabase, type Database } from './database.ts';

@@ -5,7 +5,7 @@ import { setTimeout as after } from 'node:timers/promises';
 import { pino } from 'pino';
 import { demoDocuments, makeDemo } from '../../../demo/make.ts';
 import { driveAway, drives } from '../../../demo/spec.ts';
-import { rate } from '@legame/core';
+import { rate } from '@legame/core/time';
 import { bringIn } from '../documents/bringIn.ts';
 import { addPlace } from '../places/change.ts';
 import { sweepPlaces } from '../places/states.ts';

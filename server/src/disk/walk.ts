@@ -2,7 +2,9 @@ import { lstatSync, readdirSync, type Dirent } from 'node:fs';
 import { join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
 import picomatch from 'picomatch';
-import { findSequences, kindOfName, sequenceName, type SequenceFrames } from '@legame/core';
+import { kindOfName } from '@legame/core/formats';
+import type { SequenceFrames } from '@legame/core/model';
+import { findSequences, sequenceName } from '@legame/core/paths';
 import { endure } from './conditions.ts';
 
 /** What a walk sees of one file or sequence. */

@@ -1,14 +1,7 @@
-import {
-  largestDocumentInBytes,
-  noChoices,
-  readDocument,
-  sameClips,
-  type Clip,
-  type DocumentId,
-  type ProjectId,
-  type Rate,
-  type Reading,
-} from '@legame/core';
+import { sameClips } from '@legame/core/compare';
+import { largestDocumentInBytes, noChoices, readDocument, type Reading } from '@legame/core/formats';
+import type { Clip, DocumentId, ProjectId } from '@legame/core/model';
+import type { Rate } from '@legame/core/time';
 import { unpackBytes, type BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';

@@ -1,4 +1,5 @@
-import { type DocumentId, largestDocumentInBytes, type PlaceId, type ProjectId, type Reading } from '@legame/core';
+import { largestDocumentInBytes, type Reading } from '@legame/core/formats';
+import type { DocumentId, PlaceId, ProjectId } from '@legame/core/model';
 import { bundleParts, unpackDocument } from '@legame/core/bundle';
 import { stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';

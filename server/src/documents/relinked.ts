@@ -1,18 +1,9 @@
 import type { Looking } from '../context.ts';
 import { dirname, isAbsolute, join, relative } from 'node:path';
 import type { ExportQuery } from '@legame/core/contract';
-import {
-  formatOf,
-  rangeReadAs,
-  readAs,
-  relinkDocument,
-  splitExtension,
-  type DocumentId,
-  type Edit,
-  type EditEvent,
-  type NewReference,
-  type Relinked,
-} from '@legame/core';
+import { formatOf, relinkDocument, type NewReference, type Relinked } from '@legame/core/formats';
+import { rangeReadAs, readAs, type DocumentId, type Edit, type EditEvent } from '@legame/core/model';
+import { splitExtension } from '@legame/core/paths';
 import type { Database } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { documentStore, type DocumentRecord } from '../stores/documents.ts';

@@ -1,6 +1,8 @@
 import { basename, dirname, join } from 'node:path';
 import type { Job } from '@legame/core/contract';
-import { defaultHeadroomShare, roomAfter, safeName, splitExtension, type PlaceId } from '@legame/core';
+import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
+import type { PlaceId } from '@legame/core/model';
+import { safeName, splitExtension } from '@legame/core/paths';
 import { bundleParts } from '@legame/core/bundle';
 import { listZip, unzipVerified, type ZippedFile } from '../handoffs/zip.ts';
 import { enqueue } from '../queue/queue.ts';

@@ -1,5 +1,8 @@
 import type { Looking } from '../context.ts';
-import { compareEdits, type DocumentId, isDark, type PlaceId, type ProjectId, tracksOfTimeline } from '@legame/core';
+import { compareEdits } from '@legame/core/compare';
+import { tracksOfTimeline } from '@legame/core/formats';
+import type { DocumentId, PlaceId, ProjectId } from '@legame/core/model';
+import { isDark } from '@legame/core/state';
 import type { Comparison, DocumentView, PlaceDocuments } from '@legame/core/contract';
 import { loadProject } from '../clips/state.ts';
 import type { Context } from '../context.ts';

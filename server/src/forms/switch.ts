@@ -1,4 +1,5 @@
-import type { ClipId, Form, ProjectId } from '@legame/core';
+import type { Form } from '@legame/core/match';
+import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Act } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import { wantedForms } from './views.ts';

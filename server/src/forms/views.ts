@@ -1,14 +1,6 @@
 import type { Looking } from '../context.ts';
-import {
-  type ClipId,
-  findRenditions,
-  type Form,
-  forms,
-  prepareClip,
-  prepareFile,
-  type ProjectId,
-  weigh,
-} from '@legame/core';
+import { findRenditions, type Form, forms, prepareClip, prepareFile, weigh } from '@legame/core/match';
+import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Member, Renditions } from '@legame/core/contract';
 import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import { screenSeconds } from '../clips/screenTime.ts';

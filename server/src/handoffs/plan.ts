@@ -1,4 +1,6 @@
-import { defaultHeadroomShare, filesToCopy, type HandoffId, type ProjectId, roomAfter, safeName } from '@legame/core';
+import { defaultHeadroomShare, filesToCopy, roomAfter } from '@legame/core/consolidate';
+import type { HandoffId, ProjectId } from '@legame/core/model';
+import { safeName } from '@legame/core/paths';
 import type { HandoffLayout, HandoffPlan } from '@legame/core/contract';
 import { basename, dirname, join } from 'node:path';
 import { loadProject } from '../clips/state.ts';

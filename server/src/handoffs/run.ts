@@ -1,6 +1,9 @@
 import { basename, dirname } from 'node:path';
 import { stat } from 'node:fs/promises';
-import { collectTimelines, decodeText, frameName, safeName, type HandoffId, type MediaFileId } from '@legame/core';
+import { decodeText } from '@legame/core/formats';
+import type { HandoffId, MediaFileId } from '@legame/core/model';
+import { frameName, safeName } from '@legame/core/paths';
+import { collectTimelines } from '@legame/core/project';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import type { Database } from '../db/database.ts';
 import { copyVerified, hashFile } from './copy.ts';

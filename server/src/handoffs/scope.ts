@@ -1,11 +1,6 @@
-import {
-  clipsInScope,
-  type ConsolidatePlan,
-  type LeftOutReason,
-  type PlanInput,
-  planWholeFiles,
-  type Timeline,
-} from '@legame/core';
+import { type ConsolidatePlan, type LeftOutReason, type PlanInput, planWholeFiles } from '@legame/core/consolidate';
+import type { Timeline } from '@legame/core/model';
+import { clipsInScope } from '@legame/core/state';
 import { ratesOf, useKey, withRates } from '../clips/screenTime.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
 import type { DocumentRecord } from '../stores/documents.ts';

@@ -1,5 +1,5 @@
 import type { Looking } from '../context.ts';
-import type { HandoffId, ProjectId } from '@legame/core';
+import type { HandoffId, ProjectId } from '@legame/core/model';
 import type { Handoff } from '@legame/core/contract';
 import { type HandoffFile, type HandoffRecord, handoffStore } from '../stores/handoffs.ts';
 import { projectStore } from '../stores/projects.ts';

@@ -1,4 +1,5 @@
-import { type ClipId, type Interpretation, nameKey, type ProjectId } from '@legame/core';
+import type { ClipId, Interpretation, ProjectId } from '@legame/core/model';
+import { nameKey } from '@legame/core/paths';
 import type { About, Act, Verb } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import type { Transaction } from '../db/database.ts';

@@ -1,4 +1,4 @@
-import type { ClipId, ProjectId } from '@legame/core';
+import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Act, History } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import { tell } from '../events/tell.ts';

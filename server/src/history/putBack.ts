@@ -1,14 +1,7 @@
 import { join } from 'node:path';
 import type { Act } from '@legame/core/contract';
-import {
-  foldersInPlace,
-  parseRememberedPath,
-  pathKeys,
-  placeNames,
-  type ClipId,
-  type ProjectId,
-  type RememberedPath,
-} from '@legame/core';
+import type { ClipId, ProjectId } from '@legame/core/model';
+import { foldersInPlace, parseRememberedPath, pathKeys, placeNames, type RememberedPath } from '@legame/core/paths';
 import { notFound, UserProblem } from '../problems.ts';
 import { copyVerified } from '../handoffs/copy.ts';
 import { enqueue } from '../queue/queue.ts';

@@ -1,16 +1,7 @@
 import type { Looking } from '../context.ts';
-import {
-  formatRate,
-  formatTimecode,
-  type Interpretation,
-  type MediaFileId,
-  parseRememberedPath,
-  pathKeys,
-  placeNames,
-  type ProjectId,
-  type Rate,
-  wayInto,
-} from '@legame/core';
+import type { Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
+import { parseRememberedPath, pathKeys, placeNames, wayInto } from '@legame/core/paths';
+import { formatRate, formatTimecode, type Rate } from '@legame/core/time';
 import type { History, HistoryChange } from '@legame/core/contract';
 import { loadProject } from '../clips/state.ts';
 import type { Context } from '../context.ts';

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { copyFileSync, existsSync, mkdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
-import { defaultRules, shippedRuleSets, type MatchRules } from '@legame/core';
+import { defaultRules, shippedRuleSets, type MatchRules } from '@legame/core/match';
 import type {
   Act,
   BenchRow,

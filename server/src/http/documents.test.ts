@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
 import request from 'supertest';
 import type { ClipDetail, ClipRow, Comparison, DocumentView, Handoff, Problem } from '@legame/core/contract';
-import { readDocument } from '@legame/core';
+import { readDocument } from '@legame/core/formats';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm, makeList } from '../testing/media.ts';
 

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import request from 'supertest';
-import { parseRate } from '@legame/core';
+import { parseRate } from '@legame/core/time';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
 import { sweepPlaces } from '../places/states.ts';
 import { openHouse, type House } from '../testing/house.ts';

@@ -15,7 +15,7 @@ import {
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import request from 'supertest';
-import { parseRate } from '@legame/core';
+import { parseRate } from '@legame/core/time';
 import type {
   Cleared,
   ClipDetail,

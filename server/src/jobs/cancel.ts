@@ -1,5 +1,5 @@
 import type { Looking } from '../context.ts';
-import type { JobId } from '@legame/core';
+import type { JobId } from '@legame/core/model';
 import type { Job } from '@legame/core/contract';
 import { tell } from '../events/tell.ts';
 import { jobStore } from '../stores/jobs.ts';

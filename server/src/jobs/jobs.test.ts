@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import { type ProjectId, rate } from '@legame/core';
+import type { ProjectId } from '@legame/core/model';
+import { rate } from '@legame/core/time';
 import { buildFacts } from '@legame/core/testing';
 import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';

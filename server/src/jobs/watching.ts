@@ -1,5 +1,5 @@
 import type { BaseLogger } from 'pino';
-import type { PlaceId } from '@legame/core';
+import type { PlaceId } from '@legame/core/model';
 import { startIndexOf } from '../places/states.ts';
 import type { Database } from '../db/database.ts';
 import { lookAt } from '../disk/presence.ts';

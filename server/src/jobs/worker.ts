@@ -2,7 +2,7 @@ import { run, type JobHelpers, type Runner } from 'graphile-worker';
 import { Logger as QueueLogger } from 'graphile-worker';
 import { z } from 'zod';
 import { jobIdSchema, jobKinds, type Job, type Progress } from '@legame/core/contract';
-import type { JobId } from '@legame/core';
+import type { JobId } from '@legame/core/model';
 import type { Context } from '../context.ts';
 import { tell } from '../events/tell.ts';
 import type { Database } from '../db/database.ts';

@@ -1,4 +1,4 @@
-import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/core';
+import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
 import type { Act } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import { act } from '../history/act.ts';

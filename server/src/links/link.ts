@@ -1,20 +1,7 @@
-import {
-  type ClipId,
-  excusedBy,
-  groundsOf,
-  type Interpretation,
-  learnedName,
-  type MediaFileId,
-  nameKey,
-  prepareClip,
-  prepareFile,
-  type ProjectId,
-  refusedFor,
-  seenOf,
-  thenReadAs,
-  verdictsIn,
-  weigh,
-} from '@legame/core';
+import { excusedBy, groundsOf, prepareClip, prepareFile, refusedFor, verdictsIn, weigh } from '@legame/core/match';
+import { type ClipId, type Interpretation, type MediaFileId, type ProjectId, thenReadAs } from '@legame/core/model';
+import { learnedName, nameKey } from '@legame/core/paths';
+import { seenOf } from '@legame/core/state';
 import type { About, Act, Because, Verb } from '@legame/core/contract';
 import { certainFile, loadProject, preparedClip, type ProjectState } from '../clips/state.ts';
 import type { Context } from '../context.ts';

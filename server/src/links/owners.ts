@@ -1,4 +1,5 @@
-import { type MediaFileId, prepareClip, type PreparedClip, sameRecording } from '@legame/core';
+import { prepareClip, type PreparedClip, sameRecording } from '@legame/core/match';
+import type { MediaFileId } from '@legame/core/model';
 import type { ProjectState } from '../clips/state.ts';
 
 /** Which clips of one act want which file: one file is never given to different recordings. */

@@ -4,21 +4,17 @@ import {
   carry,
   carryPattern,
   type CarryPattern,
-  type ClipId,
   filesByPath,
-  type Interpretation,
   interpretationOf,
-  isDark,
-  type MediaFileId,
-  nameKey,
-  parseRememberedPath,
   prepareClip,
   type PreparedFile,
   prepareFile,
   prepareFiles,
-  type ProjectId,
   timecodeDisplacement,
-} from '@legame/core';
+} from '@legame/core/match';
+import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
+import { nameKey, parseRememberedPath } from '@legame/core/paths';
+import { isDark } from '@legame/core/state';
 import type { CarryPreview, FolderPreview, LinkPreview, Member } from '@legame/core/contract';
 import { backSeconds, screenSeconds } from '../clips/screenTime.ts';
 import { certainFile, type ClipState, loadProject, type ProjectState, statusAfter } from '../clips/state.ts';

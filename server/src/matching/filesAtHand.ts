@@ -1,4 +1,4 @@
-import type { MediaFileId, PlaceId } from '@legame/core';
+import type { MediaFileId, PlaceId } from '@legame/core/model';
 import type { Database } from '../db/database.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import type { PlaceRecord } from '../stores/places.ts';

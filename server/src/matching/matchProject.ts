@@ -1,14 +1,7 @@
 import type { Looking } from '../context.ts';
 import { randomUUID } from 'node:crypto';
-import {
-  Matching,
-  type ClipToMatch,
-  type MatchInput,
-  type MatchResult,
-  type MediaFileId,
-  type ProjectId,
-  type Standing,
-} from '@legame/core';
+import { Matching, type ClipToMatch, type MatchInput, type MatchResult, type Standing } from '@legame/core/match';
+import type { MediaFileId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { enqueue } from '../queue/queue.ts';
 import { clipStore, type ClipRecord } from '../stores/clips.ts';

@@ -1,4 +1,5 @@
-import type { ClipId, Matching, ProjectId } from '@legame/core';
+import type { Matching } from '@legame/core/match';
+import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database } from '../db/database.ts';
 import { FilesAtHand } from './filesAtHand.ts';
 

@@ -1,4 +1,5 @@
-import type { ProjectId, RuleSet } from '@legame/core';
+import type { RuleSet } from '@legame/core/match';
+import type { ProjectId } from '@legame/core/model';
 import type { RuleSets } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import { listRuleSets } from './views.ts';

@@ -1,5 +1,7 @@
 import type { Looking } from '../context.ts';
-import { defaultForm, isDark, prepareFile, type ProjectId, shippedRuleSets } from '@legame/core';
+import { defaultForm, prepareFile, shippedRuleSets } from '@legame/core/match';
+import type { ProjectId } from '@legame/core/model';
+import { isDark } from '@legame/core/state';
 import type { RuleSets, WeighedClips } from '@legame/core/contract';
 import { loadProject, preparedClip } from '../clips/state.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';

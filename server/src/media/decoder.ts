@@ -1,4 +1,4 @@
-import type { Facts, Unreadable } from '@legame/core';
+import type { Facts, Unreadable } from '@legame/core/model';
 import { endureAsync } from '../disk/conditions.ts';
 import { factsOfProbe } from './facts.ts';
 import { runFenced, type FencedLimits } from './fenced.ts';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Doubt, Facts } from '@legame/core/model';
 import {
   hasDropFrame,
   nominalRate,
@@ -6,10 +7,8 @@ import {
   rate,
   snapToStandard,
   type Counting,
-  type Doubt,
-  type Facts,
   type Rate,
-} from '@legame/core';
+} from '@legame/core/time';
 
 /** What the prober says of a file, as far as it is used. Everything may be absent. */
 const streamSchema = z.object({

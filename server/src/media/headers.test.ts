@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Facts } from '@legame/core';
+import type { Facts } from '@legame/core/model';
 import { readHeader, type HeaderReading } from '@legame/core/headers';
 import { makeMedia } from '../../../demo/media.ts';
 import { demoMedia } from '../../../demo/spec.ts';

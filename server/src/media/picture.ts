@@ -1,4 +1,6 @@
-import { frameName, type Facts, type MediaFile, type Rate } from '@legame/core';
+import type { Facts, MediaFile } from '@legame/core/model';
+import { frameName } from '@legame/core/paths';
+import type { Rate } from '@legame/core/time';
 import { endureAsync } from '../disk/conditions.ts';
 import { fileInsidePlace } from '../disk/fence.ts';
 import { complaintsIn, decoderFence } from './decoder.ts';

@@ -1,4 +1,4 @@
-import type { Facts, MediaFile } from '@legame/core';
+import type { Facts, MediaFile } from '@legame/core/model';
 import { endureAsync } from '../disk/conditions.ts';
 import { fileInsidePlace } from '../disk/fence.ts';
 import { complaintsIn, decoderFence } from './decoder.ts';

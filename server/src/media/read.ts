@@ -1,12 +1,6 @@
-import {
-  frameName,
-  kindOfName,
-  splitExtension,
-  type Doubt,
-  type Facts,
-  type MediaFile,
-  type Unreadable,
-} from '@legame/core';
+import { kindOfName } from '@legame/core/formats';
+import type { Doubt, Facts, MediaFile, Unreadable } from '@legame/core/model';
+import { frameName, splitExtension } from '@legame/core/paths';
 import { join } from 'node:path';
 import { askDecoder } from './decoder.ts';
 import type { ReaderProcess } from './readerProcess.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { HeaderReading } from '@legame/core/headers';
-import type { SequenceFrames } from '@legame/core';
+import type { SequenceFrames } from '@legame/core/model';
 import type { Skipped, Walked } from '../disk/walk.ts';
 
 /** What a reader process is asked. Paths inside a place use "/". */

@@ -1,4 +1,5 @@
-import { formatTimecode, type Facts, type Raster } from '@legame/core';
+import type { Facts, Raster } from '@legame/core/model';
+import { formatTimecode } from '@legame/core/time';
 import { endureAsync } from '../disk/conditions.ts';
 import { complaintsIn, decoderFence } from './decoder.ts';
 import { runFenced } from './fenced.ts';

@@ -1,5 +1,6 @@
 import { dirname } from 'node:path';
-import { frameName, type Facts, type MediaFile, type SequenceFrames, type Unreadable } from '@legame/core';
+import type { Facts, MediaFile, SequenceFrames, Unreadable } from '@legame/core/model';
+import { frameName } from '@legame/core/paths';
 import { fileInsidePlace } from '../disk/fence.ts';
 import { endureAsync } from '../disk/conditions.ts';
 import { complaintsIn, decoderFence, reasonOf } from './decoder.ts';

@@ -1,4 +1,4 @@
-import type { PlaceId } from '@legame/core';
+import type { PlaceId } from '@legame/core/model';
 import type { Job, PlaceChange } from '@legame/core/contract';
 import { basename } from 'node:path';
 import type { Context } from '../context.ts';

@@ -1,5 +1,5 @@
 import type { Job } from '@legame/core/contract';
-import type { MediaFileId } from '@legame/core';
+import type { MediaFileId } from '@legame/core/model';
 import { enqueue } from '../queue/queue.ts';
 import { UserProblem } from '../problems.ts';
 import { pathInPlace } from '../media/read.ts';

@@ -1,12 +1,6 @@
-import {
-  isDark,
-  nameKey,
-  parseRememberedPath,
-  splitExtension,
-  type MediaFileId,
-  type PlaceId,
-  type ProjectId,
-} from '@legame/core';
+import type { MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
+import { nameKey, parseRememberedPath, splitExtension } from '@legame/core/paths';
+import { isDark } from '@legame/core/state';
 import type { Database } from '../db/database.ts';
 import { isThere } from '../disk/presence.ts';
 import { UserProblem } from '../problems.ts';

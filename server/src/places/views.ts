@@ -1,5 +1,5 @@
 import type { Looking } from '../context.ts';
-import { type MediaFile, type PlaceId, splitRecordings } from '@legame/core';
+import { type MediaFile, type PlaceId, splitRecordings } from '@legame/core/model';
 import type { FolderListing, MediaFileView, PlaceView, RecordingView, Trouble } from '@legame/core/contract';
 import { readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';

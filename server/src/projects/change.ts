@@ -1,5 +1,6 @@
 import type { Looking } from '../context.ts';
-import type { MatchRules, ProjectId } from '@legame/core';
+import type { MatchRules } from '@legame/core/match';
+import type { ProjectId } from '@legame/core/model';
 import type { Job, Project } from '@legame/core/contract';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';

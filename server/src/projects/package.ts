@@ -1,18 +1,14 @@
+import { decodeText, encodeText } from '@legame/core/formats';
+import { nothingKnown, type MediaFileId, type ProjectId } from '@legame/core/model';
+import { safeName } from '@legame/core/paths';
 import {
-  decodeText,
-  encodeText,
-  nothingKnown,
   packProject,
-  safeName,
-  seenOf,
   unpackProject,
   type DocumentToPack,
-  type MediaFileId,
   type PackedClip,
   type PackedFile,
-  type ProjectId,
-  type Seen,
-} from '@legame/core';
+} from '@legame/core/project';
+import { seenOf, type Seen } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { clipStore, type ClipRecord, type LinkRecord } from '../stores/clips.ts';

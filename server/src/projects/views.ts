@@ -1,5 +1,6 @@
 import type { Looking } from '../context.ts';
-import { isDark, type ProjectId } from '@legame/core';
+import type { ProjectId } from '@legame/core/model';
+import { isDark } from '@legame/core/state';
 import type { Project, ProjectSummary } from '@legame/core/contract';
 import { viewCut } from '../clips/cutViews.ts';
 import { certainFile, loadProject } from '../clips/state.ts';

@@ -1,4 +1,4 @@
-import type { ReadFault } from '@legame/core';
+import type { ReadFault } from '@legame/core/remarks';
 import { UserProblem } from '../problems.ts';
 
 /** Why a document was not read, for the person who brought it: what is wrong, where, and what to do. */

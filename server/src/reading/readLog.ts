@@ -1,4 +1,4 @@
-import type { MediaFileId, PlaceId, Unreadable } from '@legame/core';
+import type { MediaFileId, PlaceId, Unreadable } from '@legame/core/model';
 import type { OpeningView } from '@legame/core/contract';
 import type { Database } from '../db/database.ts';
 import { type LogEntry, readLogStore } from '../stores/readLog.ts';

@@ -1,4 +1,4 @@
-import type { ClipId, MediaFileId, PlaceId } from '@legame/core';
+import type { ClipId, MediaFileId, PlaceId } from '@legame/core/model';
 import type { IndexArchive, Job, rereadSchema } from '@legame/core/contract';
 import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';

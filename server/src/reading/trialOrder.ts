@@ -1,4 +1,5 @@
-import { type ClipId, inOrderOfSuspicion, usesOf } from '@legame/core';
+import { type ClipId, usesOf } from '@legame/core/model';
+import { inOrderOfSuspicion } from '@legame/core/report';
 import type { Reach } from '@legame/core/contract';
 import type { ProjectState } from '../clips/state.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';

@@ -1,4 +1,4 @@
-import type { ClipId, MediaFileId, ProjectId } from '@legame/core';
+import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import type { Job, newTrialSchema, Reach, TrialView } from '@legame/core/contract';
 import type { z } from 'zod';
 import { loadProject } from '../clips/state.ts';

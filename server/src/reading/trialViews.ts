@@ -1,5 +1,5 @@
 import type { Looking } from '../context.ts';
-import type { ProjectId } from '@legame/core';
+import type { ProjectId } from '@legame/core/model';
 import type { TrialView } from '@legame/core/contract';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';

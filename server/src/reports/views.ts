@@ -1,17 +1,16 @@
 import type { Looking } from '../context.ts';
+import { formatOf, writeCsv } from '@legame/core/formats';
+import type { ProjectId } from '@legame/core/model';
 import {
-  formatOf,
-  isDark,
   pullAsEdit,
   pullHeaders,
   pullList,
   pullTable,
   usedMediaHeaders,
   usedMediaTable,
-  writeCsv,
-  type ProjectId,
   type PullRow,
-} from '@legame/core';
+} from '@legame/core/report';
+import { isDark } from '@legame/core/state';
 import { projectStore } from '../stores/projects.ts';
 import { listClipRows } from '../clips/views.ts';
 import { loadProject } from '../clips/state.ts';

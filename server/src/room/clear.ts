@@ -1,4 +1,5 @@
-import { type MediaFileId, type PlaceId, safeName } from '@legame/core';
+import type { MediaFileId, PlaceId } from '@legame/core/model';
+import { safeName } from '@legame/core/paths';
 import type { clearAnswerSchema, Cleared } from '@legame/core/contract';
 import { dirname, join } from 'node:path';
 import type { z } from 'zod';

@@ -1,13 +1,8 @@
 import type { Looking } from '../context.ts';
-import {
-  bytesByUse,
-  defaultHeadroomShare,
-  isDark,
-  type MediaFileId,
-  type PlaceId,
-  type ProjectId,
-  roomShares,
-} from '@legame/core';
+import { defaultHeadroomShare } from '@legame/core/consolidate';
+import type { MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
+import { bytesByUse, roomShares } from '@legame/core/report';
+import { isDark } from '@legame/core/state';
 import { type MediaUse, mediaUses, type roomFileSchema, type RoomMap, type RoomShareView } from '@legame/core/contract';
 import { relative } from 'node:path';
 import type { z } from 'zod';

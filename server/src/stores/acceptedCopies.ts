@@ -1,5 +1,5 @@
 import type { copyCodecs } from '@legame/core/contract';
-import type { MediaFileId, ProjectId } from '@legame/core';
+import type { MediaFileId, ProjectId } from '@legame/core/model';
 import { notFound } from '../problems.ts';
 import type { Database, Transaction } from '../db/database.ts';
 

@@ -1,5 +1,5 @@
 import type { IndexArchive } from '@legame/core/contract';
-import type { PlaceId } from '@legame/core';
+import type { PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 
 type Row = { id: string; place_id: PlaceId; files: number; batch: string; set_aside_at: Date; places: number };

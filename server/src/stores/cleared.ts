@@ -1,5 +1,5 @@
 import type { Cleared } from '@legame/core/contract';
-import type { PlaceId } from '@legame/core';
+import type { PlaceId } from '@legame/core/model';
 import { notFound } from '../problems.ts';
 import type { Database, Transaction } from '../db/database.ts';
 

@@ -10,23 +10,21 @@ import {
   type Because,
   type CandidateRecord,
 } from '@legame/core/contract';
+import type { Decision, Standing, Why } from '@legame/core/match';
 import {
   nothingKnown,
   readAs,
   type Clip,
   type ClipId,
   type Counted,
-  type Decision,
   type DocumentId,
   type Interpretation,
   type Known,
   type MediaFileId,
-  type PackedClip,
   type ProjectId,
-  type Seen,
-  type Standing,
-  type Why,
-} from '@legame/core';
+} from '@legame/core/model';
+import type { PackedClip } from '@legame/core/project';
+import type { Seen } from '@legame/core/state';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 

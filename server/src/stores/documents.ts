@@ -8,8 +8,10 @@ import {
   remarkSchema,
   timelineSchema,
 } from '@legame/core/contract';
-import type { Bin, Choices, Clip, DocumentId, FormatId, ProjectId, Reading, Remark, Timeline } from '@legame/core';
-import { readerVersion } from '@legame/core';
+import type { Choices, FormatId, Reading } from '@legame/core/formats';
+import type { Bin, Clip, DocumentId, ProjectId, Timeline } from '@legame/core/model';
+import type { Remark } from '@legame/core/remarks';
+import { readerVersion } from '@legame/core/formats';
 import type { BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';

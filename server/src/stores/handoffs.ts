@@ -6,7 +6,7 @@ import {
   type HandoffLayout,
   type HandoffPlan,
 } from '@legame/core/contract';
-import type { HandoffId, JobId, MediaFileId, ProjectId } from '@legame/core';
+import type { HandoffId, JobId, MediaFileId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 

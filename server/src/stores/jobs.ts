@@ -1,6 +1,6 @@
 import type { Job, Progress } from '@legame/core/contract';
 import { jobSchema, progressSchema } from '@legame/core/contract';
-import type { JobId } from '@legame/core';
+import type { JobId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { aboutSchema, verbs, type About, type Verb } from '@legame/core/contract';
-import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core';
+import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import type { LinkRecord, SetAside } from './clips.ts';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { columnRoleSchema } from '@legame/core/contract';
-import type { ColumnRole } from '@legame/core';
+import type { ColumnRole } from '@legame/core/remarks';
 import type { Database, Transaction } from '../db/database.ts';
 
 /** Logs with the same headers mean the same by them; case and spaces do not tell logs apart. */

@@ -10,7 +10,7 @@ import {
   type PlaceId,
   type Unreadable,
   type ProjectId,
-} from '@legame/core';
+} from '@legame/core/model';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { awayReasons, skippedSchema, type AwayReason, type PlaceView } from '@legame/core/contract';
-import type { PlaceId } from '@legame/core';
+import type { PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import type { Skipped } from '../disk/walk.ts';
 import { notFound } from '../problems.ts';

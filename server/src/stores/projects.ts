@@ -1,12 +1,6 @@
 import { acceptanceSchema, ruleSetSchema, rulesSchema } from '@legame/core/contract';
-import {
-  defaultRules,
-  type AcceptanceProfile,
-  type Form,
-  type MatchRules,
-  type ProjectId,
-  type RuleSet,
-} from '@legame/core';
+import { defaultRules, type Form, type MatchRules, type RuleSet } from '@legame/core/match';
+import type { AcceptanceProfile, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { openingSchema, type OpeningView } from '@legame/core/contract';
-import type { MediaFileId, PlaceId } from '@legame/core';
+import type { MediaFileId, PlaceId } from '@legame/core/model';
 import { listBindings, type Database } from '../db/database.ts';
 
 export type LogEntry = {

@@ -7,7 +7,7 @@ import {
   type Reach,
   type TrialView,
 } from '@legame/core/contract';
-import type { JobId, MediaFileId, ProjectId, Unreadable } from '@legame/core';
+import type { JobId, MediaFileId, ProjectId, Unreadable } from '@legame/core/model';
 import { notFound } from '../problems.ts';
 import type { Database, Transaction } from '../db/database.ts';
 

@@ -1,4 +1,4 @@
-import type { PlaceId } from '@legame/core';
+import type { PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 

@@ -2,7 +2,7 @@ import { PassThrough } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import type { MediaFileId, PlaceId } from '@legame/core';
+import type { MediaFileId, PlaceId } from '@legame/core/model';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import type { Walked } from '../disk/walk.ts';
 import { fromFolderDown } from './mediaFiles.ts';

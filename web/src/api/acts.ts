@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import type { Form, Interpretation, MatchRules, RuleSet } from '@legame/core';
+import type { Form, MatchRules, RuleSet } from '@legame/core/match';
+import type { Interpretation } from '@legame/core/model';
 import {
   actSchema,
   benchRowSchema,

@@ -1,6 +1,7 @@
 import { createApi, fetchBaseQuery } from '@reduxjs/toolkit/query/react';
 import { z } from 'zod';
-import type { Interpretation, Reading } from '@legame/core';
+import type { Reading } from '@legame/core/formats';
+import type { Interpretation } from '@legame/core/model';
 import type { BundledFile } from '@legame/core/bundle';
 import {
   actSchema,

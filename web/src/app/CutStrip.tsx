@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { isDark } from '@legame/core';
+import { isDark } from '@legame/core/state';
 import type { ClipRow, Cut } from '@legame/core/contract';
 import { api } from '../api/legame.ts';
 import { statusText } from '../parts/StatusMark.tsx';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { isQuestion } from '@legame/core';
+import { isQuestion } from '@legame/core/match';
 import { acts } from '../api/acts.ts';
 import { api } from '../api/legame.ts';
 import { storage } from '../api/storage.ts';

@@ -1,4 +1,5 @@
-import { formatRate, type CauseKind } from '@legame/core';
+import type { CauseKind } from '@legame/core/match';
+import { formatRate } from '@legame/core/time';
 import { shiftsOf } from '../words/causes.ts';
 import { MarkedDifference } from './PathText.tsx';
 

@@ -1,4 +1,4 @@
-import { rangeLength, uncoveredFrames, type FrameRange } from '@legame/core';
+import { rangeLength, uncoveredFrames, type FrameRange } from '@legame/core/time';
 import type { ClipDetail } from '@legame/core/contract';
 import { count, timecode } from '../words/numbers.ts';
 

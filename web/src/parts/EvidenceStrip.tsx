@@ -1,4 +1,4 @@
-import { attributesInShort, type Attribute, type Evidence, type Verdict } from '@legame/core';
+import { attributesInShort, type Attribute, type Evidence, type Verdict } from '@legame/core/match';
 import { attributeWords, verdictWords } from '../words/statuses.ts';
 
 /** One letter an attribute; H for the rate, that is Hertz, for R is the reel's. */

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
-import { comesBack } from '@legame/core';
+import { comesBack } from '@legame/core/state';
 import type { Member } from '@legame/core/contract';
 import { attributeWords, listWords, statusWords } from '../words/statuses.ts';
 import { EvidenceStrip } from './EvidenceStrip.tsx';

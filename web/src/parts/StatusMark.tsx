@@ -1,4 +1,4 @@
-import type { StatusName } from '@legame/core';
+import type { StatusName } from '@legame/core/state';
 import { statusWords } from '../words/statuses.ts';
 
 /** Classes written out, so that the style sheet's scanner finds them. */

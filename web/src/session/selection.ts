@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { StatusName } from '@legame/core';
+import type { StatusName } from '@legame/core/state';
 
 export type StatusFilter = 'to-do' | 'all' | StatusName;
 export type SortKey = 'edit' | 'status' | 'name' | 'found' | 'uses';

@@ -1,15 +1,7 @@
-import {
-  formatRate,
-  formatTimecode,
-  type Attribute,
-  type CauseKind,
-  type Form,
-  type Interpretation,
-  type Rate,
-  type Renaming,
-  type TimecodeCause,
-  type TimecodeDisplacement,
-} from '@legame/core';
+import type { Attribute, CauseKind, Form, TimecodeCause, TimecodeDisplacement } from '@legame/core/match';
+import type { Interpretation } from '@legame/core/model';
+import type { Renaming } from '@legame/core/paths';
+import { formatRate, formatTimecode, type Rate } from '@legame/core/time';
 import type { About, CauseView } from '@legame/core/contract';
 import { capital, count } from './numbers.ts';
 import { attributeWords, listWords } from './statuses.ts';

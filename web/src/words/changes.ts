@@ -1,4 +1,4 @@
-import type { Rate } from '@legame/core';
+import type { Rate } from '@legame/core/time';
 import type { Comparison } from '@legame/core/contract';
 import { count, timecode } from './numbers.ts';
 

@@ -1,13 +1,6 @@
-import {
-  formatRate,
-  type Counting,
-  type Evidence,
-  type Finding,
-  type FrameRange,
-  type Rate,
-  type Raster,
-  type SoundForm,
-} from '@legame/core';
+import type { Evidence, Finding, SoundForm } from '@legame/core/match';
+import type { Raster } from '@legame/core/model';
+import { formatRate, type Counting, type FrameRange, type Rate } from '@legame/core/time';
 import { bytes, count, timecode } from './numbers.ts';
 
 type Clip = { readonly rate: Rate; readonly counting: Counting };

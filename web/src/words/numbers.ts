@@ -1,4 +1,4 @@
-import { formatPosition, type Counting, type Rate } from '@legame/core';
+import { formatPosition, type Counting, type Rate } from '@legame/core/time';
 
 /** "1 file", "3 files". */
 export const count = (n: number, one: string, many = `${one}s`): string => `${group(n)} ${n === 1 ? one : many}`;

@@ -1,13 +1,6 @@
-import {
-  formatRate,
-  type ColumnRole,
-  type Grouping,
-  type RateProposal,
-  type ReadFault,
-  type Remark,
-  type RowFault,
-  type TimecodeFault,
-} from '@legame/core';
+import type { Grouping } from '@legame/core/formats';
+import type { ColumnRole, RateProposal, ReadFault, Remark, RowFault } from '@legame/core/remarks';
+import { formatRate, type TimecodeFault } from '@legame/core/time';
 import { bytes, count } from './numbers.ts';
 
 export const whereWords = (remark: Remark): string => ('line' in remark.at ? `line ${remark.at.line}` : remark.at.path);

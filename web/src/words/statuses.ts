@@ -1,4 +1,5 @@
-import type { Attribute, Status, StatusName, Verdict, Why } from '@legame/core';
+import type { Attribute, Verdict, Why } from '@legame/core/match';
+import type { Status, StatusName } from '@legame/core/state';
 import type { Verb } from '@legame/core/contract';
 import { count } from './numbers.ts';
 import { unreadableWords } from './storage.ts';

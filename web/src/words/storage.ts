@@ -1,4 +1,4 @@
-import type { Doubt, Refusal, Unreadable } from '@legame/core';
+import type { Doubt, Refusal, Unreadable } from '@legame/core/model';
 import type { MediaUse, OpeningView, PlaceView, TrialView } from '@legame/core/contract';
 import { capital, group } from './numbers.ts';
 

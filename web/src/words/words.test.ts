@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { rate } from '@legame/core';
+import { rate } from '@legame/core/time';
 import { changeWords } from './changes.ts';
 import { findingWords } from './findings.ts';
 import { bytes, clock, count, group } from './numbers.ts';

@@ -1,14 +1,7 @@
-import {
-  largestDocumentInBytes,
-  readDocument,
-  type Choices,
-  type Clip,
-  type FormatId,
-  type Rate,
-  type Reading,
-  type ReadFault,
-  type Remark,
-} from '@legame/core';
+import { largestDocumentInBytes, readDocument, type Choices, type FormatId, type Reading } from '@legame/core/formats';
+import type { Clip } from '@legame/core/model';
+import type { ReadFault, Remark } from '@legame/core/remarks';
+import type { Rate } from '@legame/core/time';
 import { unpackDocument, type BundledFile } from '@legame/core/bundle';
 
 /** What a dropped file is, before anything of it is brought in. */

@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { defaultRules, match, shippedRuleSets, type MatchRules } from '@legame/core';
+import { defaultRules, match, shippedRuleSets, type MatchRules } from '@legame/core/match';
 import { produce } from '@legame/core/testing';
 import type { WeighedClips } from '@legame/core/contract';
 import { RuleTrials } from './ruleTrial.ts';

@@ -8,7 +8,7 @@ import {
   type FileInHand,
   type Form,
   type MatchRules,
-} from '@legame/core';
+} from '@legame/core/match';
 import type { WeighedClips } from '@legame/core/contract';
 
 /** What a clip would be decided to be. */

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { faultOf, readText as read, utf8 as bytes } from '../../testing/reading.ts';
 import { rate } from '../../time/rate.ts';
 import { formatTimecode } from '../../time/timecode.ts';
-import { relinkDocument } from '../index.ts';
+import { relinkDocument } from '../documents.ts';
 import { encodeText } from '../text.ts';
 import { edl } from './index.ts';
 

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import Papa from 'papaparse';
 import { faultOf, readText, utf8 } from '../../testing/reading.ts';
 import { rate } from '../../time/rate.ts';
-import { relinkDocument } from '../index.ts';
+import { relinkDocument } from '../documents.ts';
 import { log } from './index.ts';
 
 const path = (p: string) => ({ path: p, sequence: null });

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { readText as read, utf8 as bytes } from '../../testing/reading.ts';
-import { relinkDocument } from '../index.ts';
+import { relinkDocument } from '../documents.ts';
 
 const text = (content: Uint8Array) => new TextDecoder().decode(content);
 const path = (p: string) => ({ path: p, sequence: null });

@@ -10,7 +10,7 @@ import {
 import { addPlace, changePlace, forgetPlace, startIndex } from '../../places/change.ts';
 import { listFolders, listPlaces } from '../../places/views.ts';
 import type { Context } from '../../context.ts';
-import type { PlaceId } from '@legame/core';
+import type { PlaceId } from '@legame/core/model';
 import { route } from '../route.ts';
 
 const params = z.object({ placeId: placeIdSchema });

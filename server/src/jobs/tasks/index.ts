@@ -1,5 +1,5 @@
 import type { Job } from '@legame/core/contract';
-import type { HandoffId, ProjectId } from '@legame/core';
+import type { HandoffId, ProjectId } from '@legame/core/model';
 import { makeAcceptedCopy } from '../../acceptance/acceptedCopy.ts';
 import { fetchShelved } from '../../drives/bay.ts';
 import { hashFile } from '../../places/hashFiles.ts';

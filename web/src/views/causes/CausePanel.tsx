@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { CauseView } from '@legame/core/contract';
-import { comesBack } from '@legame/core';
+import { comesBack } from '@legame/core/state';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate, useParams } from 'react-router';
-import { isQuestion } from '@legame/core';
+import { isQuestion } from '@legame/core/match';
 import type { CauseView } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';

@@ -3,7 +3,8 @@ import { cleanup, render, screen, waitFor, within } from '@testing-library/react
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
-import { rate, type CauseKind } from '@legame/core';
+import type { CauseKind } from '@legame/core/match';
+import { rate } from '@legame/core/time';
 import type { Act, CausePreview, Causes, CauseView } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
 import { standInServer } from '../../testing/server.ts';

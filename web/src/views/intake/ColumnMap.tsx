@@ -1,4 +1,4 @@
-import { columnRoles, type ColumnRole, type LogColumns } from '@legame/core';
+import { columnRoles, type ColumnRole, type LogColumns } from '@legame/core/remarks';
 import { roleWords } from '../../words/remarks.ts';
 
 /** What each column of a log means, over its first rows. A meaning that another column had goes over to this one. */

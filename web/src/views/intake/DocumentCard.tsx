@@ -1,6 +1,6 @@
 import { Download, SlidersHorizontal, Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { formatRate } from '@legame/core';
+import { formatRate } from '@legame/core/time';
 import type { DocumentView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';

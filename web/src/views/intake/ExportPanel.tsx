@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { FormatId } from '@legame/core';
+import type { FormatId } from '@legame/core/formats';
 import type { DocumentView } from '@legame/core/contract';
 import { fetchExport } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';

@@ -1,6 +1,6 @@
 import { FileText, Folder, Package } from 'lucide-react';
 import { useState } from 'react';
-import type { Reading } from '@legame/core';
+import type { Reading } from '@legame/core/formats';
 import type { DocumentView } from '@legame/core/contract';
 import { api, problemOf } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';

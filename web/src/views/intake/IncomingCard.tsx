@@ -1,5 +1,6 @@
 import { X } from 'lucide-react';
-import { formatRate, noChoices, type Reading } from '@legame/core';
+import { noChoices, type Reading } from '@legame/core/formats';
+import { formatRate } from '@legame/core/time';
 import type { DocumentView } from '@legame/core/contract';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes, clock, count, timecode } from '../../words/numbers.ts';

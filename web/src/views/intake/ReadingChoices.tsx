@@ -1,4 +1,5 @@
-import { formatRate, type Choices, type Reading } from '@legame/core';
+import type { Choices, Reading } from '@legame/core/formats';
+import { formatRate } from '@legame/core/time';
 import { groupingWords, proposalWords } from '../../words/remarks.ts';
 import { count } from '../../words/numbers.ts';
 

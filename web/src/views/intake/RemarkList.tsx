@@ -1,4 +1,4 @@
-import type { Remark } from '@legame/core';
+import type { Remark } from '@legame/core/remarks';
 import { remarkSentence, whereWords } from '../../words/remarks.ts';
 
 /** What was not understood in a document, or looks wrong, in its order. */

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
-import type { Rate, Reading } from '@legame/core';
+import type { Reading } from '@legame/core/formats';
+import type { Rate } from '@legame/core/time';
 import type { DocumentView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { documentReader } from '../../workers/reader.ts';

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { acceptsAll, formatRate } from '@legame/core';
+import { acceptsAll } from '@legame/core/model';
+import { formatRate } from '@legame/core/time';
 import type { ProjectAcceptance } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';

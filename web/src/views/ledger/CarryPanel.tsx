@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { isRenamed } from '@legame/core';
+import { isRenamed } from '@legame/core/paths';
 import type { ClipDetail } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';

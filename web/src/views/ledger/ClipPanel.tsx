@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { isDark } from '@legame/core';
+import { isDark } from '@legame/core/state';
 import type { WeighedFile } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';

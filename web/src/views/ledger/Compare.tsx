@@ -1,4 +1,4 @@
-import { attributesInShort, type Verdict } from '@legame/core';
+import { attributesInShort, type Verdict } from '@legame/core/match';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { CoverageRuler } from '../../parts/CoverageRuler.tsx';
 import { MarkedDifference } from '../../parts/PathText.tsx';

@@ -1,4 +1,4 @@
-import { attributes, type Decision } from '@legame/core';
+import { attributes, type Decision } from '@legame/core/match';
 import type { Because, ClipDetail } from '@legame/core/contract';
 import { formWords, interpretationWords } from '../../words/causes.ts';
 import { count } from '../../words/numbers.ts';

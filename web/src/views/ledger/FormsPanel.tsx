@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { defaultForm, type Form } from '@legame/core';
+import { defaultForm, type Form } from '@legame/core/match';
 import type { ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';

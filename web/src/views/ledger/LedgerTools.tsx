@@ -1,5 +1,5 @@
 import { Image } from 'lucide-react';
-import { isDark, type StatusName } from '@legame/core';
+import { isDark, type StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StatusMark } from '../../parts/StatusMark.tsx';

@@ -1,5 +1,5 @@
 import type { ClipRow } from '@legame/core/contract';
-import { comesBack } from '@legame/core';
+import { comesBack } from '@legame/core/state';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';

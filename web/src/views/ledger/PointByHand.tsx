@@ -1,6 +1,6 @@
 import { ChevronUp, Folder } from 'lucide-react';
 import { useState } from 'react';
-import { formatRate } from '@legame/core';
+import { formatRate } from '@legame/core/time';
 import type { MediaFileView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import { attributes, type Attribute, type MatchRules, type MediaKind, type RuleWeight } from '@legame/core';
+import { attributes, type Attribute, type MatchRules, type RuleWeight } from '@legame/core/match';
+import type { MediaKind } from '@legame/core/model';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';

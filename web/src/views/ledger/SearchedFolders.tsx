@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { MatchRules } from '@legame/core';
+import type { MatchRules } from '@legame/core/match';
 import type { PlaceView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 

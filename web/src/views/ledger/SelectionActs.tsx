@@ -1,5 +1,5 @@
 import { useNavigate } from 'react-router';
-import { isDark } from '@legame/core';
+import { isDark } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';

@@ -3,7 +3,7 @@ import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
-import type { StatusName } from '@legame/core';
+import type { StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
 import { LedgerView } from './LedgerView.tsx';

@@ -1,4 +1,4 @@
-import { isDark, type StatusName } from '@legame/core';
+import { isDark, type StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import type { Selection } from '../../session/selection.ts';
 

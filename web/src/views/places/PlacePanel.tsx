@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { formatPosition } from '@legame/core';
+import { formatPosition } from '@legame/core/time';
 import type { PlaceView } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';

@@ -1,4 +1,4 @@
-import { defaultHeadroomShare } from '@legame/core';
+import { defaultHeadroomShare } from '@legame/core/consolidate';
 import { bytes } from '../../words/numbers.ts';
 
 /** Free room of a drive, with the line below which it should not be filled. */

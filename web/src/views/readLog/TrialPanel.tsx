@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { formatPosition } from '@legame/core';
+import { formatPosition } from '@legame/core/time';
 import type { Reach, TrialView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';

@@ -1,4 +1,4 @@
-import { writeCsv } from '@legame/core';
+import { writeCsv } from '@legame/core/formats';
 import type { OpeningView } from '@legame/core/contract';
 import { openingWords, outcomeWords, saidOf } from '../../words/storage.ts';
 

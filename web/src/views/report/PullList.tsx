@@ -1,5 +1,5 @@
 import { useParams, useSearchParams } from 'react-router';
-import { formatRate } from '@legame/core';
+import { formatRate } from '@legame/core/time';
 import type { PullRowView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';

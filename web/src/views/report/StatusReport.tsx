@@ -1,5 +1,6 @@
 import { useParams } from 'react-router';
-import { isQuestion, type StatusName } from '@legame/core';
+import { isQuestion } from '@legame/core/match';
+import type { StatusName } from '@legame/core/state';
 import type { CauseView, ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api, pictureUrl } from '../../api/legame.ts';

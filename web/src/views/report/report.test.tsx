@@ -4,7 +4,7 @@ import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { screen } from '@testing-library/react';
 import type { Causes, ProjectSummary } from '@legame/core/contract';
-import { defaultRules } from '@legame/core';
+import { defaultRules } from '@legame/core/match';
 import { makeStore } from '../../app/store.ts';
 import { standInServer } from '../../testing/server.ts';
 import { CausesView } from '../causes/CausesView.tsx';

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { formatRate } from '@legame/core';
+import { formatRate } from '@legame/core/time';
 import type { BenchRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';

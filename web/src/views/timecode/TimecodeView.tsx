@@ -3,7 +3,7 @@ import { useMemo, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useParams } from 'react-router';
-import { formatRate } from '@legame/core';
+import { formatRate } from '@legame/core/time';
 import type { BenchRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';

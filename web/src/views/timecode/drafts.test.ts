@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { rate } from '@legame/core';
+import { rate } from '@legame/core/time';
 import { buildFacts } from '@legame/core/testing';
 import type { BenchRow } from '@legame/core/contract';
 import { draftFor, offsetGroups, uncoveredWhen, type Draft } from './drafts.ts';

@@ -1,18 +1,7 @@
-import {
-  alignedRange,
-  formatRate,
-  interpretationOf,
-  parseTimecode,
-  readAs,
-  standardRates,
-  thenReadAs,
-  uncoveredUse,
-  type Counted,
-  type FrameRange,
-  type Interpretation,
-  type Rate,
-  type TimecodeDisplacement,
-} from '@legame/core';
+import { alignedRange, interpretationOf, type TimecodeDisplacement } from '@legame/core/match';
+import { readAs, thenReadAs, type Counted, type Interpretation } from '@legame/core/model';
+import { uncoveredUse } from '@legame/core/state';
+import { formatRate, parseTimecode, standardRates, type FrameRange, type Rate } from '@legame/core/time';
 import type { BenchRow } from '@legame/core/contract';
 import { displacementWords } from '../../words/causes.ts';
 

@@ -1,0 +1,14 @@
+/** What others use of `time`. */
+export { rangeLength, uncoveredFrames, uniteRanges, type FrameRange } from './range.ts';
+export {
+  formatRate,
+  hasDropFrame,
+  nominalRate,
+  parseRate,
+  rate,
+  sameRate,
+  snapToStandard,
+  standardRates,
+  type Rate,
+} from './rate.ts';
+export { formatPosition, formatTimecode, parseTimecode, type Counting, type TimecodeFault } from './timecode.ts';
