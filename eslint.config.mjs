@@ -49,6 +49,9 @@ const layers = [
   zone('core', 'server', 'core knows neither server nor web'),
   zone('core', 'web', 'core knows neither server nor web'),
   zone('server', 'web', 'the server does not know the web client'),
+  zone('core', 'words', 'core gives codes; sentences are made by words'),
+  zone('words', 'server', 'words knows neither server nor web'),
+  zone('words', 'web', 'words knows neither server nor web'),
   zone('web', 'server', 'web meets the server only through core/contract'),
   ...upwards.flatMap((part, i) => inCore(part, upwards.slice(i + 1))),
   ...['match', 'state', 'consolidate', 'report'].flatMap((part) => inCore(part, ['formats'])),
@@ -163,6 +166,7 @@ export default tseslint.config(
         project: [
           'core/tsconfig.json',
           'core/tsconfig.tests.json',
+          'words/tsconfig.json',
           'server/tsconfig.json',
           'web/tsconfig.json',
           'e2e/tsconfig.json',
@@ -175,7 +179,7 @@ export default tseslint.config(
       'import-x/resolver-next': [
         createTypeScriptImportResolver({
           noWarnOnMultipleProjects: true,
-          project: ['core', 'server', 'web', 'e2e'].map((p) => `${p}/tsconfig.json`),
+          project: ['core', 'words', 'server', 'web', 'e2e'].map((p) => `${p}/tsconfig.json`),
         }),
       ],
     },

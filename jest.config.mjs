@@ -35,6 +35,14 @@ export default {
       moduleNameMapper: {},
       testMatch: ['**/*.test.ts'],
     },
+    {
+      ...shared,
+      displayName: 'words',
+      rootDir: 'words',
+      testEnvironment: 'node',
+      moduleNameMapper: {},
+      testMatch: ['**/*.test.ts'],
+    },
     { ...shared, displayName: 'web', rootDir: 'web', testEnvironment: '<rootDir>/src/testing/environment.mjs' },
   ],
 };

@@ -1,54 +1,23 @@
-/**
- * What can go wrong through a user's doing or through storage, by stable code. `status` is the HTTP status; `detail`
- * says what, where, what is allowed and what to do. Anything else that is thrown is a fault of ours.
- */
-export type ProblemCode =
-  | 'not-found'
-  | 'request-not-understood'
-  | 'document-not-read'
-  | 'rate-needed'
-  | 'columns-needed'
-  | 'document-known-already'
-  | 'project-not-read'
-  | 'outside-roots'
-  | 'folder-not-there'
-  | 'place-known-already'
-  | 'place-away'
-  | 'target-not-writable'
-  | 'target-exists'
-  | 'no-room'
-  | 'nothing-to-gather'
-  | 'nothing-to-undo'
-  | 'nothing-to-redo'
-  | 'undo-overtaken'
-  | 'cause-gone'
-  | 'nothing-to-put-back'
-  | 'job-not-running'
-  | 'picture-not-made'
-  | 'nothing-to-try'
-  | 'copy-not-possible'
-  | 'too-large'
-  | 'foreign-origin'
-  | 'busy';
+import type { Problem, ProblemCode, Wanted } from '@legame/core/contract';
 
+/** Something that went wrong through a user's doing or through storage. Words are made at the edge. */
 export class UserProblem extends Error {
-  readonly code: ProblemCode;
-  readonly status: number;
-  readonly fields: Readonly<Record<string, unknown>>;
+  readonly problem: Problem;
 
-  constructor(
-    code: ProblemCode,
-    status: number,
-    detail: string,
-    fields: Readonly<Record<string, unknown>> = {},
-    cause?: unknown,
-  ) {
-    super(detail, { cause });
-    this.code = code;
-    this.status = status;
-    this.fields = fields;
+  constructor(problem: Problem, cause?: unknown) {
+    super(problem.code, { cause });
+    this.problem = problem;
+  }
+
+  get code(): ProblemCode {
+    return this.problem.code;
   }
 }
 
-export const notFound = (what: string): UserProblem =>
-  new UserProblem('not-found', 404, `This ${what} is not there (any more). Go back and choose another.`);
+export const notFound = (what: Wanted): UserProblem => new UserProblem({ code: 'not-found', what });
+
+/** What is kept of a failure for people: a problem as it is, or that the fault is Legame's own. */
+export const problemFor = (error: unknown): Problem =>
+  error instanceof UserProblem
+    ? error.problem
+    : { code: 'internal', detail: error instanceof Error ? error.message : String(error) };

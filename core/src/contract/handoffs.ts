@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { problemSchema } from './problems.ts';
 
 import { list, bytes, clipIdSchema, handoffIdSchema, jobIdSchema, mediaFileIdSchema, time } from './basics.ts';
 
@@ -49,7 +50,7 @@ export const handoffSchema = z.object({
   state: z.enum(['planned', 'running', 'done', 'failed', 'cancelled']),
   createdAt: time,
   finishedAt: time.nullable(),
-  problem: z.string().nullable(),
+  problem: problemSchema.nullable(),
   jobId: jobIdSchema.nullable(),
   plan: handoffPlanSchema,
   copied: list(
@@ -58,7 +59,7 @@ export const handoffSchema = z.object({
       sizeInBytes: bytes,
       state: z.enum(['waiting', 'verified', 'failed']),
       xxh64: z.string().nullable(),
-      problem: z.string().nullable(),
+      problem: problemSchema.nullable(),
     }),
   ),
 });

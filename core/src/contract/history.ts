@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { list, clipIds, clipIdSchema, time, union } from './basics.ts';
+import type { NotPutBack } from './problems.ts';
+import { list, clipIds, clipIdSchema, time, union, interpretationSchema, rateSchema } from './basics.ts';
 import type { CauseKind } from '../match/cause.ts';
 import { forms } from '../match/forms.ts';
 
@@ -54,12 +55,16 @@ export const verbs = [
 
 export type Verb = (typeof verbs)[number];
 
+/** Why an act leaves a clip as it is. */
+export const whySkipped = ['pinned', 'not-certain', 'differs', 'file-gone', 'contested'] as const;
+export type WhySkipped = (typeof whySkipped)[number];
+
 export const actSchema = z.object({
   id: z.int(),
   verb: z.enum(verbs),
   count: z.int(),
   madeAt: time,
-  skipped: list(z.object({ clipId: clipIdSchema, why: z.string() })),
+  skipped: list(z.object({ clipId: clipIdSchema, why: z.enum(whySkipped) })),
 });
 
 export type Act = z.infer<typeof actSchema>;
@@ -76,12 +81,28 @@ export const historyEntrySchema = z.object({
   state: z.enum(['done', 'undone', 'overtaken']),
 });
 
-export const historyChangeSchema = z.object({
-  clipName: z.string(),
-  what: z.enum(['link', 'offline', 'set-aside', 'decline', 'pin', 'interpret', 'learn', 'follows']),
-  before: z.string(),
-  after: z.string(),
-});
+/** Null stands for a clip, a file or a place that is not known any more, or for nothing. */
+const changed = <W extends string, S extends z.ZodType>(what: W, state: S) =>
+  z.object({
+    clipName: z.string().nullable(),
+    what: z.literal(what),
+    before: state.nullable(),
+    after: state.nullable(),
+  });
+const asideSchema = z.object({ as: z.enum(['parked', 'waived']), reason: z.string() });
+/** A file by place, folders and name; null within where its place was forgotten. */
+const fileThenSchema = z.object({ path: z.string().nullable() });
+const readThenSchema = interpretationSchema.extend({ statedRate: rateSchema.nullable() });
+export const historyChangeSchema = z.discriminatedUnion('what', [
+  changed('link', fileThenSchema),
+  changed('decline', fileThenSchema),
+  changed('follows', fileThenSchema),
+  changed('offline', z.boolean()),
+  changed('pin', z.boolean()),
+  changed('set-aside', asideSchema),
+  changed('interpret', readThenSchema),
+  z.object({ what: z.literal('learn'), placeName: z.string().nullable(), name: z.string() }),
+]);
 
 export const historySchema = z.object({
   entries: list(historyEntrySchema),
@@ -95,3 +116,25 @@ export type HistoryEntry = z.infer<typeof historyEntrySchema>;
 export type HistoryChange = z.infer<typeof historyChangeSchema>;
 
 export const newCheckpointSchema = z.object({ name: z.string().trim().min(1).max(120) });
+
+export const putBackAnswerSchema = z.object({
+  started: z.int(),
+  skipped: list(
+    z.object({
+      clipId: clipIdSchema,
+      why: union<NotPutBack>()('code', [
+        'clip-gone',
+        'not-tied',
+        'lies-there',
+        'unreadable',
+        'sequence',
+        'no-path',
+        'no-place',
+        'place-away',
+        'place-read-only',
+        'taken',
+      ]),
+    }),
+  ),
+});
+export type PutBackAnswer = z.infer<typeof putBackAnswerSchema>;

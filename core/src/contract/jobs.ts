@@ -1,45 +1,109 @@
 import { z } from 'zod';
-import { jobIdSchema, time } from './basics.ts';
+import type { HandoffId, MediaFileId, PlaceId, ProjectId, ClipId } from '../model/ids.ts';
+import {
+  clipIdSchema,
+  handoffIdSchema,
+  jobIdSchema,
+  mediaFileIdSchema,
+  of,
+  placeIdSchema,
+  projectIdSchema,
+  time,
+  union,
+} from './basics.ts';
+import { shelfRequestSchema } from './drives.ts';
+import { problemSchema } from './problems.ts';
+import { trialScopes } from './reading.ts';
+
+/** What each kind of job is about: all that it needs to begin, and what tells two of a kind apart. */
+export const jobPayloads = {
+  'index-place': of<{ placeId: PlaceId; folder: string }>()(
+    z.object({ placeId: placeIdSchema, /** Empty for the whole place. */ folder: z.string() }),
+  ),
+  'match-project': of<{ projectId: ProjectId }>()(z.object({ projectId: projectIdSchema })),
+  'run-handoff': of<{ handoffId: HandoffId }>()(z.object({ handoffId: handoffIdSchema })),
+  'unpack-bundle': z.object({ unpackingId: z.uuid() }),
+  'trial-read': z.object({ trialId: z.uuid(), scope: z.enum(trialScopes) }),
+  'accepted-copy': z.object({ copyId: z.uuid() }),
+  'fetch-shelved': shelfRequestSchema,
+  'hash-files': of<{ mediaFileId: MediaFileId }>()(z.object({ mediaFileId: mediaFileIdSchema })),
+  'put-back': of<{ clipId: ClipId }>()(z.object({ clipId: clipIdSchema })),
+} as const;
+export type JobKind = keyof typeof jobPayloads;
+export type JobPayload<K extends JobKind> = z.infer<(typeof jobPayloads)[K]>;
+
+/** What a job is doing just now. */
+export type Doing =
+  | { readonly code: 'listing'; readonly folder: string }
+  | { readonly code: 'reading'; readonly file: string }
+  | { readonly code: 'read' }
+  | { readonly code: 'weighing'; readonly files: number; readonly clips: number }
+  | { readonly code: 'matched' }
+  | { readonly code: 'hashing'; readonly file: string }
+  | { readonly code: 'decoding'; readonly file: string }
+  | { readonly code: 'tried' }
+  | { readonly code: 'copying'; readonly file: string }
+  | { readonly code: 'writing'; readonly file: string }
+  | { readonly code: 'finishing' }
+  | { readonly code: 'fetching'; readonly shelf: 'recycle' | 'vault'; readonly file: string }
+  | { readonly code: 'making-copy'; readonly file: string; readonly codec: string }
+  | { readonly code: 'proving-copy'; readonly file: string }
+  | { readonly code: 'unpacking'; readonly file: string };
 
 export const progressSchema = z.object({
   done: z.number(),
   of: z.number().nullable(),
   unit: z.enum(['files', 'bytes', 'clips']),
-  doing: z.string(),
+  doing: union<Doing>()('code', [
+    'listing',
+    'reading',
+    'read',
+    'weighing',
+    'matched',
+    'hashing',
+    'decoding',
+    'tried',
+    'copying',
+    'writing',
+    'finishing',
+    'fetching',
+    'making-copy',
+    'proving-copy',
+    'unpacking',
+  ]),
   /** Since the job began, for its speed and what is left. */
   elapsedSeconds: z.number().nonnegative(),
 });
-
-export const jobKinds = [
-  'index-place',
-  'match-project',
-  'run-handoff',
-  'unpack-bundle',
-  'trial-read',
-  'accepted-copy',
-  'fetch-shelved',
-  'hash-files',
-  'put-back',
-] as const;
-
-export const jobSchema = z.object({
-  id: jobIdSchema,
-  kind: z.enum(jobKinds),
-  subject: z.string(),
-  label: z.string(),
-  state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
-  progress: progressSchema.nullable(),
-  problem: z.string().nullable(),
-  createdAt: time,
-  startedAt: time.nullable(),
-  finishedAt: time.nullable(),
-});
-
-export type Job = z.infer<typeof jobSchema>;
-
 export type Progress = z.infer<typeof progressSchema>;
+
+const jobOf = <K extends JobKind>(kind: K) =>
+  z.object({
+    id: jobIdSchema,
+    kind: z.literal(kind),
+    payload: jobPayloads[kind],
+    /** The name of what it is about: a file, a place, a project. */
+    about: z.string(),
+    state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
+    progress: progressSchema.nullable(),
+    problem: problemSchema.nullable(),
+    createdAt: time,
+    startedAt: time.nullable(),
+    finishedAt: time.nullable(),
+  });
+export const jobSchema = z.discriminatedUnion('kind', [
+  jobOf('index-place'),
+  jobOf('match-project'),
+  jobOf('run-handoff'),
+  jobOf('unpack-bundle'),
+  jobOf('trial-read'),
+  jobOf('accepted-copy'),
+  jobOf('fetch-shelved'),
+  jobOf('hash-files'),
+  jobOf('put-back'),
+]);
+export type Job = z.infer<typeof jobSchema>;
+export const jobKinds = Object.keys(jobPayloads) as readonly JobKind[];
 
 /** What the event stream tells: something of this kind changed, ask again. */
 export const changeSchema = z.object({ topic: z.enum(['project', 'places', 'jobs']), id: z.string().nullable() });
-
 export type Change = z.infer<typeof changeSchema>;

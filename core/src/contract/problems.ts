@@ -1,12 +1,164 @@
 import { z } from 'zod';
+import type { MediaFileId } from '../model/ids.ts';
+import type { Refusal } from '../model/media.ts';
+import type { PackageFault } from '../project/package.ts';
+import type { RateProposal, ReadFault } from '../remarks/remark.ts';
 
-/** RFC 9457. `code` is stable; the rest is for people. */
-export const problemSchema = z.looseObject({
+/** What a request, a job or a handoff asked for and did not find. */
+export type Wanted =
+  | 'act'
+  | 'address'
+  | 'bundle'
+  | 'checkpoint'
+  | 'cleared-file'
+  | 'clip'
+  | 'copy'
+  | 'document'
+  | 'file'
+  | 'former-version'
+  | 'handoff'
+  | 'index'
+  | 'job'
+  | 'media-file'
+  | 'place'
+  | 'project'
+  | 'replaced-document'
+  | 'trial-read';
+
+/** Why a file is not put back where the edit says. */
+export type NotPutBack =
+  | { readonly code: 'clip-gone' }
+  | { readonly code: 'not-tied'; readonly clip: string }
+  | { readonly code: 'lies-there'; readonly clip: string }
+  | { readonly code: 'unreadable'; readonly clip: string }
+  | { readonly code: 'sequence'; readonly file: string }
+  | { readonly code: 'no-path'; readonly clip: string }
+  | { readonly code: 'no-place'; readonly path: string }
+  | { readonly code: 'place-away'; readonly place: string }
+  | { readonly code: 'place-read-only'; readonly place: string }
+  | { readonly code: 'taken'; readonly name: string; readonly folder: string };
+
+/**
+ * What can go wrong through a user's doing or through storage: a stable code, and what a sentence needs. Sentences are
+ * made by `words`, HTTP's numbers by the server's routes. Anything else that is thrown is a fault of Legame's own.
+ */
+export type Problem =
+  // What was asked.
+  | { readonly code: 'not-found'; readonly what: Wanted }
+  | { readonly code: 'request-not-understood'; readonly said: readonly string[] }
+  | { readonly code: 'too-large'; readonly limitInBytes: number }
+  | { readonly code: 'foreign-origin' }
+  | { readonly code: 'internal'; readonly detail: string | null }
+  // Documents and projects.
+  | { readonly code: 'document-not-read'; readonly name: string; readonly fault: ReadFault }
+  | {
+      readonly code: 'rate-needed';
+      readonly name: string;
+      readonly fault: ReadFault;
+      readonly proposals: readonly RateProposal[];
+    }
+  | { readonly code: 'columns-needed'; readonly name: string; readonly columns: number; readonly fault: ReadFault }
+  | { readonly code: 'document-known-already'; readonly name: string; readonly documentId: string }
+  | { readonly code: 'project-not-read'; readonly name: string; readonly fault: PackageFault }
+  | { readonly code: 'no-such-timeline'; readonly document: string }
+  | { readonly code: 'no-timeline'; readonly document: string }
+  | { readonly code: 'folder-wanted-for-relative-paths' }
+  | { readonly code: 'no-bundle'; readonly path: string; readonly place: string | null; readonly lacks: string }
+  | { readonly code: 'zip-broken'; readonly name: string }
+  | { readonly code: 'part-damaged'; readonly name: string; readonly detail: string }
+  // Paths and places.
+  | { readonly code: 'outside-roots'; readonly path: string; readonly roots: readonly string[] }
+  | { readonly code: 'outside-folder'; readonly path: string; readonly folder: string }
+  | { readonly code: 'link-leads-out'; readonly path: string; readonly folder: string }
+  | { readonly code: 'in-no-place'; readonly path: string }
+  | { readonly code: 'folder-not-there'; readonly path: string; readonly for: 'use' | 'writing' | 'documents' }
+  | { readonly code: 'not-a-folder'; readonly path: string }
+  | { readonly code: 'folder-closed'; readonly path: string; readonly place: string | null }
+  | {
+      readonly code: 'place-known-already';
+      readonly path: string;
+      readonly how: 'same' | 'inside' | 'around';
+      readonly place: string;
+      readonly placePath: string;
+      readonly placeId: string;
+    }
+  | {
+      readonly code: 'place-away';
+      readonly place: string;
+      readonly path: string | null;
+      readonly for: 'use' | 'index' | 'index-later' | 'unpack';
+    }
+  | { readonly code: 'place-stalls'; readonly place: string; readonly doing: 'listing' | 'measuring' }
+  | { readonly code: 'file-stalls'; readonly path: string }
+  | { readonly code: 'file-away'; readonly file: string; readonly place: string; readonly for: 'copy' | 'picture' }
+  | { readonly code: 'not-in-place'; readonly path: string; readonly place: string }
+  | { readonly code: 'not-hashed'; readonly file: string; readonly place: string }
+  | { readonly code: 'sequence-has-no-hash'; readonly file: string }
+  | { readonly code: 'no-drive-bay' }
+  | { readonly code: 'no-such-drive'; readonly drive: string }
+  | { readonly code: 'not-on-shelf'; readonly path: string }
+  // Writing and copying.
+  | { readonly code: 'target-not-writable'; readonly path: string; readonly why: 'read-only' | 'permission' }
+  | {
+      readonly code: 'target-exists';
+      readonly path: string;
+      readonly when: 'planned' | 'written' | 'running' | 'copied';
+    }
+  | { readonly code: 'drive-full'; readonly path: string }
+  | {
+      readonly code: 'no-room';
+      readonly for: 'copy' | 'bundle' | 'handoff';
+      readonly folder: string;
+      readonly neededInBytes: number;
+      readonly usableInBytes: number;
+    }
+  | { readonly code: 'reads-back-differently'; readonly path: string; readonly inside: string | null }
+  | { readonly code: 'source-unreadable'; readonly path: string }
+  | { readonly code: 'source-changed'; readonly path: string }
+  // Handoffs.
+  | { readonly code: 'nothing-to-gather'; readonly leftOut: number }
+  | { readonly code: 'handoff-finished' }
+  | { readonly code: 'handoff-running' }
+  | { readonly code: 'handoff-not-running' }
+  | { readonly code: 'files-not-copied'; readonly failed: number; readonly of: number; readonly first: Problem | null }
+  // Links, causes and their history.
+  | { readonly code: 'nothing-to-undo' }
+  | { readonly code: 'nothing-to-redo' }
+  | { readonly code: 'undo-overtaken' }
+  | { readonly code: 'restored-already'; readonly path: string }
+  | { readonly code: 'cause-gone' }
+  | { readonly code: 'cause-needs-a-person' }
+  | { readonly code: 'nothing-to-put-back'; readonly why: NotPutBack | null }
+  | { readonly code: 'put-back-not-indexed'; readonly file: string; readonly place: string }
+  // Reading, pictures and copies.
+  | { readonly code: 'nothing-to-try'; readonly scope: 'chosen' | 'used' | 'culprit' }
+  | {
+      readonly code: 'picture-not-made';
+      readonly file: string;
+      readonly what: 'picture' | 'preview';
+      readonly why: 'set-apart' | 'not-read' | 'not-decoded';
+      readonly detail: string | null;
+    }
+  | { readonly code: 'not-a-film'; readonly file: string; readonly mediaFileId: MediaFileId }
+  | { readonly code: 'copy-not-accepted'; readonly refusal: Refusal }
+  | { readonly code: 'copy-in-no-place'; readonly folder: string }
+  | { readonly code: 'copy-not-made'; readonly file: string; readonly detail: string }
+  | { readonly code: 'copy-not-indexed'; readonly path: string; readonly place: string }
+  | { readonly code: 'copy-differs'; readonly in: readonly ('length' | 'start' | 'counting' | 'reel' | 'rate')[] };
+export type ProblemCode = Problem['code'];
+
+/** A problem as jobs and handoffs keep it: made by the server itself. */
+export const problemSchema = z.custom<Problem>(
+  (value) => typeof value === 'object' && value !== null && 'code' in value && typeof value.code === 'string',
+  { error: 'expected a problem with a code' },
+);
+
+/** A failed request's answer, RFC 9457. `code` is stable; `title` and `detail` are for people. */
+export const problemDetailsSchema = z.looseObject({
   type: z.string(),
   title: z.string(),
   status: z.int(),
   code: z.string(),
   detail: z.string(),
 });
-
-export type Problem = z.infer<typeof problemSchema>;
+export type ProblemDetails = z.infer<typeof problemDetailsSchema>;

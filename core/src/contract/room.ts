@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { list, bytes, mediaFileIdSchema, placeIdSchema, time } from './basics.ts';
+import type { Problem } from './problems.ts';
+import { union, list, bytes, mediaFileIdSchema, placeIdSchema, time } from './basics.ts';
 
 export const mediaUses = [
   'this-project',
@@ -75,7 +76,20 @@ export const clearedSchema = z.object({
 
 export type Cleared = z.infer<typeof clearedSchema>;
 
+/** Why a file is left where it is. */
+export type NotCleared =
+  | { readonly code: 'not-there' }
+  | { readonly code: 'used'; readonly by: readonly string[] }
+  | { readonly code: 'wanted'; readonly by: readonly string[] }
+  | { readonly code: 'sequence' }
+  | { readonly code: 'problem'; readonly problem: Problem };
+
 export const clearAnswerSchema = z.object({
   cleared: list(clearedSchema),
-  skipped: list(z.object({ name: z.string(), why: z.string() })),
+  skipped: list(
+    z.object({
+      name: z.string(),
+      why: union<NotCleared>()('code', ['not-there', 'used', 'wanted', 'sequence', 'problem']),
+    }),
+  ),
 });

@@ -1,3 +1,3 @@
 /** What others use of `project`. */
-export { collectTimelines, packProject, unpackProject, type DocumentToPack } from './package.ts';
+export { collectTimelines, packProject, unpackProject, type DocumentToPack, type PackageFault } from './package.ts';
 export type { PackedClip, PackedFile } from './schema.ts';

@@ -23,9 +23,17 @@ export function packProject(project: Omit<ProjectPackage, 'documents'>, document
   return collection(project.name, { legame: own }, parts);
 }
 
+/** Why a file is no project that can be taken in. */
+export type PackageFault =
+  | { readonly code: 'not-text' }
+  | { readonly code: 'broken' }
+  | { readonly code: 'no-project' }
+  | { readonly code: 'not-understood'; readonly at: string; readonly detail: string }
+  | { readonly code: 'document-missing'; readonly name: string };
+
 export type UnpackedProject =
   | { readonly ok: true; readonly project: ProjectPackage; readonly texts: readonly string[] }
-  | { readonly ok: false; readonly detail: string };
+  | { readonly ok: false; readonly fault: PackageFault };
 
 /** The project in a text that `packProject` wrote, with the text of every document as it was. */
 export function unpackProject(text: string): UnpackedProject {
@@ -33,18 +41,17 @@ export function unpackProject(text: string): UnpackedProject {
   try {
     root = JSON.parse(strictJson(text));
   } catch {
-    return { ok: false, detail: 'it is no whole JSON document; it may have been cut off' };
+    return { ok: false, fault: { code: 'broken' } };
   }
   const metadata = isObject(root) ? memberOf(root, 'metadata') : null;
   const own = isObject(metadata) ? memberOf(metadata, 'legame') : null;
-  if (!isObject(own) || own.kind !== 'project')
-    return { ok: false, detail: 'it is no project of Legame; bring timelines and logs into a project instead' };
+  if (!isObject(own) || own.kind !== 'project') return { ok: false, fault: { code: 'no-project' } };
   const read = packageSchema.safeParse(own);
   if (!read.success) {
     const issue = read.error.issues[0];
     return {
       ok: false,
-      detail: `its "legame" metadata is not understood at ${issue?.path.join('.') ?? ''}: ${issue?.message ?? ''}`,
+      fault: { code: 'not-understood', at: issue?.path.join('.') ?? '', detail: issue?.message ?? '' },
     };
   }
   const pointers = read.data.documents.map((_, i) => `/children/${i}`);
@@ -53,7 +60,7 @@ export function unpackProject(text: string): UnpackedProject {
   for (const [i, document] of read.data.documents.entries()) {
     const place = places.get(pointers[i]!);
     const found = document.text ?? (place && text.slice(place.from, place.to));
-    if (found === undefined) return { ok: false, detail: `the document "${document.name}" is missing from it` };
+    if (found === undefined) return { ok: false, fault: { code: 'document-missing', name: document.name } };
     texts.push(found);
   }
   return { ok: true, project: read.data, texts };

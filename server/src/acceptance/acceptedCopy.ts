@@ -33,26 +33,16 @@ export async function startAcceptedCopy(
 ): Promise<Job> {
   const file = await mediaFileStore.getMediaFile(db, request.mediaFileId);
   if (file.facts?.kind !== 'picture' || !file.facts.rate || file.sequence)
-    throw new UserProblem(
-      'copy-not-possible',
-      409,
-      `"${file.name}" is no film that can be read, so no copy can be made of it.`,
-    );
+    throw new UserProblem({ code: 'not-a-film', file: file.name, mediaFileId: file.id });
   const folder = await folderInsideRoots(request.targetFolder, config.roots);
   await placeOf(await placeStore.listPlaces(db), folder);
   await requireWritable(folder);
   await requireRoom(folder, file.facts, request.codec);
   const refusal = await refusalOfCopy({ db }, projectId, file.facts, request.codec);
-  if (refusal)
-    throw new UserProblem(
-      'copy-not-possible',
-      409,
-      `The project would not accept this copy either: its ${refusal.what.replace('-', ' ')} would be ${refusal.found}, accepted is ${refusal.accepted}. Choose another form, or change what the project accepts.`,
-      { refusal },
-    );
+  if (refusal) throw new UserProblem({ code: 'copy-not-accepted', refusal });
   return db.transaction(async (trx) => {
     const id = await acceptedCopyStore.insert(trx, { projectId, mediaFileId: file.id, folder, codec: request.codec });
-    return enqueue(trx, 'accepted-copy', id, `Make an accepted copy of ${file.name}`);
+    return enqueue(trx, 'accepted-copy', { copyId: id }, file.name);
   });
 }
 
@@ -90,22 +80,13 @@ async function requireRoom(folder: string, facts: Facts, codec: CopyCodec): Prom
   const needed = Math.ceil(pixels * bytesPerPixel[codec]);
   const { fits, usableInBytes } = roomAfter(needed, { ...room, headroomShare: defaultHeadroomShare });
   if (fits) return;
-  throw new UserProblem(
-    'no-room',
-    507,
-    `The copy may need ${needed} bytes, but ${folder} has only ${usableInBytes} bytes free beside its headroom. Make room, or choose another drive.`,
-    { needed, usableInBytes },
-  );
+  throw new UserProblem({ code: 'no-room', for: 'copy', folder, neededInBytes: needed, usableInBytes });
 }
 
 async function placeOf(places: readonly PlaceRecord[], folder: string): Promise<PlaceRecord> {
   const place = places.find((p) => p.there && isInside(p.path, folder));
   if (place) return Promise.resolve(place);
-  throw new UserProblem(
-    'copy-not-possible',
-    409,
-    `"${folder}" lies in no place, so a copy there could not be linked. Choose a folder of a place, or add this one as a place first.`,
-  );
+  throw new UserProblem({ code: 'copy-in-no-place', folder });
 }
 
 /** Carries it out: written aside, measured, held against the original, named, indexed, linked. */
@@ -116,11 +97,7 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
   const from = await placeStore.getPlace(db, file.placeId);
   const source = await fileInsidePlace(from.path, pathInPlace(file));
   if (!source || !file.facts)
-    throw new UserProblem(
-      'place-away',
-      409,
-      `"${file.name}" is not there any more. Plug "${from.name}" in and try again.`,
-    );
+    throw new UserProblem({ code: 'file-away', file: file.name, place: from.name, for: 'copy' });
   const to = await placeOf(await placeStore.listPlaces(db), copy.folder);
   const target = await FencedFolder.own(copy.folder);
   if (copy.madePath === null) {
@@ -130,7 +107,12 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
     const aside = `.making-${id}.${extension}`;
     await target.discard(aside);
     try {
-      await report({ done: 0, of: null, unit: 'files', doing: `writing ${file.name} as ${copy.codec}` });
+      await report({
+        done: 0,
+        of: null,
+        unit: 'files',
+        doing: { code: 'making-copy', file: file.name, codec: copy.codec },
+      });
       const opened = readLog.open({
         what: 'copy',
         placeId: from.id,
@@ -139,9 +121,8 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
       });
       const complaint = await transcode(source, target.resolve(aside), file.facts, form, signal);
       opened.close(complaint === null ? 'ok' : 'failed', complaint);
-      if (complaint !== null)
-        throw new UserProblem('copy-not-possible', 422, `No copy of "${file.name}" could be made: ${complaint}.`);
-      await report({ done: 0, of: null, unit: 'files', doing: `proving the copy of ${file.name}` });
+      if (complaint !== null) throw new UserProblem({ code: 'copy-not-made', file: file.name, detail: complaint });
+      await report({ done: 0, of: null, unit: 'files', doing: { code: 'proving-copy', file: file.name } });
       await prove(config.drives, copy.folder, aside, file.facts, signal);
       const name = await freeName(target, splitExtension(file.name).stem, extension);
       await target.publish(aside, name);
@@ -153,14 +134,9 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
   }
   const made = (await acceptedCopyStore.get(db, id)).madePath!;
   const folder = relative(to.path, copy.folder).split('\\').join('/');
-  await indexPlace(job, folder === '' ? to.id : `${to.id} ${folder}`);
+  await indexPlace(job, { placeId: to.id, folder });
   const record = (await mediaFileStore.listInFolder(db, to.id, folder)).find((f) => f.name === basename(made));
-  if (!record?.facts)
-    throw new UserProblem(
-      'copy-not-possible',
-      422,
-      `The copy ${made} was made, but could not be indexed. Index "${to.name}" and link it by hand.`,
-    );
+  if (!record?.facts) throw new UserProblem({ code: 'copy-not-indexed', path: made, place: to.name });
   const { states } = await loadProject(db, copy.projectId);
   const links = states
     .filter((s) => s.tied?.file.id === file.id)
@@ -183,12 +159,7 @@ async function prove(
     const copy = reading.facts;
     const differs = (['length', 'start', 'counting', 'reel'] as const).filter((k) => copy?.[k] !== facts[k]);
     const isSame = copy?.rate && facts.rate && sameRate(copy.rate, facts.rate) && differs.length === 0;
-    if (!isSame)
-      throw new UserProblem(
-        'copy-not-possible',
-        422,
-        `The copy did not come out as the original: ${differs.join(', ') || 'its rate'} differs. It was thrown away; choose another form.`,
-      );
+    if (!isSame) throw new UserProblem({ code: 'copy-differs', in: differs.length > 0 ? differs : ['rate'] });
   } finally {
     reader.stop();
   }

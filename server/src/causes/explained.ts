@@ -121,12 +121,7 @@ function whyOf({ clip, status, tied }: ClipState): Why {
 
 export function causeByKey({ causes }: Explained, key: string): Cause {
   const cause = causes.find((c) => c.key === key);
-  if (!cause)
-    throw new UserProblem(
-      'cause-gone',
-      409,
-      'This cause is not there any more: something changed since it was shown. Look at the causes as they are now.',
-    );
+  if (!cause) throw new UserProblem({ code: 'cause-gone' });
   return cause;
 }
 

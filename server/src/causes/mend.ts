@@ -26,11 +26,6 @@ export async function mendCause(
         : nearLinks(explained, cause, alternative)
       : cause.links;
   const links = all.filter((l) => !left.has(l.clipId));
-  if (links.length === 0)
-    throw new UserProblem(
-      'cause-gone',
-      409,
-      'Nothing here can be linked by one decision: a person has to look at each.',
-    );
+  if (links.length === 0) throw new UserProblem({ code: 'cause-needs-a-person' });
   return linkClips(context, projectId, { by: 'cause', about: { code: 'cause', kind: cause.kind } }, links);
 }

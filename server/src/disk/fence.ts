@@ -11,34 +11,16 @@ export function isInside(root: string, path: string): boolean {
 /** The real path of an existing folder that a user named, provided it lies inside the allowed roots, links followed. */
 export async function folderInsideRoots(path: string, roots: readonly string[]): Promise<string> {
   const asked = resolve(path);
-  const outside = () =>
-    new UserProblem(
-      'outside-roots',
-      403,
-      `"${asked}" is outside the folders Legame may use: ${roots.join(', ')}. Choose a folder in there, or start Legame with LEGAME_ROOTS naming its parent.`,
-      { path: asked, roots },
-    );
+  const outside = () => new UserProblem({ code: 'outside-roots', path: asked, roots });
   const realRoots = await existingRoots(roots);
   // Judged by its text first, so that nothing outside is even looked at.
   if (!isAbsolute(path) || path.includes('\0') || ![...roots, ...realRoots].some((root) => isInside(root, asked)))
     throw outside();
   const real = await realpath(asked).catch(() => null);
   const kind = real ? await stat(real).catch(() => null) : null;
-  if (!real || !kind)
-    throw new UserProblem(
-      'folder-not-there',
-      404,
-      `There is no folder "${asked}". Check the path, or plug the drive in.`,
-      { path: asked },
-    );
+  if (!real || !kind) throw new UserProblem({ code: 'folder-not-there', path: asked, for: 'use' });
   if (!realRoots.some((root) => isInside(root, real))) throw outside();
-  if (!kind.isDirectory())
-    throw new UserProblem(
-      'folder-not-there',
-      400,
-      `"${asked}" is a file, not a folder. Choose the folder it lies in.`,
-      { path: asked },
-    );
+  if (!kind.isDirectory()) throw new UserProblem({ code: 'not-a-folder', path: asked });
   return real;
 }
 

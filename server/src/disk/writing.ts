@@ -39,12 +39,7 @@ export class FencedFolder {
     } catch (error) {
       if (codeOf(error) !== 'EEXIST') throw writeProblem(error, path);
       if (!options.ours) {
-        throw new UserProblem(
-          'target-exists',
-          409,
-          `"${path}" exists already, and nothing is ever written over. Choose another name for the handoff.`,
-          { path },
-        );
+        throw new UserProblem({ code: 'target-exists', path, when: 'planned' });
       }
     }
     return FencedFolder.at(path);
@@ -64,9 +59,7 @@ export class FencedFolder {
   resolve(relativePath: string): string {
     const path = join(this.path, ...relativePath.split('/'));
     if (relativePath.includes('\0') || !isInside(this.path, path)) {
-      throw new UserProblem('outside-roots', 400, `"${relativePath}" would lie outside the folder ${this.path}.`, {
-        relativePath,
-      });
+      throw new UserProblem({ code: 'outside-folder', path: relativePath, folder: this.path });
     }
     return path;
   }
@@ -84,7 +77,7 @@ export class FencedFolder {
       await mkdir(dirname(path), { recursive: true });
       const parent = await realpath(dirname(path));
       if (!isInside(this.path, parent))
-        throw new UserProblem('outside-roots', 400, `A link leads out of ${this.path} at "${relativePath}".`);
+        throw new UserProblem({ code: 'link-leads-out', path: relativePath, folder: this.path });
       return await open(path, constants.O_CREAT | constants.O_EXCL | constants.O_RDWR, 0o644);
     } catch (error) {
       throw writeProblem(error, path);
@@ -178,13 +171,11 @@ export async function moveInside(root: string, from: string, to: string): Promis
   const [source, target] = [join(real, ...from.split('/')), join(real, ...to.split('/'))];
   const above = await Promise.all([source, target].map(nearestFolder));
   if (![source, target, ...above].every((path) => isInside(real, path)))
-    throw new UserProblem('outside-roots', 400, `"${to}" would lie outside ${root}.`);
+    throw new UserProblem({ code: 'outside-folder', path: to, folder: root });
   const refusal = writeRefusal(target);
   if (refusal) throw writeProblem(refusal, target);
   if ((await lstat(target).catch(() => null)) !== null)
-    throw new UserProblem('target-exists', 409, `"${target}" exists already, and nothing is ever written over.`, {
-      path: target,
-    });
+    throw new UserProblem({ code: 'target-exists', path: target, when: 'written' });
   try {
     await mkdir(dirname(target), { recursive: true });
     // A hard link cannot replace anything that appeared in the meantime; folders have none, and cannot replace files.
@@ -226,13 +217,7 @@ export async function requireWritable(path: string): Promise<void> {
   });
 }
 
-const targetTaken = (path: string) =>
-  new UserProblem(
-    'target-exists',
-    409,
-    `"${path}" appeared while the handoff ran, and nothing is ever written over. Move it away and continue.`,
-    { path },
-  );
+const targetTaken = (path: string) => new UserProblem({ code: 'target-exists', path, when: 'running' });
 
 /** The system's code of a failure, asked of its shape: errors of another realm are no instances of this one's Error. */
 const codeOf = (error: unknown): unknown =>
@@ -243,39 +228,15 @@ export function writeProblem(error: unknown, path: string): unknown {
   switch (codeOf(error)) {
     case 'ENOSPC':
     case 'EDQUOT':
-      return new UserProblem(
-        'no-room',
-        507,
-        `The drive is full: "${path}" could not be written to the end. What was verified stays; make room and continue.`,
-        { path },
-        error,
-      );
+      return new UserProblem({ code: 'drive-full', path }, error);
     case 'EROFS':
-      return new UserProblem(
-        'target-not-writable',
-        403,
-        `"${path}" is on a read-only drive. Choose a folder on a drive that can be written to.`,
-        { path },
-        error,
-      );
+      return new UserProblem({ code: 'target-not-writable', path, why: 'read-only' }, error);
     case 'EACCES':
     case 'EPERM':
-      return new UserProblem(
-        'target-not-writable',
-        403,
-        `Legame has no permission to write to "${path}". Change the folder's permissions, or choose another.`,
-        { path },
-        error,
-      );
+      return new UserProblem({ code: 'target-not-writable', path, why: 'permission' }, error);
     case 'ENOENT':
     case 'ENOTDIR':
-      return new UserProblem(
-        'folder-not-there',
-        404,
-        `The folder for "${path}" is not there any more. Plug the drive in and continue.`,
-        { path },
-        error,
-      );
+      return new UserProblem({ code: 'folder-not-there', path, for: 'writing' }, error);
     default:
       return error;
   }

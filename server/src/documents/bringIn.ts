@@ -36,16 +36,10 @@ export async function bringIn({ db }: Context, projectId: ProjectId, incoming: I
   const project = await projectStore.getProject(db, projectId);
   const documents = await documentStore.listDocuments(db, projectId);
   const replaced = incoming.replaces && documents.find((d) => d.id === incoming.replaces);
-  if (incoming.replaces && !replaced)
-    throw new UserProblem('not-found', 404, 'The document that this should replace is not in this project any more.');
+  if (incoming.replaces && !replaced) throw new UserProblem({ code: 'not-found', what: 'replaced-document' });
   const namesake = documents.find((d) => d.name === incoming.name);
   if (namesake && !replaced && !incoming.beside) {
-    throw new UserProblem(
-      'document-known-already',
-      409,
-      `"${incoming.name}" is in this project already. Bring it in as a newer version, which keeps links and decisions, or beside it.`,
-      { documentId: namesake.id },
-    );
+    throw new UserProblem({ code: 'document-known-already', name: incoming.name, documentId: namesake.id });
   }
   const otherRates = documents.filter((d) => d !== replaced).flatMap((d) => d.timelines.map((t) => t.rate));
   const reading = { ...replaced?.reading, ...incoming.reading };

@@ -30,11 +30,7 @@ export async function bringInFromPlace(
   const real = await fileInsidePlace(place.path, request.path);
   const kind = real ? await stat(real).catch(() => null) : null;
   if (!real || !kind) {
-    throw new UserProblem(
-      'not-found',
-      404,
-      `"${request.path}" is not in "${place.name}". Check that the drive is plugged in, and choose again.`,
-    );
+    throw new UserProblem({ code: 'not-in-place', path: request.path, place: place.name });
   }
   const path = kind.isDirectory() ? await documentInFolder(place.path, request.path, place.name) : real;
   const name = basename(real);
@@ -55,9 +51,5 @@ export async function bringInFromPlace(
 async function documentInFolder(placePath: string, folder: string, placeName: string): Promise<string> {
   const content = await fileInsidePlace(placePath, join(folder, bundleParts.content));
   if (content) return content;
-  throw new UserProblem(
-    'document-not-read',
-    422,
-    `The folder "${folder}" of "${placeName}" is no bundle: it holds no ${bundleParts.content}. Choose a document in it instead.`,
-  );
+  throw new UserProblem({ code: 'no-bundle', path: folder, place: placeName, lacks: bundleParts.content });
 }

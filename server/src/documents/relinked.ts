@@ -98,13 +98,9 @@ export async function exportDocument({ db }: Looking, documentId: DocumentId, qu
   const { edit, relinked } = relinkedEdit(document, states, referenceTo);
   const { timeline: timelineKey, track } = query;
   if (timelineKey !== undefined && !edit.timelines.some((t) => t.key === timelineKey))
-    throw new UserProblem('not-found', 404, `"${document.name}" has no such timeline any more. Choose another.`);
+    throw new UserProblem({ code: 'no-such-timeline', document: document.name });
   if (format.id === 'edl' && edit.timelines.length === 0)
-    throw new UserProblem(
-      'request-not-understood',
-      409,
-      `"${document.name}" holds no timeline, so there is no list to make of it.`,
-    );
+    throw new UserProblem({ code: 'no-timeline', document: document.name });
   const text = format.write(edit, { timelineKey, track });
   const stem = splitExtension(document.name).stem;
   const name = `${[stem, ...(track ? [track] : [])].join('_')}.${format.extensions[0]!}`;
@@ -118,12 +114,7 @@ function pathsFor({ paths, folder, roots }: ExportQuery): (tied: NonNullable<Cli
     case 'absolute':
       return whole;
     case 'relative': {
-      if (!folder || !isAbsolute(folder))
-        throw new UserProblem(
-          'request-not-understood',
-          400,
-          'For relative paths say the folder in which the document will lie, from the root down.',
-        );
+      if (!folder || !isAbsolute(folder)) throw new UserProblem({ code: 'folder-wanted-for-relative-paths' });
       return (tied) => relative(folder, whole(tied)) || dirname(whole(tied));
     }
     case 'place-roots':

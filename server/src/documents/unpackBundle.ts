@@ -1,3 +1,4 @@
+import { startIndexOf } from '../places/states.ts';
 import { basename, dirname, join } from 'node:path';
 import type { Job } from '@legame/core/contract';
 import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
@@ -21,12 +22,7 @@ export async function startUnpacking(
 ): Promise<Job> {
   const place = await placeStore.getPlace(db, request.placeId);
   const real = await fileInsidePlace(place.path, request.path);
-  if (!real)
-    throw new UserProblem(
-      'not-found',
-      404,
-      `"${request.path}" is not in "${place.name}". Check that the drive is plugged in.`,
-    );
+  if (!real) throw new UserProblem({ code: 'not-in-place', path: request.path, place: place.name });
   const parent = await folderInsideRoots(request.targetFolder, config.roots);
   await requireWritable(parent);
   const files = await partsOf(real);
@@ -36,17 +32,12 @@ export async function startUnpacking(
     ? roomAfter(toWrite, { ...room, headroomShare: defaultHeadroomShare })
     : { fits: true, usableInBytes: 0 };
   if (!fits) {
-    throw new UserProblem(
-      'no-room',
-      507,
-      `${toWrite} bytes are to be unpacked, but ${parent} has only ${usableInBytes} bytes free beside its headroom. Make room, or choose another drive.`,
-      { toWrite, usableInBytes },
-    );
+    throw new UserProblem({ code: 'no-room', for: 'bundle', folder: parent, neededInBytes: toWrite, usableInBytes });
   }
   const folder = join(parent, `${safeName(splitExtension(basename(real)).stem)}.otiod`);
   return db.transaction(async (trx) => {
     const id = await unpackingStore.insertUnpacking(trx, { placeId: place.id, path: request.path, folder });
-    return enqueue(trx, 'unpack-bundle', id, `Unpack ${basename(real)}`);
+    return enqueue(trx, 'unpack-bundle', { unpackingId: id }, basename(real));
   });
 }
 
@@ -55,8 +46,7 @@ export async function unpackBundle({ db, signal, report }: JobContext, id: strin
   const unpacking = await unpackingStore.getUnpacking(db, id);
   const place = await placeStore.getPlace(db, unpacking.placeId);
   const real = await fileInsidePlace(place.path, unpacking.path);
-  if (!real)
-    throw new UserProblem('place-away', 409, `"${place.name}" is not there any more. Plug it in and unpack again.`);
+  if (!real) throw new UserProblem({ code: 'place-away', place: place.name, path: null, for: 'unpack' });
   const folder = await FencedFolder.make(dirname(unpacking.folder), basename(unpacking.folder), {
     ours: unpacking.folderMade,
   });
@@ -66,26 +56,22 @@ export async function unpackBundle({ db, signal, report }: JobContext, id: strin
   let done = 0;
   const onBytes = (bytes: number) => {
     done += bytes;
-    void report({ done, of: total, unit: 'bytes', doing: `unpacking ${basename(real)}` });
+    void report({ done, of: total, unit: 'bytes', doing: { code: 'unpacking', file: basename(real) } });
   };
   // The document last: a bundle folder that has one is whole.
   await unzipVerified(real, folder, files, { signal, onBytes });
   for (const known of await placeStore.listPlaces(db))
-    if (isInside(known.path, folder.path)) await enqueue(db, 'index-place', known.id, `Index ${known.name}`);
+    if (isInside(known.path, folder.path)) await startIndexOf(db, known);
 }
 
 /** What of a zip belongs to the bundle, media first. */
 async function partsOf(path: string): Promise<ZippedFile[]> {
   const files = await listZip(path).catch((error: unknown) => {
-    throw new UserProblem('document-not-read', 422, `"${basename(path)}" is no whole zip. Copy it again.`, {}, error);
+    throw new UserProblem({ code: 'zip-broken', name: basename(path) }, error);
   });
   const content = files.find((f) => f.name === bundleParts.content);
   if (!content)
-    throw new UserProblem(
-      'document-not-read',
-      422,
-      `"${basename(path)}" is no bundle: it holds no ${bundleParts.content}.`,
-    );
+    throw new UserProblem({ code: 'no-bundle', path: basename(path), place: null, lacks: bundleParts.content });
   const media = files.filter((f) => f.name.startsWith(`${bundleParts.media}/`) || f.name === bundleParts.version);
   return [...media, content];
 }

@@ -70,7 +70,7 @@ const viewDocument = (document: DocumentRecord, clips: number, replacedAt: Date 
 /** What changed from the former version of a document to the present one, and what of it is dark. */
 export async function compareWithFormer({ db }: Looking, id: DocumentId): Promise<Comparison> {
   const [document, former] = await Promise.all([documentStore.getDocument(db, id), documentStore.findFormer(db, id)]);
-  if (!former) throw notFound('former version');
+  if (!former) throw notFound('former-version');
   const { states } = await loadProject(db, document.projectId);
   const own = new Map(states.filter((s) => s.clip.documentId === id).map((s) => [s.clip.key, s]));
   const changes = compareEdits(
@@ -118,11 +118,7 @@ export async function listPlaceDocuments(context: Context, placeId: PlaceId, fol
   const real = await fileInsidePlace(place.path, folder);
   const found = real && (await listDocumentsIn(real));
   if (!found) {
-    throw new UserProblem(
-      'folder-not-there',
-      404,
-      `"${folder || place.name}" is not there. Check that the drive is plugged in.`,
-    );
+    throw new UserProblem({ code: 'folder-not-there', path: folder || place.name, for: 'documents' });
   }
   return { folder, ...found };
 }

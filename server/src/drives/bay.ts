@@ -23,7 +23,7 @@ type ShelfRequest = z.infer<typeof shelfRequestSchema>;
 export async function changeDrive(context: Context, name: string, change: DriveChange): Promise<DriveBay> {
   const bay = bayOf(context);
   const drive = (await viewDriveBay(context)).drives.find((d) => d.name === name);
-  if (!drive) throw new UserProblem('not-found', 404, `There is no drive "${name}" in the bay.`);
+  if (!drive) throw new UserProblem({ code: 'no-such-drive', drive: name });
   const state = { ...(await bayState(bay)) };
   const { plugged, name: newName, ...conditions } = change;
   const wanted: Condition = { ...(state[name] ?? noCondition) };
@@ -46,31 +46,29 @@ export async function changeDrive(context: Context, name: string, change: DriveC
 /** Asks for a shelved file; it comes back to where it was after a while. */
 export async function askShelf(context: Context, { shelf, path }: ShelfRequest): Promise<Job> {
   const { shelved } = await viewDriveBay(context);
-  if (!shelved.some((f) => f.shelf === shelf && f.path === path))
-    throw new UserProblem('not-found', 404, `"${path}" is not on that shelf (any more).`);
-  return context.db.transaction((trx) => enqueue(trx, 'fetch-shelved', `${shelf}/${path}`, `Fetch ${basename(path)}`));
+  if (!shelved.some((f) => f.shelf === shelf && f.path === path)) throw new UserProblem({ code: 'not-on-shelf', path });
+  return context.db.transaction((trx) => enqueue(trx, 'fetch-shelved', { shelf, path }, basename(path)));
 }
 
-/** Carries one request out. The subject is shelf, drive, folders and name. */
-export async function fetchShelved(job: JobContext, subject: string): Promise<void> {
+/** Carries one request out. The path is drive, folders and name. */
+export async function fetchShelved(job: JobContext, { shelf, path }: ShelfRequest): Promise<void> {
   const { db, signal, report } = job;
   const bay = bayOf(job);
-  const [shelf, ...parts] = subject.split('/');
-  const [drive, path] = [parts[0]!, parts.join('/')];
+  const [drive = '', ...parts] = path.split('/');
   const steps = 12;
   for (let step = 0; step < steps; step += 1) {
     await report({
       done: step,
       of: steps,
       unit: 'files',
-      doing: `${shelf === 'vault' ? 'the vault loads' : 'taking out'} ${basename(path)}`,
+      doing: { code: 'fetching', shelf, file: basename(path) },
     });
     await after(fetchMs / steps, undefined, { signal });
   }
   const target = (await foldersIn(bay)).includes(drive) ? path : `${unpluggedFolder}/${path}`;
-  await moveInside(bay, `${shelfFolder}/${subject}`, target);
+  await moveInside(bay, `${shelfFolder}/${shelf}/${path}`, target);
   const place = await placeStore.findPlaceByPath(db, join(bay, drive));
-  const folder = dirname(parts.slice(1).join('/'));
+  const folder = dirname(parts.join('/'));
   if (place?.there) await startIndexOf(db, place, folder === '.' ? '' : folder);
   await tell(db, 'places');
 }

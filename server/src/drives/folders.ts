@@ -16,7 +16,7 @@ export const shelfFolder = '.shelves';
 
 export function bayOf({ config }: Pick<Context, 'config'>): string {
   if (config.drives !== null) return config.drives;
-  throw new UserProblem('not-found', 404, 'There is no drive bay here: Legame was started without its demo.');
+  throw new UserProblem({ code: 'no-drive-bay' });
 }
 
 export async function bayState(bay: string): Promise<Readonly<Record<string, Condition>>> {

@@ -11,9 +11,11 @@ export async function viewDriveBay(context: Pick<Context, 'config' | 'db'>): Pro
   const [plugged, unplugged] = await Promise.all([foldersIn(bay), foldersIn(join(bay, unpluggedFolder))]);
   const drive = (name: string, isPlugged: boolean) => ({ name, plugged: isPlugged, ...(state[name] ?? noCondition) });
   const coming = new Set(
-    (await jobStore.listRecent(context.db))
-      .filter((j) => j.kind === 'fetch-shelved' && (j.state === 'queued' || j.state === 'running'))
-      .map((j) => j.subject),
+    (await jobStore.listRecent(context.db)).flatMap((j) =>
+      j.kind === 'fetch-shelved' && (j.state === 'queued' || j.state === 'running')
+        ? [`${j.payload.shelf}/${j.payload.path}`]
+        : [],
+    ),
   );
   const shelved = await Promise.all(
     shelfNames.map(async (shelf) =>

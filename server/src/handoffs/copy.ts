@@ -26,11 +26,7 @@ export async function copyVerified(
     const hash = await copyAside(sourcePath, folder, aside, options);
     const readBack = await hashFile(folder.resolve(aside), { ...options, direct: true });
     if (readBack !== hash) {
-      throw new UserProblem(
-        'target-not-writable',
-        500,
-        `What was written for "${target}" reads back differently (${readBack} instead of ${hash}). The target drive or its cable is failing; the copy was thrown away.`,
-      );
+      throw new UserProblem({ code: 'reads-back-differently', path: target, inside: null });
     }
     await folder.publish(aside, target);
     return hash;
@@ -49,13 +45,7 @@ async function copyAside(
   const hasher = new Xxh64();
   if (!(await endureAsync(sourcePath, { signal }))) throw noAnswer(sourcePath);
   const source = await open(sourcePath, constants.O_RDONLY).catch((error: unknown) => {
-    throw new UserProblem(
-      'not-found',
-      404,
-      `"${sourcePath}" cannot be read any more. Check the drive it lies on.`,
-      {},
-      error,
-    );
+    throw new UserProblem({ code: 'source-unreadable', path: sourcePath }, error);
   });
   try {
     const before = await source.stat();
@@ -85,11 +75,7 @@ async function copyAside(
     }
     const after = await stat(sourcePath);
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs) {
-      throw new UserProblem(
-        'busy',
-        409,
-        `"${sourcePath}" changed while it was being copied. Wait until nothing writes to it, then continue.`,
-      );
+      throw new UserProblem({ code: 'source-changed', path: sourcePath });
     }
   } finally {
     await source.close();
@@ -97,13 +83,7 @@ async function copyAside(
   return hex(hasher.digest());
 }
 
-const noAnswer = (path: string) =>
-  new UserProblem(
-    'place-away',
-    504,
-    `"${path}" does not answer: its drive or share stalls. What was verified stays; continue when it answers again.`,
-    { path },
-  );
+const noAnswer = (path: string) => new UserProblem({ code: 'file-stalls', path });
 
 async function writeAll(
   file: { write: (b: Uint8Array, o: number, l: number) => Promise<{ bytesWritten: number }> },

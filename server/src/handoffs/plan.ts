@@ -29,12 +29,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   const project = await loadProject(db, projectId);
   const plan = planOf(project, request.timelines ?? null);
   if (plan.files.length === 0) {
-    throw new UserProblem(
-      'nothing-to-gather',
-      409,
-      'Nothing that these timelines use is linked to a file, so there is nothing to gather. Link clips first.',
-      { leftOut: plan.leftOut.length },
-    );
+    throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
   }
   const { layout } = request;
   const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
@@ -89,13 +84,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
 export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Promise<void> {
   const handoff = await handoffStore.getHandoff(db, id);
   if (handoff.state === 'done' || handoff.state === 'running') {
-    throw new UserProblem(
-      'busy',
-      409,
-      handoff.state === 'done'
-        ? 'This handoff is finished. Plan another one to gather again.'
-        : 'This handoff is running already.',
-    );
+    throw new UserProblem({ code: handoff.state === 'done' ? 'handoff-finished' : 'handoff-running' });
   }
   const parent = await folderInsideRoots(dirname(handoff.folder), config.roots);
   const files = await handoffStore.listFiles(db, id);
@@ -104,16 +93,11 @@ export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Pr
   if (room) {
     const { fits, usableInBytes } = roomAfter(toWrite, { ...room, headroomShare: handoff.plan.room.headroomShare });
     if (!fits) {
-      throw new UserProblem(
-        'no-room',
-        507,
-        `${toWrite} bytes are to be written, but ${parent} has only ${usableInBytes} bytes free beside its headroom of ${handoff.plan.room.headroomShare * 100} %. Make room, or choose another drive.`,
-        { toWrite, usableInBytes },
-      );
+      throw new UserProblem({ code: 'no-room', for: 'handoff', folder: parent, neededInBytes: toWrite, usableInBytes });
     }
   }
   await db.transaction(async (trx) => {
-    const job = await enqueue(trx, 'run-handoff', id, `Copy ${files.length} files to ${basename(handoff.folder)}`);
+    const job = await enqueue(trx, 'run-handoff', { handoffId: id }, basename(handoff.folder));
     await handoffStore.setState(trx, id, 'running', { jobId: job.id });
     await tell(trx, 'project', handoff.projectId);
   });
@@ -121,7 +105,6 @@ export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Pr
 
 export async function cancelHandoff({ db }: Context, id: HandoffId): Promise<void> {
   const handoff = await handoffStore.getHandoff(db, id);
-  if (!handoff.jobId || handoff.state !== 'running')
-    throw new UserProblem('job-not-running', 409, 'This handoff is not running, so there is nothing to stop.');
+  if (!handoff.jobId || handoff.state !== 'running') throw new UserProblem({ code: 'handoff-not-running' });
   await jobStore.requestCancel(db, handoff.jobId);
 }

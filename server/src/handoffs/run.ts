@@ -1,3 +1,4 @@
+import type { Problem } from '@legame/core/contract';
 import { basename, dirname } from 'node:path';
 import { stat } from 'node:fs/promises';
 import { decodeText } from '@legame/core/formats';
@@ -9,7 +10,7 @@ import type { Database } from '../db/database.ts';
 import { copyVerified, hashFile } from './copy.ts';
 import { writeZipVerified } from './zip.ts';
 import { FencedFolder } from '../disk/writing.ts';
-import { UserProblem } from '../problems.ts';
+import { problemFor, UserProblem } from '../problems.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord } from '../stores/handoffs.ts';
 import { placeStore } from '../stores/places.ts';
 import { isInside } from '../disk/fence.ts';
@@ -42,21 +43,16 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
     await writeManifest(handoff, folder, files);
     const failed = files.filter((f) => f.state === 'failed');
     if (failed.length > 0) {
-      const message = `${failed.length} of ${files.length} files could not be copied: ${failed[0]!.problem ?? ''} The others are verified. Mend this and continue.`;
-      await handoffStore.setState(db, id, 'failed', { problem: message });
-      throw new UserProblem('not-found', 409, message);
+      const first = failed[0]!.problem;
+      const problem: Problem = { code: 'files-not-copied', failed: failed.length, of: files.length, first };
+      await handoffStore.setState(db, id, 'failed', { problem });
+      throw new UserProblem(problem);
     }
     await handoffStore.setState(db, id, 'done');
   } catch (error) {
     if (signal.aborted)
       await handoffStore.setState(db, id, signal.reason === 'cancel' ? 'cancelled' : 'running', { problem: null });
-    else
-      await handoffStore.setState(db, id, 'failed', {
-        problem:
-          error instanceof UserProblem
-            ? error.message
-            : 'Legame itself failed at this; the server log has the details. What was verified stays; try to continue.',
-      });
+    else await handoffStore.setState(db, id, 'failed', { problem: problemFor(error) });
     throw error;
   } finally {
     await tell(db, 'project', handoff.projectId);
@@ -79,14 +75,14 @@ async function copyFiles(
       continue;
     }
     const startedAt = done;
-    await report({ done, of: total, unit: 'bytes', doing: `copying ${basename(file.target)}` });
+    await report({ done, of: total, unit: 'bytes', doing: { code: 'copying', file: basename(file.target) } });
     const onBytes = (bytes: number) => {
       done += bytes;
-      void report({ done, of: total, unit: 'bytes', doing: `copying ${basename(file.target)}` });
+      void report({ done, of: total, unit: 'bytes', doing: { code: 'copying', file: basename(file.target) } });
     };
     try {
       if (!placePaths.some((path) => isInside(path, file.source)))
-        throw new UserProblem('outside-roots', 403, `"${file.source}" is in no known place any more.`);
+        throw new UserProblem({ code: 'in-no-place', path: file.source });
       const xxh64 =
         (await finishedBefore(file, folder, signal)) ??
         (await copyVerified(file.source, folder, file.target, { signal, onBytes }));
@@ -96,18 +92,18 @@ async function copyFiles(
       if (
         signal.aborted ||
         !(error instanceof UserProblem) ||
-        ['no-room', 'target-not-writable', 'folder-not-there'].includes(error.code)
+        ['drive-full', 'no-room', 'target-not-writable', 'folder-not-there'].includes(error.code)
       )
         throw error;
       await handoffStore.setFile(db, handoff.id, file.position, {
         state: 'failed',
         xxh64: null,
-        problem: error.message,
+        problem: error.problem,
       });
     }
     done = startedAt + file.sizeInBytes;
   }
-  await report({ done: total, of: total, unit: 'bytes', doing: 'writing timelines and manifest' });
+  await report({ done: total, of: total, unit: 'bytes', doing: { code: 'finishing' } });
 }
 
 /** A copy that was named just before a crash, and not recorded: proven by hashing both, or left for the user. */
@@ -118,11 +114,7 @@ async function finishedBefore(file: HandoffFile, folder: FencedFolder, signal: A
     await hashFile(folder.resolve(file.target), { signal, direct: true }),
   ];
   if (source === copy) return copy;
-  throw new UserProblem(
-    'target-exists',
-    409,
-    `"${file.target}" is in the handoff's folder already, with other content. It was left as it is; move it away and continue.`,
-  );
+  throw new UserProblem({ code: 'target-exists', path: file.target, when: 'copied' });
 }
 
 /** Each document of the project beside the media, its references relative to itself. */
@@ -181,7 +173,7 @@ async function writeZippedBundle(
   let done = 0;
   const onBytes = (bytes: number) => {
     done += bytes;
-    void report({ done: Math.min(done, total), of: total, unit: 'bytes', doing: `writing ${name}` });
+    void report({ done: Math.min(done, total), of: total, unit: 'bytes', doing: { code: 'writing', file: name } });
   };
   await folder.discard(name);
   // Every file either is in the zip or the zip is not there, so the document can count on all of them.
@@ -211,7 +203,7 @@ async function writeZippedBundle(
 async function requireKnownSources(db: Database, files: readonly HandoffFile[]): Promise<void> {
   const placePaths = (await placeStore.listPlaces(db)).map((p) => p.path);
   const stray = files.find((f) => !placePaths.some((path) => isInside(path, f.source)));
-  if (stray) throw new UserProblem('outside-roots', 403, `"${stray.source}" is in no known place any more.`);
+  if (stray) throw new UserProblem({ code: 'in-no-place', path: stray.source });
 }
 
 /** File names for the documents in scope; two of one name are numbered. */

@@ -102,11 +102,7 @@ async function unzipOne(
     }
     const readBack = await hashFile(folder.resolve(aside), { signal: options.signal, direct: true });
     if (readBack !== hex(writer.hasher.digest()))
-      throw new UserProblem(
-        'target-not-writable',
-        500,
-        `What was written for "${name}" reads back differently. The target drive or its cable is failing; it was thrown away.`,
-      );
+      throw new UserProblem({ code: 'reads-back-differently', path: name, inside: null });
     await folder.publish(aside, name);
   } catch (error) {
     await folder.discard(aside);
@@ -120,10 +116,7 @@ function unzipProblem(error: unknown, name: string, path: string): unknown {
     return known;
   if (error instanceof DOMException) return error;
   return new UserProblem(
-    'document-not-read',
-    422,
-    `"${name}" in the bundle is damaged (${String((error as { message: unknown }).message)}). Copy the bundle again from where it comes from.`,
-    {},
+    { code: 'part-damaged', name, detail: String((error as { message: unknown }).message) },
     error,
   );
 }
@@ -151,13 +144,7 @@ async function addPart(zip: ZipWriter<unknown>, part: ZipPart, options: CopyOpti
     return hex(new Xxh64().update(bytes).digest());
   }
   const source = await open(part.source, constants.O_RDONLY).catch((error: unknown) => {
-    throw new UserProblem(
-      'not-found',
-      404,
-      `"${part.source}" cannot be read any more. Check the drive it lies on.`,
-      {},
-      error,
-    );
+    throw new UserProblem({ code: 'source-unreadable', path: part.source }, error);
   });
   try {
     const before = await source.stat();
@@ -165,11 +152,7 @@ async function addPart(zip: ZipWriter<unknown>, part: ZipPart, options: CopyOpti
     await zip.add(part.name, reader, { zip64: before.size > 0xffff_0000 });
     const after = await stat(part.source);
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs) {
-      throw new UserProblem(
-        'busy',
-        409,
-        `"${part.source}" changed while it was being copied. Wait until nothing writes to it, then continue.`,
-      );
+      throw new UserProblem({ code: 'source-changed', path: part.source });
     }
     return hex(reader.hasher.digest());
   } finally {
@@ -192,11 +175,7 @@ async function verify(
       const writer = new HashWriter();
       if (entry && !entry.directory) await entry.getData(writer);
       if (!entry || hex(writer.hasher.digest()) !== hash) {
-        throw new UserProblem(
-          'target-not-writable',
-          500,
-          `"${name}" reads back differently from what was written into "${target}". The target drive or its cable is failing; the bundle was thrown away.`,
-        );
+        throw new UserProblem({ code: 'reads-back-differently', path: name, inside: target });
       }
     }
   } finally {

@@ -33,8 +33,7 @@ export async function act(
 export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Act> {
   return db.transaction(async (trx) => {
     const entry = await journalStore.findLast(trx, projectId);
-    if (!entry)
-      throw new UserProblem('nothing-to-undo', 409, 'There is nothing to undo: no link was changed in this project.');
+    if (!entry) throw new UserProblem({ code: 'nothing-to-undo' });
     await apply(trx, entry.changes.toReversed(), 'before');
     await journalStore.setUndone(trx, entry.id, true);
     await followUp(trx, projectId);
@@ -46,12 +45,7 @@ export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId): P
 export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Act> {
   return db.transaction(async (trx) => {
     const entry = await journalStore.findRedoable(trx, projectId);
-    if (!entry)
-      throw new UserProblem(
-        'nothing-to-redo',
-        409,
-        'There is nothing to do again: the last thing done was not an undo.',
-      );
+    if (!entry) throw new UserProblem({ code: 'nothing-to-redo' });
     await apply(trx, entry.changes, 'after');
     await journalStore.setUndone(trx, entry.id, false);
     await followUp(trx, projectId);
@@ -117,12 +111,7 @@ async function apply(trx: Transaction, changes: readonly Change[], side: 'before
 async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {
   const ids = links.map((l) => l.mediaFileId);
   const known = new Set((await mediaFileStore.listByIds(trx, ids)).map((f) => f.id));
-  if (ids.some((id) => !known.has(id)))
-    throw new UserProblem(
-      'undo-overtaken',
-      409,
-      'This cannot be undone: the place that held the files of before was forgotten. Add the place again and link by rule.',
-    );
+  if (ids.some((id) => !known.has(id))) throw new UserProblem({ code: 'undo-overtaken' });
 }
 
 async function setLearned(trx: Transaction, { placeId, name }: NameLearned, isLearned: boolean): Promise<void> {

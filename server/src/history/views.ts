@@ -1,12 +1,11 @@
 import type { Looking } from '../context.ts';
 import type { Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
 import { parseRememberedPath, pathKeys, placeNames, wayInto } from '@legame/core/paths';
-import { formatRate, formatTimecode, type Rate } from '@legame/core/time';
 import type { History, HistoryChange } from '@legame/core/contract';
 import { loadProject } from '../clips/state.ts';
 import type { Context } from '../context.ts';
 import { notFound } from '../problems.ts';
-import { clipStore, type SetAside } from '../stores/clips.ts';
+import { clipStore } from '../stores/clips.ts';
 import { type Change, journalStore, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
@@ -57,47 +56,31 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
   const filePaths = new Map(
     files.map((f) => [f.id, [namesOfPlaces.get(f.placeId), f.folder, f.name].filter(Boolean).join('/')]),
   );
-  const path = (fileId: MediaFileId | undefined) =>
-    fileId === undefined ? '' : (filePaths.get(fileId) ?? 'a file of a forgotten place');
+  const file = (id: MediaFileId | undefined) => (id === undefined ? null : { path: filePaths.get(id) ?? null });
   const told = shown.map((change): HistoryChange => {
-    const clipName = change.what === 'learn' ? '' : (clipNames.get(change.clipId) ?? 'a clip taken out since');
+    if (change.what === 'learn')
+      return { what: 'learn', placeName: namesOfPlaces.get(change.placeId) ?? null, name: change.name };
+    const clipName = clipNames.get(change.clipId) ?? null;
     switch (change.what) {
-      case 'link':
-        return {
-          clipName,
-          what: 'link',
-          before: path(change.before?.mediaFileId),
-          after: path(change.after?.mediaFileId),
-        };
-      case 'offline':
-        return {
-          clipName,
-          what: 'offline',
-          before: change.before ? 'offline on purpose' : 'where the edit says',
-          after: change.after ? 'offline on purpose' : 'where the edit says',
-        };
-      case 'set-aside':
-        return { clipName, what: 'set-aside', before: asideText(change.before), after: asideText(change.after) };
-      case 'pin':
-        return { clipName, what: 'pin', before: change.before ? 'pinned' : '', after: change.after ? 'pinned' : '' };
-      case 'interpret':
-        return {
-          clipName,
-          what: 'interpret',
-          before: readText(change.before, rates.get(change.clipId)),
-          after: readText(change.after, rates.get(change.clipId)),
-        };
-      case 'decline': {
-        const [before, after] = change.back ? [path(change.mediaFileId), ''] : ['', path(change.mediaFileId)];
-        return { clipName, what: 'decline', before, after };
+      case 'link': {
+        const [before, after] = [file(change.before?.mediaFileId), file(change.after?.mediaFileId)];
+        return { clipName, what: 'link', before, after };
       }
-      case 'learn':
-        return {
-          clipName: namesOfPlaces.get(change.placeId) ?? 'a forgotten place',
-          what: 'learn',
-          before: '',
-          after: change.name,
-        };
+      case 'offline':
+      case 'pin':
+        return { clipName, what: change.what, before: change.before, after: change.after };
+      case 'set-aside':
+        return { clipName, what: 'set-aside', before: change.before, after: change.after };
+      case 'interpret': {
+        const read = (how: Interpretation | null) => how && { ...how, statedRate: rates.get(change.clipId) ?? null };
+        return { clipName, what: 'interpret', before: read(change.before), after: read(change.after) };
+      }
+      case 'decline': {
+        const declined = file(change.mediaFileId);
+        return change.back
+          ? { clipName, what: 'decline', before: declined, after: null }
+          : { clipName, what: 'decline', before: null, after: declined };
+      }
     }
   });
   return [...told, ...(await followingFrom(db, projectId, shown))];
@@ -121,24 +104,7 @@ async function followingFrom(
       const way = wayInto(pathKeys(parseRememberedPath(clip.remembered)), byThisName);
       if (way?.by !== 'taught-name') return [];
       const path = [tied.place.name, tied.file.folder, tied.file.name].filter(Boolean).join('/');
-      return [{ clipName: clip.name, what: 'follows', before: '', after: path }];
+      return [{ clipName: clip.name, what: 'follows', before: null, after: { path } }];
     });
   });
-}
-
-const asideText = (aside: SetAside | null): string =>
-  aside ? [aside.as, aside.reason].filter(Boolean).join(': ') : '';
-
-/** A reading as a person says it: the rate, and the shift as a signed timecode. */
-function readText(read: Interpretation | null, stated: Rate | undefined): string {
-  if (!read) return '';
-  const rate = read.countedAt ?? stated;
-  const shift = rate && formatTimecode(Math.abs(read.shiftInFrames), rate);
-  return [
-    read.countedAt && `at ${formatRate(read.countedAt)}`,
-    read.shiftInFrames !== 0 &&
-      `${read.shiftInFrames < 0 ? '−' : '+'}${shift ?? `${Math.abs(read.shiftInFrames)} frames`}`,
-  ]
-    .filter(Boolean)
-    .join(', ');
 }

@@ -174,7 +174,7 @@ describe('what is decided by hand', () => {
     const [bowl, door] = [await row('bowl'), await row('door')];
     await act('/pins', { clipIds: [bowl.id], pinned: true });
     const mended = await act(`/causes/${(await causeOf('bowl'))!.key}/mend`, {});
-    expect(mended).toMatchObject({ count: 1, skipped: [{ clipId: bowl.id, why: 'it is pinned' }] });
+    expect(mended).toMatchObject({ count: 1, skipped: [{ clipId: bowl.id, why: 'pinned' }] });
     expect((await row('door')).status.status).toBe('linked');
     await act('/undo');
     await act('/pins', { clipIds: [bowl.id], pinned: false });
@@ -318,10 +318,10 @@ describe('the way back', () => {
     expect(await get<HistoryChange[]>(`/projects/${projectId}/history/${mend.id}`)).toContainEqual({
       clipName: 'pipe',
       what: 'interpret',
-      before: '',
-      after: '+14:00:00:00',
+      before: null,
+      after: { countedAt: null, shiftInFrames: 14 * anHour, statedRate: { num: 25, den: 1 } },
     });
-    expect(changes[0]).toMatchObject({ what: 'set-aside', before: '', after: 'waived: a slate' });
+    expect(changes[0]).toMatchObject({ what: 'set-aside', before: null, after: { as: 'waived', reason: 'a slate' } });
     expect(await act(`/checkpoints/${history.checkpoints[0]!.id}/return`)).toMatchObject({ verb: 'return' });
     expect(await decided()).toEqual(before);
     await act('/undo');

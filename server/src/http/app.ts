@@ -67,7 +67,7 @@ function sameOriginOnly(request: Request, _: Response, next: NextFunction): void
   const isForeign = origin !== undefined && origin !== `http://${host}`;
   const crossSite = request.headers['sec-fetch-site'] === 'cross-site';
   if (!isLocal || isForeign || crossSite) {
-    throw new UserProblem('foreign-origin', 403, 'Legame answers only pages of its own, opened on this machine.');
+    throw new UserProblem({ code: 'foreign-origin' });
   }
   next();
 }

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
 import request from 'supertest';
-import type { ClipDetail, ClipRow, Comparison, DocumentView, Handoff, Problem } from '@legame/core/contract';
+import type { ClipDetail, ClipRow, Comparison, DocumentView, Handoff, ProblemDetails } from '@legame/core/contract';
 import { readDocument } from '@legame/core/formats';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm, makeList } from '../testing/media.ts';
@@ -189,8 +189,8 @@ describe('documents from a place, and bundles', () => {
       ['bowl.mov', 'linked'],
       ['nowhere.mov', 'missing'],
     ]);
-    expect((await from('../../../etc/passwd').expect(404)).body).toMatchObject({ code: 'not-found' });
-    expect((await from('cuts').expect(422)).body).toMatchObject({ code: 'document-not-read' });
+    expect((await from('../../../etc/passwd').expect(404)).body).toMatchObject({ code: 'not-in-place' });
+    expect((await from('cuts').expect(422)).body).toMatchObject({ code: 'no-bundle' });
   });
 
   test('of a zipped bundle the document comes in, with a count of the media inside; a broken one says so', async () => {
@@ -202,7 +202,7 @@ describe('documents from a place, and bundles', () => {
     const brought = (await bring(bytes, 'cut.otioz', {}, project).expect(201)).body as DocumentView;
     expect(brought).toMatchObject({ format: 'otio', mediaInside: { files: 1, sizeInBytes: 1234 }, clips: 1 });
     const cut = await bring(bytes.slice(0, 200), 'half.otioz', {}, project).expect(422);
-    expect((cut.body as Problem).detail).toMatch(/no whole bundle/);
+    expect((cut.body as ProblemDetails).detail).toMatch(/no whole bundle/);
   });
 
   test.each(['otiod', 'otioz'] as const)(
@@ -312,7 +312,7 @@ describe('ways out', () => {
       .get(`/api/documents/${document.id}/export?paths=relative`)
       .set('Host', 'localhost')
       .expect(400);
-    expect((refused.body as Problem).detail).toMatch(/folder in which the document will lie/);
+    expect((refused.body as ProblemDetails).detail).toMatch(/folder in which the document will lie/);
   });
 
   test('a timeline of OTIO goes out as an EDL of one track', async () => {
@@ -367,7 +367,7 @@ describe('ways out', () => {
       .type('application/octet-stream')
       .send(Buffer.from(cutOf('a.mov')))
       .expect(422);
-    expect((refused.body as Problem).detail).toMatch(/no project of Legame/);
+    expect((refused.body as ProblemDetails).detail).toMatch(/no project of Legame/);
   });
 
   test('links of a project wait for a place that is not there yet, and are tied when it is indexed', async () => {

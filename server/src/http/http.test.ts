@@ -230,7 +230,7 @@ describe('the path from an edit to its media', () => {
     ]);
     expect(manifest.files.every((f) => /^[0-9a-f]{16}$/.test(f.xxh64) && f.sizeInBytes > 0)).toBe(true);
     expect(readFileSync(join(done.folder, 'reel.edl'), 'utf8')).toContain('* SOURCE FILE: media/bowl.mov');
-    expect((await post(`/handoffs/${planned.id}/run`).expect(409)).body).toMatchObject({ code: 'busy' });
+    expect((await post(`/handoffs/${planned.id}/run`).expect(409)).body).toMatchObject({ code: 'handoff-finished' });
 
     // The next person opens it: a new project, the handoff as a place, the timeline from beside the media.
     const next = ((await post('/projects', { name: 'Colour' }).expect(201)).body as { id: string }).id;

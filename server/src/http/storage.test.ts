@@ -281,7 +281,7 @@ describe('reading', () => {
     const hung = JSON.stringify({ code: 'decoder-too-slow', seconds: 15 });
     await house.db('media_files').where({ id }).update({ unreadable: hung, quarantined: true });
     const picture = () => api().get(`/api/media/${id}/picture`).query({ frame: 7 }).set('Host', 'localhost');
-    expect((await picture().expect(409)).body).toMatchObject({ code: 'picture-not-made' });
+    expect((await picture().expect(422)).body).toMatchObject({ code: 'picture-not-made' });
     await index();
     expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'unreadable' } });
     await post('/reread', { mediaFileIds: [id] }).expect(200);
@@ -394,8 +394,8 @@ describe('what a project accepts', () => {
         codec: 'h264',
         ...more,
       });
-    expect((await copy({ codec: 'ffv1' }).expect(409)).body).toMatchObject({ code: 'copy-not-possible' });
-    expect((await copy({ targetFolder: at('OUT') }).expect(409)).body).toMatchObject({ code: 'copy-not-possible' });
+    expect((await copy({ codec: 'ffv1' }).expect(409)).body).toMatchObject({ code: 'copy-not-accepted' });
+    expect((await copy({ targetFolder: at('OUT') }).expect(409)).body).toMatchObject({ code: 'copy-in-no-place' });
     await copy({}).expect(202);
     await house.idle();
     const linked = await detail('bowl.mov');
@@ -431,8 +431,8 @@ describe('room', () => {
     const bowl = await detail('bowl.mov');
     const before = readFileSync(at('KILN/day2/spare.mov'));
     const done = (await post(`/places/${kiln}/clear`, { mediaFileIds: [spare.id, bowl.tied!.mediaFileId] }).expect(200))
-      .body as { cleared: Cleared[]; skipped: { name: string; why: string }[] };
-    expect(done.skipped).toEqual([{ name: 'bowl.mov', why: 'Saltglass uses it' }]);
+      .body as { cleared: Cleared[]; skipped: unknown[] };
+    expect(done.skipped).toEqual([{ name: 'bowl.mov', why: { code: 'used', by: ['Saltglass'] } }]);
     expect(done.cleared).toHaveLength(1);
     await house.idle();
     expect(existsSync(at('KILN/day2/spare.mov'))).toBe(false);

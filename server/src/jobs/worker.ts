@@ -1,12 +1,12 @@
 import { run, type JobHelpers, type Runner } from 'graphile-worker';
 import { Logger as QueueLogger } from 'graphile-worker';
 import { z } from 'zod';
-import { jobIdSchema, jobKinds, type Job, type Progress } from '@legame/core/contract';
+import { jobIdSchema, jobKinds, type Job, type Problem, type Progress } from '@legame/core/contract';
 import type { JobId } from '@legame/core/model';
-import type { Context } from '../context.ts';
+import type { Context, JobContext } from '../context.ts';
 import { tell } from '../events/tell.ts';
 import type { Database } from '../db/database.ts';
-import { UserProblem } from '../problems.ts';
+import { problemFor, UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { workerStore } from '../stores/workers.ts';
 import { tasks } from './tasks/index.ts';
@@ -86,7 +86,8 @@ async function carryJob(
   await jobStore.setState(db, id, 'running');
   await tell(db, 'jobs', id);
   try {
-    await tasks[kind]({ db, config, readLog, signal, report: throttledReport(db, id) }, job.subject);
+    const task = tasks[kind] as (context: JobContext, payload: Job['payload']) => Promise<void>;
+    await task({ db, config, readLog, signal, report: throttledReport(db, id) }, job.payload);
     await end(db, id, 'done');
   } catch (error) {
     if (cancel.signal.aborted) return await end(db, id, 'cancelled');
@@ -96,20 +97,13 @@ async function carryJob(
       throw error;
     }
     if (!(error instanceof UserProblem)) log.error(error, `job ${kind} failed`);
-    await end(
-      db,
-      id,
-      'failed',
-      error instanceof UserProblem
-        ? error.message
-        : `Legame itself failed at this (${error instanceof Error ? error.message : String(error)}). Try again; the server log has the details.`,
-    );
+    await end(db, id, 'failed', problemFor(error));
   } finally {
     clearInterval(watch);
   }
 }
 
-async function end(db: Database, id: JobId, state: Job['state'], problem: string | null = null): Promise<void> {
+async function end(db: Database, id: JobId, state: Job['state'], problem: Problem | null = null): Promise<void> {
   await jobStore.setState(db, id, state, problem);
   await tell(db, 'jobs', id);
 }

@@ -36,13 +36,13 @@ await mkdir(data, { recursive: true });
 if (wants('lint')) {
   note(await check('format', bin('prettier'), ['--check', '--log-level=warn', '.']));
   note(await check('lint', bin('eslint'), ['.']));
-  note(await check('import cycles', bin('depcruise'), ['core/src', 'server/src', 'web/src']));
+  note(await check('import cycles', bin('depcruise'), ['core/src', 'words/src', 'server/src', 'web/src']));
 }
 if (wants('types')) {
-  for (const project of ['core', 'core/tsconfig.tests.json', 'server', 'web', 'e2e'])
+  for (const project of ['core', 'core/tsconfig.tests.json', 'words', 'server', 'web', 'e2e'])
     note(await check(`types: ${project}`, bin('tsc'), ['-p', project]));
 }
-const projects = ['core', 'server', 'web'].filter(wants);
+const projects = ['core', 'words', 'server', 'web'].filter(wants);
 if (projects.length > 0) {
   const cluster = projects.includes('server') ? await startCluster(join(data, 'postgres')) : null;
   try {

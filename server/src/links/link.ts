@@ -2,7 +2,7 @@ import { excusedBy, groundsOf, prepareClip, prepareFile, refusedFor, verdictsIn,
 import { type ClipId, type Interpretation, type MediaFileId, type ProjectId, thenReadAs } from '@legame/core/model';
 import { learnedName, nameKey } from '@legame/core/paths';
 import { seenOf } from '@legame/core/state';
-import type { About, Act, Because, Verb } from '@legame/core/contract';
+import type { About, Act, Because, Verb, WhySkipped } from '@legame/core/contract';
 import { certainFile, loadProject, preparedClip, type ProjectState } from '../clips/state.ts';
 import type { Context } from '../context.ts';
 import { act } from '../history/act.ts';
@@ -66,9 +66,9 @@ export async function linkClips(
       const state = states.get(clipId);
       if (!state) throw notFound('clip');
       const { clip } = state;
-      const skip = (why: string) => skipped.push({ clipId, why });
+      const skip = (why: WhySkipped) => skipped.push({ clipId, why });
       if (clip.pinned && by !== 'hand') {
-        skip('it is pinned');
+        skip('pinned');
         continue;
       }
       const before = clip.link;
@@ -77,22 +77,22 @@ export async function linkClips(
         continue;
       }
       const file = files.get(mediaFileId);
-      if (!file) throw notFound('media file');
+      if (!file) throw notFound('media-file');
       const read = interpretation ? thenReadAs(clip.interpretation, interpretation) : clip.interpretation;
       if (by === 'rule' && certainFile(state) !== mediaFileId) {
-        skip('it is not certain any more');
+        skip('not-certain');
         continue;
       }
       if (by === 'carry' && differing(project, state, file, interpretation).length > 0) {
-        skip('the file differs in what must agree');
+        skip('differs');
         continue;
       }
       if (file.gone) {
-        skip('the file is not there any more');
+        skip('file-gone');
         continue;
       }
       if (owners?.isContested(state, mediaFileId)) {
-        skip('different recordings would get the same file');
+        skip('contested');
         continue;
       }
       if (interpretation) changes.push({ what: 'interpret', clipId, before: clip.interpretation, after: read });

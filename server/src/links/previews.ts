@@ -34,7 +34,7 @@ export async function previewCarry(
   const state = project.states.find((s) => s.clip.id === clipId);
   const file = files.find((f) => f.id === mediaFileId);
   if (!state) throw notFound('clip');
-  if (!file) throw notFound('media file');
+  if (!file) throw notFound('media-file');
   const placeName = project.places.get(file.placeId)?.name ?? '';
   const pattern = carryPattern(prepareClip(state.matched), prepareFile(file, placeName));
   if (!pattern) return { pattern: null, members: [] };

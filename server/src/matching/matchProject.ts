@@ -49,7 +49,7 @@ export async function matchProject(
   ]);
   const look = await atHand.files.look(db, places, before?.look ?? null);
   const of = { unit: 'clips', of: clips.length } as const;
-  await report({ ...of, done: 0, doing: `weighing ${look.files.length} files for ${clips.length} clips` });
+  await report({ ...of, done: 0, doing: { code: 'weighing', files: look.files.length, clips: clips.length } });
   const given = await givenFor(db, project, places, look.files);
   const basis = basisOf(given);
   const isItsOwn = before !== null && before.basis === basis && before.id === project.matchedBy;
@@ -68,7 +68,7 @@ export async function matchProject(
   const ended = performance.now();
   const kept = { matching, id, basis, clips, look: look.number, tookMs: ended - begun, endedAt: ended };
   atHand.keep(projectId, kept, look.files.length);
-  await report({ ...of, done: clips.length, doing: 'matched' });
+  await report({ ...of, done: clips.length, doing: { code: 'matched' } });
 }
 
 export const proposalOf = (result: MatchResult) => ({
@@ -136,12 +136,12 @@ export async function matchTouched(db: Database, { files, gone }: StorageChange)
     if (last && !gone.some(last.matching.knows) && !files.some(last.matching.reaches)) continue;
     const rest = last ? last.endedAt + last.tookMs * (shareOfCore - 1) - performance.now() : 0;
     const afterMs = Math.max(0, Math.min(longestWaitMs, Math.ceil(rest)));
-    await enqueue(db, 'match-project', project.id, `Match ${project.name}`, { afterMs });
+    await enqueue(db, 'match-project', { projectId: project.id }, project.name, { afterMs });
   }
 }
 
 export async function startMatch(db: Database | Transaction, projectId: ProjectId, projectName: string) {
-  return enqueue(db, 'match-project', projectId, `Match ${projectName}`);
+  return enqueue(db, 'match-project', { projectId }, projectName);
 }
 
 /** Matches projects whose proposals are of another shape, after an update. */

@@ -50,13 +50,15 @@ async function refuseKnown({ db }: Context, path: string, except: PlaceId | null
   for (const known of await placeStore.listPlaces(db)) {
     if (known.id === except || !(isInside(known.path, path) || isInside(path, known.path))) continue;
     if (!known.there && known.path !== path) continue;
-    const how = known.path === path ? 'is' : isInside(known.path, path) ? 'lies inside' : 'contains';
-    throw new UserProblem(
-      'place-known-already',
-      409,
-      `"${path}" ${how} the place "${known.name}" (${known.path}). Each file belongs to one place, so use that one.`,
-      { placeId: known.id },
-    );
+    const how = known.path === path ? 'same' : isInside(known.path, path) ? 'inside' : 'around';
+    throw new UserProblem({
+      code: 'place-known-already',
+      path,
+      how,
+      place: known.name,
+      placePath: known.path,
+      placeId: known.id,
+    });
   }
 }
 
@@ -107,11 +109,7 @@ export async function forgetPlace(context: Context, id: PlaceId): Promise<void> 
 export async function startIndex(context: Context, id: PlaceId, folder = ''): Promise<Job> {
   const place = await placeStore.getPlace(context.db, id);
   if (!(await isThere(place.path))) {
-    throw new UserProblem(
-      'place-away',
-      409,
-      `"${place.name}" is not there (${place.path}), so it cannot be indexed. Plug it in and try again; what is known of it stays.`,
-    );
+    throw new UserProblem({ code: 'place-away', place: place.name, path: place.path, for: 'index' });
   }
   return context.db.transaction((trx) => startIndexOf(trx, place, folder));
 }

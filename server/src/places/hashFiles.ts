@@ -14,13 +14,12 @@ const patienceMs = 15_000;
 /** Begins to hash a file whole, where its bytes must be proven. */
 export async function startHash({ db }: Context, id: MediaFileId): Promise<Job> {
   const file = await mediaFileStore.getMediaFile(db, id);
-  if (file.sequence)
-    throw new UserProblem('request-not-understood', 409, 'A sequence is many files; it has no one hash.');
-  return enqueue(db, 'hash-files', id, `Hash ${file.name}`);
+  if (file.sequence) throw new UserProblem({ code: 'sequence-has-no-hash', file: file.name });
+  return enqueue(db, 'hash-files', { mediaFileId: id }, file.name);
 }
 
-export async function hashFile({ db, config, signal, report, readLog }: JobContext, id: string): Promise<void> {
-  const file = await mediaFileStore.getMediaFile(db, id as MediaFileId);
+export async function hashFile({ db, config, signal, report, readLog }: JobContext, id: MediaFileId): Promise<void> {
+  const file = await mediaFileStore.getMediaFile(db, id);
   const place = await placeStore.getPlace(db, file.placeId);
   const reader = new ReaderProcess(config.drives);
   const path = pathInPlace(file);
@@ -34,17 +33,12 @@ export async function hashFile({ db, config, signal, report, readLog }: JobConte
         signal,
         onPart: (part) => {
           if (part.part === 'hashing')
-            void report({ done: part.bytes, of, unit: 'bytes', doing: `hashing ${file.name}` });
+            void report({ done: part.bytes, of, unit: 'bytes', doing: { code: 'hashing', file: file.name } });
         },
       },
     );
     if (hashed.part === 'aborted') throw new DOMException('Aborted', 'AbortError');
-    if (hashed.part !== 'hashed')
-      throw new UserProblem(
-        'place-away',
-        409,
-        `"${file.name}" could not be read to the end, so it has no hash. Check "${place.name}" and try again.`,
-      );
+    if (hashed.part !== 'hashed') throw new UserProblem({ code: 'not-hashed', file: file.name, place: place.name });
     await mediaFileStore.saveFullHash(db, file.id, hashed.xxh64);
     opened.close('ok', hashed.xxh64);
   } catch (error) {

@@ -1,3 +1,4 @@
+import type { JobPayload } from '@legame/core/contract';
 import type { MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { nameKey, parseRememberedPath, splitExtension } from '@legame/core/paths';
 import { isDark } from '@legame/core/state';
@@ -29,16 +30,11 @@ const saveEvery = 100;
 const saveEveryMs = 300;
 
 /**
- * Walks a place, or one folder of it ("placeId folder"), records the difference, then reads facts of what was not read
+ * Walks a place, or one folder of it, records the difference, then reads facts of what was not read
  * before: first what dark clips may need, then what is used, then the rest. Interrupted, it goes on where it was.
  */
-export async function indexPlace(job: JobContext, subject: string): Promise<void> {
+export async function indexPlace(job: JobContext, { placeId, folder }: JobPayload<'index-place'>): Promise<void> {
   const { db, config } = job;
-  const at = subject.indexOf(' ');
-  const [placeId, folder] = (at < 0 ? [subject, ''] : [subject.slice(0, at), subject.slice(at + 1)]) as [
-    PlaceId,
-    string,
-  ];
   const place = await placeStore.getPlace(db, placeId);
   if (!(await isThere(place.path))) throw away(place);
   const readers = Array.from({ length: readersAtOnce }, () => new ReaderProcess(config.drives));
@@ -91,17 +87,9 @@ async function followRenamed(db: Database, gone: readonly MediaFileId[]): Promis
 }
 
 const away = (place: PlaceRecord) =>
-  new UserProblem(
-    'place-away',
-    409,
-    `"${place.name}" is not there (${place.path}). It is indexed when it comes back; what is known of it stays.`,
-  );
-const stalled = (place: PlaceRecord, doing: string) =>
-  new UserProblem(
-    'place-away',
-    504,
-    `"${place.name}" stopped answering while ${doing}. What is known of it stays, other places are not held up, and it goes on by itself when the place answers again.`,
-  );
+  new UserProblem({ code: 'place-away', place: place.name, path: place.path, for: 'index-later' });
+const stalled = (place: PlaceRecord, doing: 'listing' | 'measuring') =>
+  new UserProblem({ code: 'place-stalls', place: place.name, doing });
 
 async function listFiles(
   job: JobContext,
@@ -126,7 +114,12 @@ async function listFiles(
         if (part.part !== 'files') return;
         walk.add(part.files.map(fromList));
         count += part.files.length;
-        void report({ done: count, of: null, unit: 'files', doing: `listing ${part.folder || place.name}` });
+        void report({
+          done: count,
+          of: null,
+          unit: 'files',
+          doing: { code: 'listing', folder: part.folder || place.name },
+        });
       },
     },
   );
@@ -139,7 +132,7 @@ async function listFiles(
     const isStalled = listed.part === 'no-answer';
     opened.close(isStalled ? 'no-answer' : 'failed', listed.part === 'failed' ? listed.detail : null);
     if (isStalled) await placeStore.updatePlace(db, place.id, { there: false, awayBecause: 'no-answer' });
-    throw isStalled || !(await isThere(place.path)) ? stalled(place, 'it was being listed') : unlistable(place);
+    throw isStalled || !(await isThere(place.path)) ? stalled(place, 'listing') : unlistable(place);
   }
   const changes = await walk.finish(listed.skipped.unlisted);
   opened.close('ok', `${count} files`);
@@ -149,11 +142,7 @@ async function listFiles(
 }
 
 const unlistable = (place: PlaceRecord) =>
-  new UserProblem(
-    'folder-not-there',
-    403,
-    `The folder ${place.path} cannot be listed. Check its permissions, then index "${place.name}" again.`,
-  );
+  new UserProblem({ code: 'folder-closed', path: place.path, place: place.name });
 
 /** Reads facts of files in this order, several at a time; saved in batches, so that an interruption costs a moment. */
 export async function readFacts(
@@ -169,11 +158,11 @@ export async function readFacts(
   const work = async (reader: ReaderProcess) => {
     for (let file = queue.shift(); file; file = queue.shift()) {
       signal.throwIfAborted();
-      await report({ done, of: unread.length, unit: 'files', doing: `reading ${file.name}` });
+      await report({ done, of: unread.length, unit: 'files', doing: { code: 'reading', file: file.name } });
       const reading = await readOne(job, reader, place, file);
       if (reading.unreadable?.code === 'no-answer' && !(await isThere(place.path))) {
         queue.length = 0;
-        throw stalled(place, `${file.name} was being read`);
+        throw stalled(place, 'measuring');
       }
       await save.add(file.id, reading);
       done += 1;
@@ -184,7 +173,7 @@ export async function readFacts(
   } finally {
     await save.flush();
   }
-  await report({ done, of: unread.length, unit: 'files', doing: 'read' });
+  await report({ done, of: unread.length, unit: 'files', doing: { code: 'read' } });
 }
 
 async function readOne(

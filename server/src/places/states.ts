@@ -25,12 +25,7 @@ const walkAgainAfterMs = 15 * 60_000;
 
 /** Queues the index of a place, or of one folder of it. */
 export const startIndexOf = (db: Database | Transaction, place: Pick<PlaceRecord, 'id' | 'name'>, folder = '') =>
-  enqueue(
-    db,
-    'index-place',
-    folder === '' ? place.id : `${place.id} ${folder}`,
-    folder === '' ? `Index ${place.name}` : `Index ${place.name}/${folder}`,
-  );
+  enqueue(db, 'index-place', { placeId: place.id, folder }, folder === '' ? place.name : `${place.name}/${folder}`);
 
 /**
  * Looks at every place: is it there, does it answer, may it be written to; is a drive that is away mounted somewhere

@@ -95,13 +95,7 @@ export async function listFolders(config: Context['config'], path: string | unde
   }
   const real = path ? await folderInsideRoots(path, config.roots) : roots[0]!;
   const entries = await readdir(real, { withFileTypes: true }).catch((error: unknown) => {
-    throw new UserProblem(
-      'folder-not-there',
-      403,
-      `"${real}" cannot be listed: Legame has no permission to read it.`,
-      {},
-      error,
-    );
+    throw new UserProblem({ code: 'folder-closed', path: real, place: null }, error);
   });
   const folders = entries
     .filter((e) => e.isDirectory() && !e.name.startsWith('.'))

@@ -7,6 +7,7 @@ import {
   type DocumentToPack,
   type PackedClip,
   type PackedFile,
+  type PackageFault,
 } from '@legame/core/project';
 import { seenOf, type Seen } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
@@ -92,12 +93,11 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
  * wait for them, and are tied as soon as an index finds them where they should be.
  */
 export async function importProject(context: Context, bytes: Uint8Array, fileName: string): Promise<ProjectId> {
-  const refuse = (detail: string) =>
-    new UserProblem('project-not-read', 422, `"${fileName}" was not read as a project: ${detail}.`);
+  const refuse = (fault: PackageFault) => new UserProblem({ code: 'project-not-read', name: fileName, fault });
   const decoded = decodeText(bytes);
-  if (!decoded) throw refuse('it is not a text file');
+  if (!decoded) throw refuse({ code: 'not-text' });
   const unpacked = unpackProject(decoded.text);
-  if (!unpacked.ok) throw refuse(unpacked.detail);
+  if (!unpacked.ok) throw refuse(unpacked.fault);
   const { project: pack, texts } = unpacked;
   return context.db.transaction(async (trx) => {
     const project = await projectStore.createProject(trx, pack.name);

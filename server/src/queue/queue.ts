@@ -1,28 +1,39 @@
-import type { Job } from '@legame/core/contract';
+import { jobPayloads, type Job, type JobKind, type JobPayload } from '@legame/core/contract';
 import type { Database, Transaction } from '../db/database.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { tell } from '../events/tell.ts';
 
 /**
+ * What goes one after the other: all indexing of a place, all matching of a project. Everything else may run side by
+ * side, as far as the worker's hands go.
+ */
+const queueOf: { readonly [K in JobKind]?: (payload: JobPayload<K>) => string } = {
+  'index-place': ({ placeId }) => `place:${placeId}`,
+  'match-project': ({ projectId }) => `project:${projectId}`,
+};
+
+/**
  * A job's states: queued → running → done | failed | cancelled. `jobStore.setState` is the only setter, and an ended
  * job stays ended. The queue moves queued → running; the task moves on; a shutdown or crash puts it back to queued, and
- * the next worker takes it up where its action left off.
+ * the next worker takes it up where its action left off. One that waits already is not asked for twice.
  */
-export async function enqueue(
+export async function enqueue<K extends JobKind>(
   db: Database | Transaction,
-  kind: Job['kind'],
-  subject: string,
-  label: string,
+  kind: K,
+  payload: JobPayload<K>,
+  about: string,
   { afterMs = 0 }: { afterMs?: number } = {},
 ): Promise<Job> {
-  const waiting = await jobStore.findQueued(db, kind, subject);
+  const asked = jobPayloads[kind].parse(payload);
+  const waiting = await jobStore.findQueued(db, kind, asked);
   // What waits for its time is due at once when somebody asks for it.
   if (waiting && afterMs > 0) return waiting;
-  const job = waiting ?? (await jobStore.insertJob(db, { kind, subject, label }));
+  const job = waiting ?? (await jobStore.insertJob(db, { kind, payload: asked, about }));
+  const key = [kind, ...Object.values(payload)].join(':');
   await db.raw(
     `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5,
        job_key := ?, run_at := now() + ? * interval '1 millisecond')`,
-    [kind, job.id, `${kind}:${subject}`, job.id, afterMs],
+    [kind, job.id, queueOf[kind]?.(payload) ?? null, key, afterMs],
   );
   await tell(db, 'jobs', job.id);
   return job;

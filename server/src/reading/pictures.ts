@@ -90,19 +90,23 @@ async function readable({ db }: Context, id: MediaFileId) {
   const file = await mediaFileStore.getMediaFile(db, id);
   const place = await placeStore.getPlace(db, file.placeId);
   if (!place.there || file.gone)
-    throw new UserProblem('place-away', 409, `"${file.name}" is not there now, so there is no picture of it.`);
+    throw new UserProblem({ code: 'file-away', file: file.name, place: place?.name ?? '', for: 'picture' });
   if (file.quarantined)
-    throw new UserProblem(
-      'picture-not-made',
-      409,
-      `"${file.name}" made a decoder hang or fail before, so it is not opened. Read it again to try once more.`,
-    );
+    throw new UserProblem({
+      code: 'picture-not-made',
+      file: file.name,
+      what: 'picture',
+      why: 'set-apart',
+      detail: null,
+    });
   if (!file.facts)
-    throw new UserProblem(
-      'picture-not-made',
-      409,
-      `"${file.name}" has not been read, or cannot be read, so there is no picture of it.`,
-    );
+    throw new UserProblem({
+      code: 'picture-not-made',
+      file: file.name,
+      what: 'picture',
+      why: 'not-read',
+      detail: null,
+    });
   return { file, place, facts: file.facts };
 }
 
@@ -140,7 +144,14 @@ async function kept(
     const opened = readLog.open({ what, placeId: place.id, mediaFileId: file.id, path });
     const result = await Promise.race([make(), givenUp()]);
     opened.close(result.ok ? 'ok' : 'failed', result.ok ? null : result.detail);
-    if (!result.ok) throw new UserProblem('picture-not-made', 422, `No ${what} of "${file.name}": ${result.detail}.`);
+    if (!result.ok)
+      throw new UserProblem({
+        code: 'picture-not-made',
+        file: file.name,
+        what,
+        why: 'not-decoded',
+        detail: result.detail,
+      });
     // Two requests may have made the same; the first to be named is kept.
     await cache.writeWhole(name, result.bytes).catch(() => undefined);
     madeSinceTrim += 1;

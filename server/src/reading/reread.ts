@@ -100,7 +100,7 @@ async function setAside({ db }: Context, places: readonly PlaceRecord[]): Promis
 export async function restoreIndex({ db }: Context, archiveId: string): Promise<{ files: number }> {
   return db.transaction(async (trx) => {
     const archives = await archiveStore.listBatchOf(trx, archiveId);
-    if (archives.length === 0) throw new UserProblem('not-found', 404, 'This index is not there any more.');
+    if (archives.length === 0) throw new UserProblem({ code: 'not-found', what: 'index' });
     let files = 0;
     for (const { id } of archives) files += await archiveStore.restore(trx, id);
     await matchAllProjects(trx);

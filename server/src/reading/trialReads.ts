@@ -35,23 +35,11 @@ export async function startTrial(
     known.reachedBy.push(...ways);
     wanted.set(tied.file.id, known);
   }
-  if (wanted.size === 0)
-    throw new UserProblem(
-      'nothing-to-try',
-      409,
-      scope === 'chosen'
-        ? 'None of these clips has a file to try. Link them first.'
-        : 'Nothing that the timelines use has a file to try. Link clips first.',
-    );
+  if (wanted.size === 0) throw new UserProblem({ code: 'nothing-to-try', scope });
   const files = inOrder([...wanted.values()], scope);
   return db.transaction(async (trx) => {
     const { id } = await trialStore.insert(trx, { projectId, scope }, files);
-    const job = await enqueue(
-      trx,
-      'trial-read',
-      id,
-      scope === 'culprit' ? 'Find the culprit' : `Trial read of ${files.length}`,
-    );
+    const job = await enqueue(trx, 'trial-read', { trialId: id, scope }, `${files.length}`);
     await trialStore.setJob(trx, id, job.id);
     const trial = await viewTrial(trx, await trialStore.get(trx, id));
     return { trial, job };
@@ -69,7 +57,7 @@ export async function runTrial({ db, signal, report, readLog }: JobContext, id: 
     signal.throwIfAborted();
     const file = await mediaFileStore.getMediaFile(db, entry.mediaFileId);
     const place = places.get(file.placeId);
-    await report({ done, of: all.length, unit: 'files', doing: `decoding ${file.name}` });
+    await report({ done, of: all.length, unit: 'files', doing: { code: 'decoding', file: file.name } });
     const save = (state: TrialFile['state'], result: { frames: number | null; reason: TrialFile['reason'] }) =>
       trialStore.saveResult(db, id, entry.position, state, result);
     // A drive that stalls is no fault of the file's; the others are tried all the same.
@@ -99,7 +87,7 @@ export async function runTrial({ db, signal, report, readLog }: JobContext, id: 
     done += 1;
     await tell(db, 'jobs', null);
   }
-  await report({ done, of: all.length, unit: 'files', doing: 'tried' });
+  await report({ done, of: all.length, unit: 'files', doing: { code: 'tried' } });
   await matchAllProjects(db);
   await tell(db, 'project', projectId);
 }

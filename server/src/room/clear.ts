@@ -1,6 +1,6 @@
 import type { MediaFileId, PlaceId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
-import type { clearAnswerSchema, Cleared } from '@legame/core/contract';
+import type { clearAnswerSchema, Cleared, NotCleared } from '@legame/core/contract';
 import { dirname, join } from 'node:path';
 import type { z } from 'zod';
 import type { Context } from '../context.ts';
@@ -29,20 +29,21 @@ export async function clearFiles(
   const [files, uses] = await Promise.all([mediaFileStore.listByIds(db, ids), usesOfFiles({ db }, null)]);
   const day = `${holdingFolder}/${new Date().toISOString().slice(0, 10)}`;
   const cleared: Cleared[] = [];
-  const skipped: { name: string; why: string }[] = [];
+  const skipped: { name: string; why: NotCleared }[] = [];
   for (const file of files) {
     const usedBy = uses.elsewhere.get(file.id);
     const wantedBy = uses.wanted.get(file.id);
-    const why =
+    const why: NotCleared | null =
       file.placeId !== placeId || file.gone
-        ? 'it is not there'
+        ? { code: 'not-there' }
         : usedBy
-          ? `${usedBy.join(', ')} uses it`
+          ? { code: 'used', by: usedBy }
           : wantedBy
-            ? `a dark clip of ${wantedBy.join(', ')} may need it`
-            : null;
+            ? { code: 'wanted', by: wantedBy }
+            : file.sequence
+              ? { code: 'sequence' }
+              : null;
     if (why) skipped.push({ name: file.name, why });
-    else if (file.sequence) skipped.push({ name: file.name, why: 'image sequences stay together where they are' });
     else {
       const moved = await moveToHolding(context, place, file, day);
       if ('why' in moved) skipped.push({ name: file.name, why: moved.why });
@@ -59,7 +60,7 @@ async function moveToHolding(
   place: PlaceRecord,
   file: MediaFileRecord,
   day: string,
-): Promise<Cleared | { why: string }> {
+): Promise<Cleared | { why: NotCleared }> {
   const original = file.folder === '' ? file.name : `${file.folder}/${file.name}`;
   // A file of the same name may have been cleared from here today already.
   const taken = new Set((await clearedStore.listHeld(db, place.id)).map((c) => c.holding));
@@ -77,7 +78,7 @@ async function moveToHolding(
     return record;
   } catch (error) {
     await clearedStore.remove(db, record.id);
-    if (error instanceof UserProblem) return { why: error.message };
+    if (error instanceof UserProblem) return { why: { code: 'problem', problem: error.problem } };
     throw error;
   }
 }
@@ -86,8 +87,7 @@ async function moveToHolding(
 export async function restoreCleared(context: Context, id: string): Promise<{ path: string }> {
   const { db } = context;
   const file = await clearedStore.get(db, id);
-  if (file.restoredAt !== null)
-    throw new UserProblem('nothing-to-undo', 409, `"${file.original}" was restored already.`);
+  if (file.restoredAt !== null) throw new UserProblem({ code: 'restored-already', path: file.original });
   const place = await writablePlace(context, file.placeId);
   const folder = await FencedFolder.own(place.path);
   let path = file.original;
@@ -109,7 +109,7 @@ function beside(original: string, n: number): string {
 async function writablePlace({ db }: Context, placeId: PlaceId): Promise<PlaceRecord> {
   const place = await placeStore.getPlace(db, placeId);
   if (!(await isThere(place.path)))
-    throw new UserProblem('place-away', 409, `"${place.name}" is not there now. Plug it in and try again.`);
+    throw new UserProblem({ code: 'place-away', place: place.name, path: null, for: 'use' });
   await requireWritable(join(place.path));
   return place;
 }

@@ -41,7 +41,7 @@ export const clearedStore = {
   },
   async get(db: Database | Transaction, id: string): Promise<ClearedRecord> {
     const row = (await db('cleared_files').where({ id }).first()) as Row | undefined;
-    if (!row) throw notFound('cleared file');
+    if (!row) throw notFound('cleared-file');
     return toRecord(row);
   },
   /** Files that lie in the holding folder now, newest first. */

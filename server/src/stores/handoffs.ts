@@ -5,6 +5,8 @@ import {
   type Handoff,
   type HandoffLayout,
   type HandoffPlan,
+  problemSchema,
+  type Problem,
 } from '@legame/core/contract';
 import type { HandoffId, JobId, MediaFileId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
@@ -20,7 +22,7 @@ export type HandoffFile = {
   readonly sizeInBytes: number;
   readonly state: 'waiting' | 'verified' | 'failed';
   readonly xxh64: string | null;
-  readonly problem: string | null;
+  readonly problem: Problem | null;
 };
 
 export type HandoffRecord = {
@@ -32,7 +34,7 @@ export type HandoffRecord = {
   readonly timelines: readonly string[] | null;
   readonly layout: HandoffLayout;
   readonly jobId: JobId | null;
-  readonly problem: string | null;
+  readonly problem: Problem | null;
   readonly folderMade: boolean;
   readonly createdAt: Date;
   readonly finishedAt: Date | null;
@@ -47,7 +49,7 @@ const rowSchema = z.object({
   timelines: z.array(z.string()).nullable(),
   layout: handoffLayoutSchema,
   job_id: z.custom<JobId>().nullable(),
-  problem: z.string().nullable(),
+  problem: problemSchema.nullable(),
   folder_made: z.boolean(),
   created_at: z.date(),
   finished_at: z.date().nullable(),
@@ -78,7 +80,7 @@ type FileRow = {
   size_in_bytes: string;
   state: HandoffFile['state'];
   xxh64: string | null;
-  problem: string | null;
+  problem: Problem | null;
 };
 const toFile = (r: FileRow): HandoffFile => ({
   position: r.position,
@@ -137,14 +139,14 @@ export const handoffStore = {
     db: Database | Transaction,
     id: HandoffId,
     state: Handoff['state'],
-    fields: { jobId?: JobId; problem?: string | null } = {},
+    fields: { jobId?: JobId; problem?: Problem | null } = {},
   ): Promise<void> {
     const ended = state === 'done' || state === 'failed' || state === 'cancelled';
     await db('handoffs')
       .where({ id })
       .update({
         state,
-        problem: fields.problem ?? null,
+        problem: fields.problem ? JSON.stringify(fields.problem) : null,
         finished_at: ended ? new Date() : null,
         ...(fields.jobId ? { job_id: fields.jobId } : {}),
       });
@@ -158,6 +160,8 @@ export const handoffStore = {
     position: number,
     result: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'>,
   ): Promise<void> {
-    await db('handoff_files').where({ handoff_id: id, position }).update(result);
+    await db('handoff_files')
+      .where({ handoff_id: id, position })
+      .update({ ...result, problem: result.problem && JSON.stringify(result.problem) });
   },
 };

@@ -1,4 +1,4 @@
-import type { Job, Progress } from '@legame/core/contract';
+import type { Job, JobKind, Problem, Progress } from '@legame/core/contract';
 import { jobSchema, progressSchema } from '@legame/core/contract';
 import type { JobId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
@@ -7,11 +7,11 @@ import { notFound } from '../problems.ts';
 type Row = {
   id: JobId;
   kind: string;
-  subject: string;
-  label: string;
+  payload: unknown;
+  about: string;
   state: string;
   progress: unknown;
-  problem: string | null;
+  problem: unknown;
   cancel_requested: boolean;
   created_at: Date;
   started_at: Date | null;
@@ -22,8 +22,8 @@ export function toJob(row: Row): Job {
   return jobSchema.parse({
     id: row.id,
     kind: row.kind,
-    subject: row.subject,
-    label: row.label,
+    payload: row.payload,
+    about: row.about,
     state: row.state,
     progress: row.progress ? progressSchema.parse(row.progress) : null,
     problem: row.problem,
@@ -34,11 +34,10 @@ export function toJob(row: Row): Job {
 }
 
 export const jobStore = {
-  async insertJob(
-    db: Database | Transaction,
-    job: { kind: Job['kind']; subject: string; label: string },
-  ): Promise<Job> {
-    const [row] = (await db('jobs').insert(job).returning('*')) as [Row];
+  async insertJob(db: Database | Transaction, job: { kind: JobKind; payload: object; about: string }): Promise<Job> {
+    const [row] = (await db('jobs')
+      .insert({ ...job, payload: JSON.stringify(job.payload) })
+      .returning('*')) as [Row];
     return toJob(row);
   },
   async listRecent(db: Database | Transaction): Promise<Job[]> {
@@ -49,9 +48,12 @@ export const jobStore = {
     if (!row) throw notFound('job');
     return toJob(row);
   },
-  /** A job of this kind and subject that has not begun: asking for it again would add nothing. */
-  async findQueued(db: Database | Transaction, kind: Job['kind'], subject: string): Promise<Job | null> {
-    const row = (await db('jobs').where({ kind, subject, state: 'queued' }).first()) as Row | undefined;
+  /** A job of this kind about the same that has not begun: asking for it again would add nothing. */
+  async findQueued(db: Database | Transaction, kind: JobKind, payload: object): Promise<Job | null> {
+    const row = (await db('jobs')
+      .where({ kind, state: 'queued' })
+      .whereRaw('payload = ?::jsonb', [JSON.stringify(payload)])
+      .first()) as Row | undefined;
     return row ? toJob(row) : null;
   },
   /** The one setter of a job's state. A job that has ended stays as it ended. */
@@ -59,14 +61,14 @@ export const jobStore = {
     db: Database | Transaction,
     id: JobId,
     state: Job['state'],
-    problem: string | null = null,
+    problem: Problem | null = null,
   ): Promise<void> {
     const times =
       state === 'running' ? { started_at: new Date() } : state === 'queued' ? {} : { finished_at: new Date() };
     await db('jobs')
       .where({ id })
       .whereIn('state', ['queued', 'running'])
-      .update({ state, problem, ...times });
+      .update({ state, problem: problem && JSON.stringify(problem), ...times });
   },
   async setProgress(db: Database | Transaction, id: JobId, progress: Progress): Promise<void> {
     await db('jobs')

@@ -244,7 +244,7 @@ export const mediaFileStore = {
   },
   async getMediaFile(db: Database | Transaction, id: MediaFileId): Promise<MediaFileRecord> {
     const row: unknown = await db('media_files').where({ id }).first();
-    if (!row) throw notFound('media file');
+    if (!row) throw notFound('media-file');
     return toRecord(row);
   },
   async listUnread(db: Database | Transaction, placeId: PlaceId, folder = ''): Promise<MediaFileRecord[]> {

@@ -90,7 +90,7 @@ export const trialStore = {
   },
   async get(db: Database | Transaction, id: string): Promise<TrialRecord> {
     const row: unknown = await db('trial_reads').where({ id }).first();
-    if (!row) throw notFound('trial read');
+    if (!row) throw notFound('trial-read');
     return recordSchema.parse(row);
   },
   /** The newest first. */

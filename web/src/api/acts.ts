@@ -3,6 +3,7 @@ import type { Form, MatchRules, RuleSet } from '@legame/core/match';
 import type { Interpretation } from '@legame/core/model';
 import {
   actSchema,
+  putBackAnswerSchema,
   benchRowSchema,
   causePreviewSchema,
   causesSchema,
@@ -114,7 +115,7 @@ export const acts = api.injectEndpoints({
     putBack: build.mutation({
       query: ({ projectId, clipIds }: { projectId: string; clipIds: readonly string[] }) =>
         post(projectId, 'put-back', { clipIds }),
-      responseSchema: z.object({ started: z.int(), skipped: actSchema.shape.skipped }),
+      responseSchema: putBackAnswerSchema,
       invalidatesTags: ['Jobs'],
     }),
     redo: build.mutation({

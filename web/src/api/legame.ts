@@ -23,6 +23,7 @@ import {
   weighedFileSchema,
   type HandoffLayout,
   type Problem,
+  type ProblemDetails,
 } from '@legame/core/contract';
 
 type Links = {
@@ -321,8 +322,8 @@ export function problemOf(error: unknown): { code: string; detail: string; probl
     typeof error.data === 'object' &&
     'detail' in error.data
   ) {
-    const problem = error.data as Problem;
-    return { code: problem.code, detail: problem.detail, problem };
+    const details = error.data as ProblemDetails;
+    return { code: details.code, detail: details.detail, problem: error.data as unknown as Problem };
   }
   if (typeof error === 'object' && 'status' in error && error.status === 'FETCH_ERROR') {
     return {

@@ -5,8 +5,8 @@ import type { ClipRow, Cut } from '@legame/core/contract';
 import { api } from '../api/legame.ts';
 import { statusText } from '../parts/StatusMark.tsx';
 import { filterStatus, pick } from '../session/selection.ts';
-import { clock, count, group } from '../words/numbers.ts';
-import { statusWords } from '../words/statuses.ts';
+import { clock, count, group } from '@legame/words/numbers';
+import { statusWords } from '@legame/words/statuses';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 type Timeline = Cut[number];

@@ -1,3 +1,5 @@
+import { problemText } from '@legame/words/problems';
+import { jobTitle, progressText } from '@legame/words/jobs';
 import { ChevronDown, Lamp, Sun } from 'lucide-react';
 import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -6,8 +8,8 @@ import { api } from '../api/legame.ts';
 import { JobProgress } from '../parts/JobProgress.tsx';
 import { setTheme } from '../session/look.ts';
 import { filterStatus, filterText, pick } from '../session/selection.ts';
-import { count } from '../words/numbers.ts';
-import { statusWords } from '../words/statuses.ts';
+import { count } from '@legame/words/numbers';
+import { statusWords } from '@legame/words/statuses';
 import { records, steps } from './steps.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
@@ -187,12 +189,14 @@ function RunningJobs() {
   const { data } = api.useJobsQuery();
   const [open, setOpen] = useState(false);
   const running = data?.filter((job) => job.state === 'running' || job.state === 'queued') ?? [];
-  // The newest of its kind and subject comes first: one that was done since says nothing any more.
+  // The newest of its kind about the same comes first: one that was done since says nothing any more.
   const failed =
     data?.filter(
       (job, i) =>
         job.state === 'failed' &&
-        data.findIndex((other) => other.kind === job.kind && other.subject === job.subject) === i,
+        data.findIndex(
+          (other) => other.kind === job.kind && JSON.stringify(other.payload) === JSON.stringify(job.payload),
+        ) === i,
     ) ?? [];
   if (running.length === 0 && failed.length === 0) return null;
   const first = running[0];
@@ -206,7 +210,7 @@ function RunningJobs() {
       >
         <span className="truncate">
           {first
-            ? `${first.label}${first.progress?.of ? ` · ${first.progress.unit === 'bytes' ? `${Math.floor((100 * first.progress.done) / first.progress.of)} %` : `${first.progress.done} of ${first.progress.of}`}` : ''}`
+            ? [jobTitle(first), progressText(first)].filter(Boolean).join(' · ')
             : `${count(failed.length, 'job')} failed`}
         </span>
         {running.length > 1 && <span className="text-quiet">+{running.length - 1}</span>}
@@ -218,8 +222,8 @@ function RunningJobs() {
           ))}
           {failed.map((job) => (
             <div key={job.id}>
-              <p className="font-semibold">{job.label} failed</p>
-              <p className="[overflow-wrap:anywhere]">{job.problem}</p>
+              <p className="font-semibold">{jobTitle(job)} failed</p>
+              <p className="[overflow-wrap:anywhere]">{job.problem && problemText(job.problem)}</p>
             </div>
           ))}
         </div>

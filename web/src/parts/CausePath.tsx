@@ -1,6 +1,6 @@
 import type { CauseKind } from '@legame/core/match';
 import { formatRate } from '@legame/core/time';
-import { shiftsOf } from '../words/causes.ts';
+import { shiftsOf } from '@legame/words/causes';
 import { MarkedDifference } from './PathText.tsx';
 
 /** From where to where, with what changed marked; or a few of the clips by name. */

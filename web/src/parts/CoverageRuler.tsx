@@ -1,6 +1,6 @@
 import { rangeLength, uncoveredFrames, type FrameRange } from '@legame/core/time';
 import type { ClipDetail } from '@legame/core/contract';
-import { count, timecode } from '../words/numbers.ts';
+import { count, timecode } from '@legame/words/numbers';
 
 /**
  * The file's source range as a bar with timecode at both ends, the used ranges on it as blocks, one row a timeline.

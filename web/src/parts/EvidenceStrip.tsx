@@ -1,5 +1,5 @@
 import { attributesInShort, type Attribute, type Evidence, type Verdict } from '@legame/core/match';
-import { attributeWords, verdictWords } from '../words/statuses.ts';
+import { attributeWords, verdictWords } from '@legame/words/statuses';
 
 /** One letter an attribute; H for the rate, that is Hertz, for R is the reel's. */
 const letters: Partial<Record<Attribute, string>> = {

@@ -1,6 +1,7 @@
+import { doingText, jobTitle } from '@legame/words/jobs';
 import type { Job } from '@legame/core/contract';
 import { api } from '../api/legame.ts';
-import { bytes, group } from '../words/numbers.ts';
+import { bytes, group } from '@legame/words/numbers';
 
 const amount = (n: number, unit: 'files' | 'bytes' | 'clips') => (unit === 'bytes' ? bytes(n) : group(n));
 
@@ -14,7 +15,7 @@ export function JobProgress({ job }: { job: Job }) {
     <div className="flex flex-col gap-1" role="status">
       <div className="flex items-center justify-between gap-2">
         <span className="min-w-0 truncate">
-          {job.state === 'queued' ? `${job.label}: waiting its turn` : p ? p.doing : job.label}
+          {job.state === 'queued' ? `${jobTitle(job)}: waiting its turn` : p ? doingText(p.doing) : jobTitle(job)}
         </span>
         <button
           type="button"
@@ -28,7 +29,7 @@ export function JobProgress({ job }: { job: Job }) {
       <progress
         className="progress progress-primary h-1.5 w-full"
         {...(p?.of ? { value: p.done, max: p.of } : {})}
-        aria-label={job.label}
+        aria-label={jobTitle(job)}
       />
       {p && (
         <span className="text-quiet">

@@ -2,7 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { comesBack } from '@legame/core/state';
 import type { Member } from '@legame/core/contract';
-import { attributeWords, listWords, statusWords } from '../words/statuses.ts';
+import { attributeWords, listWords, statusWords } from '@legame/words/statuses';
 import { EvidenceStrip } from './EvidenceStrip.tsx';
 
 const rowHeight = 44;

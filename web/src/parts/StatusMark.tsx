@@ -1,5 +1,5 @@
 import type { StatusName } from '@legame/core/state';
-import { statusWords } from '../words/statuses.ts';
+import { statusWords } from '@legame/words/statuses';
 
 /** Classes written out, so that the style sheet's scanner finds them. */
 export const statusText: Readonly<Record<StatusName, string>> = {

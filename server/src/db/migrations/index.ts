@@ -1,9 +1,10 @@
 import { causes } from './004-causes.ts';
 import { grounds } from './005-grounds.ts';
+import { problems } from './007-problems.ts';
 import { renewal } from './006-renewal.ts';
 import { storage } from './003-storage.ts';
 import { first } from './001-first.ts';
 import { reading } from './002-reading.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading, storage, causes, grounds, renewal] as const;
+export const migrations = [first, reading, storage, causes, grounds, renewal, problems] as const;

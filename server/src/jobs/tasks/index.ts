@@ -1,5 +1,4 @@
-import type { Job } from '@legame/core/contract';
-import type { HandoffId, ProjectId } from '@legame/core/model';
+import type { JobKind, JobPayload } from '@legame/core/contract';
 import { makeAcceptedCopy } from '../../acceptance/acceptedCopy.ts';
 import { fetchShelved } from '../../drives/bay.ts';
 import { hashFile } from '../../places/hashFiles.ts';
@@ -11,15 +10,15 @@ import { runHandoff } from '../../handoffs/run.ts';
 import { runTrial } from '../../reading/trialReads.ts';
 import { unpackBundle } from '../../documents/unpackBundle.ts';
 
-/** Every kind of job and the action that does it. */
-export const tasks: Readonly<Record<Job['kind'], (job: JobContext, subject: string) => Promise<void>>> = {
+/** Every kind of job and what does it. */
+export const tasks: { readonly [K in JobKind]: (job: JobContext, payload: JobPayload<K>) => Promise<void> } = {
   'index-place': indexPlace,
-  'match-project': (job, subject) => matchProject(job, subject as ProjectId),
-  'run-handoff': (job, subject) => runHandoff(job, subject as HandoffId),
-  'unpack-bundle': unpackBundle,
-  'trial-read': runTrial,
-  'accepted-copy': makeAcceptedCopy,
+  'match-project': (job, { projectId }) => matchProject(job, projectId),
+  'run-handoff': (job, { handoffId }) => runHandoff(job, handoffId),
+  'unpack-bundle': (job, { unpackingId }) => unpackBundle(job, unpackingId),
+  'trial-read': (job, { trialId }) => runTrial(job, trialId),
+  'accepted-copy': (job, { copyId }) => makeAcceptedCopy(job, copyId),
   'fetch-shelved': fetchShelved,
-  'hash-files': hashFile,
-  'put-back': putBack,
+  'hash-files': (job, { mediaFileId }) => hashFile(job, mediaFileId),
+  'put-back': (job, { clipId }) => putBack(job, clipId),
 };

@@ -1,8 +1,8 @@
 import { Link } from 'react-router';
 import type { CauseView } from '@legame/core/contract';
 import { CausePath } from '../../parts/CausePath.tsx';
-import { causeSentence, mendWords, supportWords } from '../../words/causes.ts';
-import { clock, count } from '../../words/numbers.ts';
+import { causeSentence, mendWords, supportWords } from '@legame/words/causes';
+import { clock, count } from '@legame/words/numbers';
 
 /** One cause: what happened, from where to where, how much it costs, what speaks for it, and its remedy. */
 export function CauseCard({

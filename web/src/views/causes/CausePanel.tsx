@@ -5,8 +5,8 @@ import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
 import { Waiting } from '../../parts/ProblemNote.tsx';
-import { causeSentence, mendWords } from '../../words/causes.ts';
-import { clock, count } from '../../words/numbers.ts';
+import { causeSentence, mendWords } from '@legame/words/causes';
+import { clock, count } from '@legame/words/numbers';
 
 /** What mending a cause would do, clip by clip, and what would stay. Nothing has been done yet. */
 export function CausePanel({

@@ -1,3 +1,4 @@
+import { skippedText } from '@legame/words/problems';
 import { useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -9,7 +10,7 @@ import { api } from '../../api/legame.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { filterStatus, pick, pickMany } from '../../session/selection.ts';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 import { CauseCard } from './CauseCard.tsx';
 import { CausePanel } from './CausePanel.tsx';
 
@@ -49,7 +50,9 @@ export function CausesView() {
   const accounted = together.reduce((sum, c) => sum + c.clipIds.length, 0);
   const isMatching = jobs.data?.some(
     (job) =>
-      job.kind === 'match-project' && job.subject === projectId && (job.state === 'queued' || job.state === 'running'),
+      job.kind === 'match-project' &&
+      job.payload.projectId === projectId &&
+      (job.state === 'queued' || job.state === 'running'),
   );
   return (
     <Group
@@ -87,7 +90,7 @@ export function CausesView() {
         {mended.data && mended.data.skipped.length > 0 && (
           <p role="status" className="pb-2">
             Linked {count(mended.data.count, 'clip')}; {count(mended.data.skipped.length, 'clip')} left alone:{' '}
-            {mended.data.skipped[0]!.why}.
+            {skippedText[mended.data.skipped[0]!.why]}.
           </p>
         )}
         <ol className="flex flex-col gap-2.5" aria-label="causes">

@@ -156,7 +156,7 @@ describe('the causes', () => {
 });
 
 test('shifts are written as signed timecode, one a reel where they differ', async () => {
-  const { shiftsOf } = await import('../../words/causes.ts');
+  const { shiftsOf } = await import('@legame/words/causes');
   expect(shiftsOf({ kind: 'shifted', byFrames: -90_000, rate: rate(25), inHours: -1 })).toEqual([
     { label: '', shift: '−01:00:00:00' },
   ]);

@@ -1,3 +1,4 @@
+import { problemText } from '@legame/words/problems';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import type { Handoff } from '@legame/core/contract';
@@ -5,7 +6,7 @@ import { api } from '../../api/legame.ts';
 import { JobProgress } from '../../parts/JobProgress.tsx';
 import { PathText } from '../../parts/PathText.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { bytes, count } from '../../words/numbers.ts';
+import { bytes, count } from '@legame/words/numbers';
 import { RoomBar } from '../places/RoomBar.tsx';
 
 const reasonWords = {
@@ -52,7 +53,8 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
           ) : (
             <p role="status">
               <b className="text-changed">{handoff.state === 'cancelled' ? 'Stopped by hand.' : 'Stopped.'}</b>{' '}
-              {verified.length} of {handoff.copied.length} files are verified and stay. {handoff.problem}
+              {verified.length} of {handoff.copied.length} files are verified and stay.{' '}
+              {handoff.problem && problemText(handoff.problem)}
             </p>
           )}
           {handoff.state === 'planned' && plan.leftOut.length > 0 && (
@@ -103,7 +105,7 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
           <ul>
             {failed.map((f) => (
               <li key={f.target} className="line-b py-1 [overflow-wrap:anywhere]">
-                <span className="font-mono">{f.target}</span>: {f.problem}
+                <span className="font-mono">{f.target}</span>: {f.problem && problemText(f.problem)}
               </li>
             ))}
           </ul>

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
-import { bytes, count, when } from '../../words/numbers.ts';
+import { bytes, count, when } from '@legame/words/numbers';
 import { HandoffPanel } from './HandoffPanel.tsx';
 import { ListsOut } from './ListsOut.tsx';
 import { PlanForm } from './PlanForm.tsx';

@@ -3,7 +3,7 @@ import type { HandoffLayout } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { clock } from '../../words/numbers.ts';
+import { clock } from '@legame/words/numbers';
 
 const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = [
   { id: 'folder', title: 'a folder', words: 'media, and every document as it came in, opening on it' },

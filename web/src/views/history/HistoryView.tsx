@@ -1,14 +1,15 @@
+import { changeTold, type ChangeTold } from '@legame/words/history';
 import { useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useParams } from 'react-router';
-import type { HistoryChange, HistoryEntry } from '@legame/core/contract';
+import type { HistoryEntry } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { MarkedDifference } from '../../parts/PathText.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { aboutWords } from '../../words/causes.ts';
-import { count, when } from '../../words/numbers.ts';
-import { actSentence } from '../../words/statuses.ts';
+import { aboutWords } from '@legame/words/causes';
+import { count, when } from '@legame/words/numbers';
+import { actSentence } from '@legame/words/statuses';
 
 /** Everything that was changed, by which rule or by hand, clip by clip before and after, and the way back. */
 export function HistoryView() {
@@ -159,9 +160,9 @@ function Changes({ projectId, entry }: { projectId: string; entry: HistoryEntry 
       <h2 className="text-[15px] font-semibold">{actSentence(entry.verb, entry.count)}</h2>
       <p className="mt-1 mb-2 text-quiet">{count(changes.data.length, 'change')}, before and after.</p>
       <ul className="line-t min-h-0 flex-1 overflow-auto">
-        {changes.data.map((change, i) => (
+        {changes.data.map(changeTold).map((change, i) => (
           <li key={i} className="line-b py-1.5">
-            <span className="block truncate font-mono font-semibold">{change.clipName}</span>
+            <span className="block truncate font-mono font-semibold">{change.of}</span>
             <Change change={change} />
           </li>
         ))}
@@ -170,34 +171,14 @@ function Changes({ projectId, entry }: { projectId: string; entry: HistoryEntry 
   );
 }
 
-const noValue: Readonly<Record<HistoryChange['what'], string>> = {
-  link: 'no link',
-  offline: 'where the edit says',
-  'set-aside': 'to do',
-  follows: 'dark',
-  decline: 'a candidate',
-  pin: 'free',
-  interpret: 'as the edit states it',
-  learn: 'not known by a name',
-};
-const kinds: Readonly<Record<HistoryChange['what'], string>> = {
-  link: 'file',
-  offline: 'offline',
-  'set-aside': 'set aside',
-  follows: 'follows',
-  decline: 'not this one',
-  pin: 'pin',
-  interpret: 'timecode',
-  learn: 'known as',
-};
-
-function Change({ change: { what, before, after } }: { change: HistoryChange }) {
+function Change({ change: { kind, before, after } }: { change: ChangeTold }) {
+  const side = (one: ChangeTold['before'], other: ChangeTold['before']) =>
+    one.isNothing ? one.text : <MarkedDifference text={one.text} other={other.isNothing ? '' : other.text} />;
   return (
     <span className="grid grid-cols-[70px_minmax(0,1fr)] gap-x-2">
-      <span className="text-[12px] text-quiet">{kinds[what]}</span>
+      <span className="text-[12px] text-quiet">{kind}</span>
       <span className="font-mono text-[12px]!">
-        <span className="text-quiet">{before ? <MarkedDifference text={before} other={after} /> : noValue[what]}</span>{' '}
-        → {after ? <MarkedDifference text={after} other={before} /> : noValue[what]}
+        <span className="text-quiet">{side(before, after)}</span> → {side(after, before)}
       </span>
     </span>
   );

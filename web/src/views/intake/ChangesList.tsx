@@ -4,8 +4,8 @@ import { api } from '../../api/legame.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { filterStatus, filterText, pick } from '../../session/selection.ts';
-import { count, timecode, when } from '../../words/numbers.ts';
-import { changeWords } from '../../words/changes.ts';
+import { count, timecode, when } from '@legame/words/numbers';
+import { changeWords } from '@legame/words/changes';
 
 type Timeline = Comparison['timelines'][number];
 type Change = Timeline['changes'][number];

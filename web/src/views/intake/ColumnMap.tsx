@@ -1,5 +1,5 @@
 import { columnRoles, type ColumnRole, type LogColumns } from '@legame/core/remarks';
-import { roleWords } from '../../words/remarks.ts';
+import { roleWords } from '@legame/words/remarks';
 
 /** What each column of a log means, over its first rows. A meaning that another column had goes over to this one. */
 export function ColumnMap({ columns, onMap }: { columns: LogColumns; onMap: (roles: readonly ColumnRole[]) => void }) {

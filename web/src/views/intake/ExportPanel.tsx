@@ -5,8 +5,8 @@ import { fetchExport } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
-import { count } from '../../words/numbers.ts';
-import { formatWords } from '../../words/remarks.ts';
+import { count } from '@legame/words/numbers';
+import { formatWords } from '@legame/words/remarks';
 
 type Paths = 'absolute' | 'relative' | 'place-roots';
 

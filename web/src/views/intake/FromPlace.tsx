@@ -1,3 +1,4 @@
+import { jobTitle } from '@legame/words/jobs';
 import { FileText, Folder, Package } from 'lucide-react';
 import { useState } from 'react';
 import type { Reading } from '@legame/core/formats';
@@ -6,7 +7,7 @@ import { api, problemOf } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { bytes } from '../../words/numbers.ts';
+import { bytes } from '@legame/words/numbers';
 import { ReadingChoices } from './ReadingChoices.tsx';
 
 type Asked = { readonly path: string; readonly problem: NonNullable<ReturnType<typeof problemOf>> };
@@ -156,7 +157,7 @@ export function FromPlace({
       )}
       {unpacked.data && (
         <p className="text-quiet" role="status">
-          {unpacked.data.label}: see the jobs above. Its folder is listed here when it is done.
+          {jobTitle(unpacked.data)}: see the jobs above. Its folder is listed here when it is done.
         </p>
       )}
       {asked && (
@@ -177,5 +178,4 @@ export function FromPlace({
   );
 }
 
-const ratesAsked = ({ problem }: Asked) =>
-  (problem.problem?.proposals as DocumentView['choices']['rates'] | undefined) ?? [];
+const ratesAsked = ({ problem }: Asked) => (problem.problem?.code === 'rate-needed' ? problem.problem.proposals : []);

@@ -1,7 +1,7 @@
 import type { Choices, Reading } from '@legame/core/formats';
 import { formatRate } from '@legame/core/time';
-import { groupingWords, proposalWords } from '../../words/remarks.ts';
-import { count } from '../../words/numbers.ts';
+import { groupingWords, proposalWords } from '@legame/words/remarks';
+import { count } from '@legame/words/numbers';
 
 const valueOf = (rate: { num: number; den: number }) => `${rate.num}/${rate.den}`;
 

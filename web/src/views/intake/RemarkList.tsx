@@ -1,5 +1,5 @@
 import type { Remark } from '@legame/core/remarks';
-import { remarkSentence, whereWords } from '../../words/remarks.ts';
+import { remarkSentence, whereWords } from '@legame/words/remarks';
 
 /** What was not understood in a document, or looks wrong, in its order. */
 export function RemarkList({ name, remarks }: { name: string; remarks: readonly Remark[] }) {

@@ -4,7 +4,7 @@ import { formatRate } from '@legame/core/time';
 import type { ProjectAcceptance } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 
 type Profile = ProjectAcceptance['profile'];
 const depths = [8, 10, 12, 16];

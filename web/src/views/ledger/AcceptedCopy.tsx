@@ -1,3 +1,4 @@
+import { problemText } from '@legame/words/problems';
 import { useState } from 'react';
 import type { WeighedFile } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
@@ -65,7 +66,7 @@ export function AcceptedCopy({
       />
       {job && !isOver && <JobProgress job={job} />}
       {job?.state === 'done' && <p role="status">Made, proven, and linked.</p>}
-      {job?.problem && <p role="alert">{job.problem}</p>}
+      {job?.problem && <p role="alert">{problemText(job.problem)}</p>}
       <ProblemNote error={making.error} onClose={making.reset} />
     </section>
   );

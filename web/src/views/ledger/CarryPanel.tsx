@@ -1,3 +1,4 @@
+import { skippedText } from '@legame/words/problems';
 import { useState } from 'react';
 import { isRenamed } from '@legame/core/paths';
 import type { ClipDetail } from '@legame/core/contract';
@@ -6,8 +7,8 @@ import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
 import { MarkedDifference } from '../../parts/PathText.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { displacementWords, renamedWords } from '../../words/causes.ts';
-import { count } from '../../words/numbers.ts';
+import { displacementWords, renamedWords } from '@legame/words/causes';
+import { count } from '@legame/words/numbers';
 
 /** What one decision reveals, and every other dark clip it fits: seen before it is applied, taken back in one step. */
 export function CarryPanel({
@@ -82,7 +83,7 @@ export function CarryPanel({
       {linked.data && linked.data.skipped.length > 0 && (
         <p role="status" className="py-2">
           Linked {count(linked.data.count, 'clip')}; {count(linked.data.skipped.length, 'clip')} left alone:{' '}
-          {linked.data.skipped[0]!.why}.
+          {skippedText[linked.data.skipped[0]!.why]}.
         </p>
       )}
       <ProblemNote error={linked.error} onClose={linked.reset} />

@@ -7,7 +7,7 @@ import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
-import { statusSentence, whySentence } from '../../words/statuses.ts';
+import { statusSentence, whySentence } from '@legame/words/statuses';
 import { AcceptedCopy } from './AcceptedCopy.tsx';
 import { CarryPanel } from './CarryPanel.tsx';
 import { ClipUses } from './ClipUses.tsx';

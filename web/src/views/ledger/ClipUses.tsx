@@ -1,5 +1,5 @@
 import type { ClipDetail } from '@legame/core/contract';
-import { count, timecode } from '../../words/numbers.ts';
+import { count, timecode } from '@legame/words/numbers';
 
 /** More than this is asked for. */
 const shownAtFirst = 6;

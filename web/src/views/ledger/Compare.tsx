@@ -2,9 +2,9 @@ import { attributesInShort, type Verdict } from '@legame/core/match';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { CoverageRuler } from '../../parts/CoverageRuler.tsx';
 import { MarkedDifference } from '../../parts/PathText.tsx';
-import { findingWords } from '../../words/findings.ts';
-import { bytes, timecode } from '../../words/numbers.ts';
-import { attributeWords } from '../../words/statuses.ts';
+import { findingWords } from '@legame/words/findings';
+import { bytes, timecode } from '@legame/words/numbers';
+import { attributeWords } from '@legame/words/statuses';
 import { FileFacts } from './FileFacts.tsx';
 import { Found } from './Found.tsx';
 

@@ -1,7 +1,7 @@
 import type { ComparedPictures, WeighedFile } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 
 /** Two candidates that agree in all that is known: whether they show the same at the same timecode. */
 export function ComparePictures({ one, other }: { one: WeighedFile; other: WeighedFile }) {

@@ -1,8 +1,8 @@
 import { attributes, type Decision } from '@legame/core/match';
 import type { Because, ClipDetail } from '@legame/core/contract';
-import { formWords, interpretationWords } from '../../words/causes.ts';
-import { count } from '../../words/numbers.ts';
-import { attributeWords, listWords } from '../../words/statuses.ts';
+import { formWords, interpretationWords } from '@legame/words/causes';
+import { count } from '@legame/words/numbers';
+import { attributeWords, listWords } from '@legame/words/statuses';
 
 /** Why the best candidate is the best, or why a person has to say; copies and forms of it; how the clip is read. */
 export function DecisionNote({ clip }: { clip: ClipDetail }) {

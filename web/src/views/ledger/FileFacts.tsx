@@ -1,8 +1,8 @@
 import type { WeighedFile } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { count, when } from '../../words/numbers.ts';
-import { doubtWords, remedyWords, unreadableWords } from '../../words/storage.ts';
+import { count, when } from '@legame/words/numbers';
+import { doubtWords, remedyWords, unreadableWords } from '@legame/words/storage';
 
 /**
  * What is not sure about a file's facts, why it cannot be used, whether its bytes were proven. Of the tied

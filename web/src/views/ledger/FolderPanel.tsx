@@ -4,7 +4,7 @@ import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 
 /** Changes one folder of the remembered paths for another, over the selection, with a live count of what that resolves. */
 export function FolderPanel({

@@ -5,8 +5,8 @@ import { acts } from '../../api/acts.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { formWords } from '../../words/causes.ts';
-import { count } from '../../words/numbers.ts';
+import { formWords } from '@legame/words/causes';
+import { count } from '@legame/words/numbers';
 
 /** One recording may lie here in several forms: switches the selection, or everything, from one to another in one act. */
 export function FormsPanel({

@@ -2,7 +2,7 @@ import { Film, Play } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { pictureUrl, previewUrl } from '../../api/legame.ts';
-import { timecode } from '../../words/numbers.ts';
+import { timecode } from '@legame/words/numbers';
 
 const framesInStrip = 6;
 const longestPreview = 500;

@@ -9,8 +9,8 @@ import { pictureUrl } from '../../api/legame.ts';
 import { PathText } from '../../parts/PathText.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { extend, pick, pickMany, sortBy, toggle, type SortKey } from '../../session/selection.ts';
-import { statusSentence, whySentence } from '../../words/statuses.ts';
-import { unreadableWords } from '../../words/storage.ts';
+import { statusSentence, whySentence } from '@legame/words/statuses';
+import { unreadableWords } from '@legame/words/storage';
 import { foundPath } from './rows.ts';
 
 export const rowHeight = 42;

@@ -5,7 +5,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { showPictures } from '../../session/look.ts';
 import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
-import { group } from '../../words/numbers.ts';
+import { group } from '@legame/words/numbers';
 import type { Preview } from './preview.ts';
 
 const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'linked'];

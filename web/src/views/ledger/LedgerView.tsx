@@ -22,7 +22,7 @@ import { RulesPanel } from './RulesPanel.tsx';
 import { SelectionActs } from './SelectionActs.tsx';
 import { useAddress } from './useAddress.ts';
 import { WaivePanel } from './WaivePanel.tsx';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 
 /** Clip by clip: what the edit remembers on the left, what lies on the storage on the right, the evidence between. */
 export function LedgerView() {

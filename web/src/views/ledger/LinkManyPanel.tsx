@@ -1,3 +1,4 @@
+import { skippedText } from '@legame/words/problems';
 import type { ClipRow } from '@legame/core/contract';
 import { comesBack } from '@legame/core/state';
 import { acts } from '../../api/acts.ts';
@@ -5,7 +6,7 @@ import { api } from '../../api/legame.ts';
 import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { clock, count } from '../../words/numbers.ts';
+import { clock, count } from '@legame/words/numbers';
 
 /** Before many clips are linked: what exactly would happen, and what is left out. Nothing has been done yet. */
 export function LinkManyPanel({
@@ -55,7 +56,7 @@ export function LinkManyPanel({
       {linked.data && linked.data.skipped.length > 0 && (
         <p role="status" className="py-2">
           Linked {count(linked.data.count, 'clip')}. {count(linked.data.skipped.length, 'clip')} left alone:{' '}
-          {linked.data.skipped[0]!.why}.
+          {skippedText[linked.data.skipped[0]!.why]}.
         </p>
       )}
       <ProblemNote error={linked.error} onClose={linked.reset} />

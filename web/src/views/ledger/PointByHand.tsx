@@ -5,7 +5,7 @@ import type { MediaFileView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { bytes, timecode } from '../../words/numbers.ts';
+import { bytes, timecode } from '@legame/words/numbers';
 
 /** Finds a file by hand, folder by folder in a place. Choosing shows the evidence first; it links nothing. */
 export function PointByHand({

@@ -1,10 +1,11 @@
+import { notPutBackText } from '@legame/words/problems';
 import { useNavigate } from 'react-router';
 import { isDark } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { count, group } from '../../words/numbers.ts';
+import { count, group } from '@legame/words/numbers';
 import type { Preview } from './preview.ts';
 
 /** All that can be done to the selected clips together; each is one act, and one undo. */
@@ -95,7 +96,7 @@ export function SelectionActs({
         <p role="status" className="pt-1">
           Copying {count(put.data.started, 'file')} back.
           {put.data.skipped.length > 0 &&
-            ` ${count(put.data.skipped.length, 'clip')} left: ${put.data.skipped[0]!.why}.`}
+            ` ${count(put.data.skipped.length, 'clip')} left: ${notPutBackText(put.data.skipped[0]!.why)}.`}
         </p>
       )}
       <ProblemNote

@@ -1,9 +1,9 @@
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { findingWords } from '../../words/findings.ts';
-import { count } from '../../words/numbers.ts';
-import { attributeWords } from '../../words/statuses.ts';
+import { findingWords } from '@legame/words/findings';
+import { count } from '@legame/words/numbers';
+import { attributeWords } from '@legame/words/statuses';
 
 /** Deliberately ties a clip to other content: first it says everything that differs. */
 export function SwapPanel({

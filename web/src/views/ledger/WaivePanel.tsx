@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { ClipRow } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 
 /** Reasons that come up, the likeliest for these clips first. */
 export function reasonsFor(rows: readonly Pick<ClipRow, 'kind' | 'uses'>[]): string[] {

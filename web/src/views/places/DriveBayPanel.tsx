@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { DriveBay } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { bytes } from '../../words/numbers.ts';
+import { bytes } from '@legame/words/numbers';
 
 type Drive = DriveBay['drives'][number];
 const conditions = [

@@ -4,8 +4,8 @@ import type { Job, PlaceView } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { JobProgress } from '../../parts/JobProgress.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { bytes, count, when } from '../../words/numbers.ts';
-import { placeSentence, placeState } from '../../words/storage.ts';
+import { bytes, count, when } from '@legame/words/numbers';
+import { placeSentence, placeState } from '@legame/words/storage';
 import { PlaceNames } from './PlaceNames.tsx';
 import { RoomBar } from './RoomBar.tsx';
 

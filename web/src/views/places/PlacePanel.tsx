@@ -4,8 +4,8 @@ import type { PlaceView } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { bytes, count, when } from '../../words/numbers.ts';
-import { placeState, remedyWords, skippedWords, unreadableWords } from '../../words/storage.ts';
+import { bytes, count, when } from '@legame/words/numbers';
+import { placeState, remedyWords, skippedWords, unreadableWords } from '@legame/words/storage';
 
 /** One place in full: what cannot be used and why, recordings of several files, what is left out, its memory. */
 export function PlacePanel({ place, onForgotten }: { place: PlaceView; onForgotten: () => void }) {

@@ -92,7 +92,7 @@ export function PlacesView() {
                   job={jobs.data?.find(
                     (j) =>
                       j.kind === 'index-place' &&
-                      j.subject.startsWith(place.id) &&
+                      j.payload.placeId === place.id &&
                       (j.state === 'running' || j.state === 'queued'),
                   )}
                 />

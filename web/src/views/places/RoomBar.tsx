@@ -1,5 +1,5 @@
 import { defaultHeadroomShare } from '@legame/core/consolidate';
-import { bytes } from '../../words/numbers.ts';
+import { bytes } from '@legame/words/numbers';
 
 /** Free room of a drive, with the line below which it should not be filled. */
 export function RoomBar({

@@ -53,8 +53,13 @@ const drive = (name: string, more: Partial<DriveBay['drives'][number]> = {}) => 
 const job = (kind: string) => ({
   id: uuid(70),
   kind,
-  subject: 'x',
-  label: 'x',
+  payload:
+    kind === 'fetch-shelved'
+      ? { shelf: 'vault', path: 'x' }
+      : kind === 'index-place'
+        ? { placeId: uuid(1), folder: '' }
+        : { trialId: uuid(2), scope: 'used', copyId: uuid(3), mediaFileId: uuid(4) },
+  about: 'x',
   state: 'queued',
   progress: null,
   problem: null,
@@ -214,7 +219,7 @@ describe('the room map', () => {
   beforeEach(() => {
     answers = ({ method, url }) => {
       if (url.pathname.endsWith('/cleared')) return [] as Cleared[];
-      if (method === 'POST') return { cleared: [], skipped: [{ name: 'x.mov', why: 'it is not there' }] };
+      if (method === 'POST') return { cleared: [], skipped: [{ name: 'x.mov', why: { code: 'not-there' } }] };
       return {
         placeId: uuid(2),
         placeName: 'KILN_A',

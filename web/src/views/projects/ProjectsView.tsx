@@ -6,7 +6,7 @@ import { api } from '../../api/legame.ts';
 import { ThemeSwitch, Wordmark } from '../../app/TopBar.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { statusText } from '../../parts/StatusMark.tsx';
-import { clock, count, group, when } from '../../words/numbers.ts';
+import { clock, count, group, when } from '@legame/words/numbers';
 
 /** All projects with what is left to do in each, and the start of a new one. */
 export function ProjectsView() {

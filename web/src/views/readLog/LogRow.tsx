@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { OpeningView } from '@legame/core/contract';
 import { PathText } from '../../parts/PathText.tsx';
-import { count } from '../../words/numbers.ts';
-import { openingWords, outcomeWords, saidOf } from '../../words/storage.ts';
+import { count } from '@legame/words/numbers';
+import { openingWords, outcomeWords, saidOf } from '@legame/words/storage';
 import { secondsBetween } from './logAsCsv.ts';
 
 /** What is open for longer than this has got stuck. */

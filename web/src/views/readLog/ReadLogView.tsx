@@ -5,7 +5,7 @@ import { useParams } from 'react-router';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 import { LogRow } from './LogRow.tsx';
 import { logAsCsv } from './logAsCsv.ts';
 import { TrialPanel } from './TrialPanel.tsx';

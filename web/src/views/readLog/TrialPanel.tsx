@@ -8,8 +8,8 @@ import { useAppDispatch } from '../../app/store.ts';
 import { JobProgress } from '../../parts/JobProgress.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { filterStatus, pick } from '../../session/selection.ts';
-import { count, when } from '../../words/numbers.ts';
-import { remedyWords, suspicionWords, unreadableWords } from '../../words/storage.ts';
+import { count, when } from '@legame/words/numbers';
+import { remedyWords, suspicionWords, unreadableWords } from '@legame/words/storage';
 
 const scopeWords = { chosen: 'chosen files', used: 'all used media', culprit: 'the culprit' } as const;
 

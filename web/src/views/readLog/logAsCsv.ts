@@ -1,6 +1,6 @@
 import { writeCsv } from '@legame/core/formats';
 import type { OpeningView } from '@legame/core/contract';
-import { openingWords, outcomeWords, saidOf } from '../../words/storage.ts';
+import { openingWords, outcomeWords, saidOf } from '@legame/words/storage';
 
 /** The read log as a table to take away. */
 export const logAsCsv = (entries: readonly OpeningView[]): string =>

@@ -3,7 +3,7 @@ import { formatRate } from '@legame/core/time';
 import type { PullRowView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
-import { clock, count, timecode, when } from '../../words/numbers.ts';
+import { clock, count, timecode, when } from '@legame/words/numbers';
 import { Sheet } from './Sheet.tsx';
 
 const seconds = ({ range, rate }: PullRowView) => ((range.end - range.start) * rate.den) / rate.num;

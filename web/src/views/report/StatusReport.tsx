@@ -8,9 +8,9 @@ import { storage } from '../../api/storage.ts';
 import { CausePath } from '../../parts/CausePath.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
-import { causeSentence } from '../../words/causes.ts';
-import { clock, count, when } from '../../words/numbers.ts';
-import { statusSentence, whySentence } from '../../words/statuses.ts';
+import { causeSentence } from '@legame/words/causes';
+import { clock, count, when } from '@legame/words/numbers';
+import { statusSentence, whySentence } from '@legame/words/statuses';
 import { Sheet } from './Sheet.tsx';
 
 const order: readonly StatusName[] = ['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived'];

@@ -1,9 +1,10 @@
+import { notClearedText } from '@legame/words/problems';
 import { useState } from 'react';
 import type { RoomMap } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { bytes, count, when } from '../../words/numbers.ts';
-import { useWords } from '../../words/storage.ts';
+import { bytes, count, when } from '@legame/words/numbers';
+import { useWords } from '@legame/words/storage';
 
 /** The server lists no more; the largest of them. */
 const listedAtMost = 200;
@@ -137,7 +138,7 @@ export function ClearPanel({
         {cleared.data && (
           <p role="status" className="mt-1.5">
             Moved {count(cleared.data.cleared.length, 'file')} into the holding folder.
-            {cleared.data.skipped.map((s) => ` ${s.name} stays: ${s.why}.`)}
+            {cleared.data.skipped.map((s) => ` ${s.name} stays: ${notClearedText(s.why)}.`)}
           </p>
         )}
         {restored.data && (

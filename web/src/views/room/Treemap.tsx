@@ -1,8 +1,8 @@
 import { hierarchy, treemap, treemapSquarify } from 'd3-hierarchy';
 import { useCallback, useState } from 'react';
 import type { MediaUse, RoomEntry, RoomMap, RoomShareView } from '@legame/core/contract';
-import { bytes, count } from '../../words/numbers.ts';
-import { useWords } from '../../words/storage.ts';
+import { bytes, count } from '@legame/words/numbers';
+import { useWords } from '@legame/words/storage';
 import { useFill } from './fills.ts';
 
 type Leaf = { readonly use: MediaUse; readonly size: number };

@@ -3,7 +3,7 @@ import { formatRate } from '@legame/core/time';
 import type { BenchRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { count } from '../../words/numbers.ts';
+import { count } from '@legame/words/numbers';
 import { draftFor, offsetGroups, ratesToReadAt, uncoveredWhen, type Draft } from './drafts.ts';
 
 /** Found offsets as groups, and what can be done to the selection, with what it would do to coverage. */

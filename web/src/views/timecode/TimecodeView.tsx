@@ -10,8 +10,8 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { SelectAllCell, SelectCell } from '../../parts/SelectCells.tsx';
 import { extend, pick, pickMany, toggle } from '../../session/selection.ts';
-import { displacementWords, interpretationWords } from '../../words/causes.ts';
-import { timecode } from '../../words/numbers.ts';
+import { displacementWords, interpretationWords } from '@legame/words/causes';
+import { timecode } from '@legame/words/numbers';
 import { BenchPanel } from './BenchPanel.tsx';
 import { countedNow, draftFor, heldRange, rangeOf, uncoveredWhen, type Draft } from './drafts.ts';
 

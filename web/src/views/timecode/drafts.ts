@@ -3,7 +3,7 @@ import { readAs, thenReadAs, type Counted, type Interpretation } from '@legame/c
 import { uncoveredUse } from '@legame/core/state';
 import { formatRate, parseTimecode, standardRates, type FrameRange, type Rate } from '@legame/core/time';
 import type { BenchRow } from '@legame/core/contract';
-import { displacementWords } from '../../words/causes.ts';
+import { displacementWords } from '@legame/words/causes';
 
 /** What is to be done to the timecode of a selection. Nothing of it is in force until it is applied. */
 export type Draft =

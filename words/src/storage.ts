@@ -2,7 +2,7 @@ import type { Doubt, Refusal, Unreadable } from '@legame/core/model';
 import type { MediaUse, OpeningView, PlaceView, TrialView } from '@legame/core/contract';
 import { capital, group } from './numbers.ts';
 
-const refusedThing: Readonly<Record<Refusal['what'], string>> = {
+export const refusedThing: Readonly<Record<Refusal['what'], string>> = {
   container: 'container',
   codec: 'codec',
   'bit-depth': 'depth',

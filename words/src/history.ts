@@ -1,0 +1,65 @@
+import type { HistoryChange } from '@legame/core/contract';
+import { formatRate, formatTimecode } from '@legame/core/time';
+
+/** What one change did, in words: whose it is, of which kind, and both sides. */
+export type ChangeTold = { readonly of: string; readonly kind: string; readonly before: Side; readonly after: Side };
+/** `isNothing`: there was no value, so words stand for it. */
+type Side = { readonly text: string; readonly isNothing: boolean };
+
+const said = (text: string): Side => ({ text, isNothing: false });
+const nothing = (text: string): Side => ({ text, isNothing: true });
+
+export function changeTold(change: HistoryChange): ChangeTold {
+  if (change.what === 'learn')
+    return {
+      of: change.placeName ?? 'a forgotten place',
+      kind: 'known as',
+      before: nothing('not known by a name'),
+      after: said(change.name),
+    };
+  const both = (kind: string, side: (which: 'before' | 'after') => Side): ChangeTold => ({
+    of: change.clipName ?? 'a clip taken out since',
+    kind,
+    before: side('before'),
+    after: side('after'),
+  });
+  switch (change.what) {
+    case 'link':
+      return both('file', (which) => fileThen(change[which], 'no link'));
+    case 'decline':
+      return both('not this one', (which) => fileThen(change[which], 'a candidate'));
+    case 'follows':
+      return both('follows', (which) => fileThen(change[which], 'dark'));
+    case 'offline':
+      return both('offline', (which) => (change[which] ? said('offline on purpose') : nothing('where the edit says')));
+    case 'pin':
+      return both('pin', (which) => (change[which] ? said('pinned') : nothing('free')));
+    case 'set-aside':
+      return both('set aside', (which) => {
+        const aside = change[which];
+        return aside ? said([aside.as, aside.reason].filter(Boolean).join(': ')) : nothing('to do');
+      });
+    case 'interpret':
+      return both('timecode', (which) => {
+        const read = change[which];
+        return read ? said(readThen(read)) : nothing('as the edit states it');
+      });
+  }
+}
+
+const fileThen = (file: { readonly path: string | null } | null, none: string): Side =>
+  file ? said(file.path ?? 'a file of a forgotten place') : nothing(none);
+
+/** A reading as a person says it: the rate, and the shift as a signed timecode. */
+function readThen({
+  countedAt,
+  shiftInFrames,
+  statedRate,
+}: NonNullable<Extract<HistoryChange, { what: 'interpret' }>['after']>): string {
+  const rate = countedAt ?? statedRate;
+  const frames = Math.abs(shiftInFrames);
+  const shift = rate ? formatTimecode(frames, rate) : `${frames} frames`;
+  return [countedAt && `at ${formatRate(countedAt)}`, shiftInFrames !== 0 && `${shiftInFrames < 0 ? '−' : '+'}${shift}`]
+    .filter(Boolean)
+    .join(', ');
+}
