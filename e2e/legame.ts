@@ -1,6 +1,6 @@
+import getPort from 'get-port';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdirSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -20,7 +20,7 @@ export async function startLegame(): Promise<Legame> {
   for (const stale of ['postgres', 'cache', 'bay/DELIVERY', 'running.lock'])
     rmSync(join(data, stale), { recursive: true, force: true });
   mkdirSync(data, { recursive: true });
-  const port = await freePort();
+  const port = await getPort({ host: '127.0.0.1' });
   const env = {
     ...process.env,
     LEGAME_DATA: data,
@@ -56,14 +56,5 @@ function ready(child: ChildProcess): Promise<void> {
     child.stdout?.on('data', listen);
     child.stderr?.on('data', listen);
     child.once('exit', (code) => reject(new Error(`Legame did not start (${code}): ${said}`)));
-  });
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0));
-    });
   });
 }

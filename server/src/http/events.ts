@@ -1,3 +1,4 @@
+import { createChannel, createSession } from 'better-sse';
 import type { Request, Response } from 'express';
 import pg from 'pg';
 import type { BaseLogger } from 'pino';
@@ -5,7 +6,8 @@ import { changeChannel } from '../events/tell.ts';
 
 /** Passes what the database announces on to every open screen, as server-sent events. */
 export class ChangeStream {
-  readonly #listeners = new Set<Response>();
+  readonly #channel = createChannel();
+  readonly #open = new Set<Response>();
   #client: pg.Client | null = null;
   #closed = false;
   readonly #databaseUrl: string;
@@ -18,7 +20,7 @@ export class ChangeStream {
 
   async start(): Promise<void> {
     const client = new pg.Client({ connectionString: this.#databaseUrl });
-    client.on('notification', ({ payload }) => this.#send(payload ?? ''));
+    client.on('notification', ({ payload }) => this.#channel.broadcast(payload ?? '', 'change'));
     client.on('error', (error) => {
       this.#log.warn(error, 'change stream lost the database');
       if (!this.#closed) setTimeout(() => void this.start().catch(() => undefined), 1000).unref();
@@ -28,26 +30,18 @@ export class ChangeStream {
     this.#client = client;
   }
 
-  /** Holds a response open; a comment every 20 s keeps proxies from closing it. */
-  attach(request: Request, response: Response): void {
-    response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
-    response.flushHeaders();
-    response.write('retry: 1000\n\n');
-    this.#listeners.add(response);
-    const keepAlive = setInterval(() => response.write(': still here\n\n'), 20_000);
-    request.on('close', () => {
-      clearInterval(keepAlive);
-      this.#listeners.delete(response);
-    });
-  }
-
-  #send(payload: string): void {
-    for (const response of this.#listeners) response.write(`event: change\ndata: ${payload}\n\n`);
+  /** Holds a response open; something is said every 20 s, which keeps proxies from closing it. */
+  async attach(request: Request, response: Response): Promise<void> {
+    // What the database announces is JSON already.
+    const session = await createSession(request, response, { keepAlive: 20_000, retry: 1000, serializer: String });
+    this.#open.add(response);
+    response.on('close', () => this.#open.delete(response));
+    this.#channel.register(session);
   }
 
   async close(): Promise<void> {
     this.#closed = true;
-    for (const response of this.#listeners) response.end();
+    for (const response of this.#open) response.end();
     await this.#client?.end().catch(() => undefined);
   }
 }

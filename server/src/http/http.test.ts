@@ -260,7 +260,7 @@ describe('the path from an edit to its media', () => {
     await house.idle();
     expect(await get<Handoff>(`/handoffs/${again.id}`)).toMatchObject({
       state: 'failed',
-      problem: expect.stringContaining('exists already') as unknown,
+      problem: { code: 'target-exists', when: 'planned' },
     });
 
     const planned = (await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'second' }).expect(201))
@@ -270,7 +270,7 @@ describe('the path from an edit to its media', () => {
     await post(`/handoffs/${planned.id}/run`).expect(202);
     await house.idle();
     const stopped = await get<Handoff>(`/handoffs/${planned.id}`);
-    expect(stopped).toMatchObject({ state: 'failed', problem: expect.stringContaining('1 of 4 files') as unknown });
+    expect(stopped).toMatchObject({ state: 'failed', problem: { code: 'files-not-copied', failed: 1, of: 4, first: { code: 'source-unreadable' } } });
     expect(stopped.copied.map((f) => f.state)).toEqual(['verified', 'failed', 'verified', 'verified']);
     renameSync(`${source}.hidden`, source);
     await post(`/handoffs/${planned.id}/run`).expect(202);
@@ -290,7 +290,7 @@ describe('the path from an edit to its media', () => {
 describe('bad input', () => {
   test.each([
     ['nothing.edl', Buffer.alloc(0), 'is empty'],
-    ['film.edl', Buffer.from([0, 0, 0, 0x14, 0x66, 0x74, 0x79, 0x70, 0, 0, 1]), 'not a text file'],
+    ['film.edl', Buffer.from([0, 0, 0, 0x14, 0x66, 0x74, 0x79, 0x70, 0, 0, 1]), 'no text file'],
     ['cut.otio', Buffer.from('{"OTIO_SCHEMA": "Timeline.1", '), 'broken JSON at line 1'],
     ['letter.edl', Buffer.from('Dear editor'), 'none of the formats'],
   ])('%s is refused with a sentence, and nothing is kept of it', async (name, content, said) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { problemSchema } from '@legame/core/contract';
+import { problemDetailsSchema } from '@legame/core/contract';
 import type { Route } from './route.ts';
 
 type Json = Record<string, unknown>;
@@ -19,7 +19,7 @@ export function describe(routes: readonly Route[]): Json {
       description: 'Find why clips are dark, relink them, gather their media.',
     },
     paths,
-    components: { schemas: { Problem: schemaOf(problemSchema, 'output') } },
+    components: { schemas: { Problem: schemaOf(problemDetailsSchema, 'output') } },
   };
 }
 

@@ -247,9 +247,9 @@ test('what follows from a name that a link taught is shown under that act', asyn
   const act = await post<Act>('/links', { by: 'hand', links: [{ clipId: short.id, mediaFileId: file }] });
   await house.idle();
   const changes = await get<HistoryChange[]>(`/projects/${projectId}/history/${act.id}`);
-  expect(changes.find((c) => c.what === 'learn')).toMatchObject({ after: 'AWAY' });
+  expect(changes.find((c) => c.what === 'learn')).toMatchObject({ name: 'AWAY' });
   expect(changes.filter((c) => c.what === 'follows')).toMatchObject([
-    { clipName: 'twin.mov', after: 'KILN/two/twin.mov' },
+    { clipName: 'twin.mov', after: { path: 'KILN/two/twin.mov' } },
   ]);
 });
 

@@ -1,7 +1,7 @@
+import getPort from 'get-port';
 import { execFile } from 'node:child_process';
 import { existsSync, readdirSync } from 'node:fs';
 import { chown, mkdir, readFile, rm, stat } from 'node:fs/promises';
-import { createServer } from 'node:net';
 import { userInfo } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -52,7 +52,7 @@ async function startServer(
   folder: string,
   run: (program: string, args: readonly string[]) => Promise<unknown>,
 ): Promise<number> {
-  const port = await freePort();
+  const port = await getPort({ host: '127.0.0.1' });
   const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=60 -c shared_buffers=128MB -c synchronous_commit=off`;
   await run('pg_ctl', ['start', '-D', folder, '-w', '-t', '60', '-s', '-l', join(folder, 'server.log'), '-o', options]);
   return port;
@@ -127,17 +127,4 @@ function asOwner(owner: Owner, program: string, args: readonly string[]): Promis
     [`--reuid=${owner.uid}`, `--regid=${owner.gid}`, '--clear-groups', ...capability, program, ...args],
     options,
   );
-}
-
-export function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() =>
-        typeof address === 'object' && address ? resolve(address.port) : reject(new Error('no port')),
-      );
-    });
-  });
 }

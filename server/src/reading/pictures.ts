@@ -1,3 +1,4 @@
+import pLimit from 'p-limit';
 import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { setTimeout as after } from 'node:timers/promises';
@@ -13,24 +14,11 @@ import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import type { Context } from '../context.ts';
 
 /** Decoding two at a time leaves the rest of the machine usable. */
-const atOnce = 2;
-let running = 0;
-const waiting: (() => void)[] = [];
+const turn = pLimit(2);
 /** The cache is measured after so many new pictures. */
 const trimEvery = 40;
 let madeSinceTrim = 0;
 const longestMs = 60_000;
-
-async function turn<T>(work: () => Promise<T>): Promise<T> {
-  if (running >= atOnce) await new Promise<void>((go) => waiting.push(go));
-  running += 1;
-  try {
-    return await work();
-  } finally {
-    running -= 1;
-    waiting.shift()?.();
-  }
-}
 
 /**
  * One frame of a media file as JPEG, or the wave of a sound. Kept for the next time under size, time and reading of the

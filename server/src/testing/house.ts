@@ -49,7 +49,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   const readLog = new ReadLog(db, 'test');
   const context = { db, config, log, readLog };
   const running = worker ? await startWorker(context, databaseUrl) : null;
-  const app = makeApp(context, { attach: (_, response) => void response.end() });
+  const app = makeApp(context, { attach: (_, response) => Promise.resolve(void response.end()) });
   return {
     app,
     db,

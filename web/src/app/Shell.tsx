@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { Outlet } from 'react-router';
+import { Toaster } from 'sonner';
 import { useAppSelector } from './store.ts';
 import { useChanges } from './useChanges.ts';
 
@@ -20,5 +21,10 @@ export function Shell() {
     };
   }, []);
   useChanges();
-  return <Outlet />;
+  return (
+    <>
+      <Outlet />
+      <Toaster theme={theme === 'paper' ? 'light' : 'dark'} position="bottom-center" offset={40} />
+    </>
+  );
 }

@@ -34,4 +34,7 @@ export const problems = {
         [table],
       );
   },
-} as const;
+  down(): Promise<void> {
+    return Promise.reject(new Error('Migrations only go forward.'));
+  },
+};

@@ -1,10 +1,10 @@
 import { skippedText } from '@legame/words/problems';
 import { useState } from 'react';
 import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate, useParams } from 'react-router';
 import { isQuestion } from '@legame/core/match';
 import type { CauseView } from '@legame/core/contract';
+import { useCommand } from '../../commands/useCommand.ts';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -35,8 +35,8 @@ export function CausesView() {
     const next = list[Math.max(0, Math.min(list.length - 1, at + by))];
     if (next) setShownKey(next.key);
   };
-  useHotkeys('down', () => move(1), { preventDefault: true });
-  useHotkeys('up', () => move(-1), { preventDefault: true });
+  useCommand('next-cause', () => move(1));
+  useCommand('former-cause', () => move(-1));
   if (!causes.data) return <Waiting what="why clips are dark" error={causes.error} />;
 
   const showInLedger = (cause: CauseView) => {

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { isDark } from '@legame/core/state';
 import type { WeighedFile } from '@legame/core/contract';
+import { useCommand } from '../../commands/useCommand.ts';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
@@ -64,11 +65,27 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
     }
     return act !== null;
   };
-  useHotkeys('enter', () => void (shown && !isShownTied && doLink(shown.file.id)), {
-    enabled: mode.kind === 'compare',
-  });
-  useHotkeys('o', () => setMode({ kind: 'point' }));
-  useHotkeys('y', () => shown && setMode({ kind: 'carry', mediaFileId: shown.file.id }));
+  useCommand(
+    'link-shown',
+    () => {
+      // What differs in what must agree is never linked by a key alone.
+      if (shown?.refusedFor.length) setMode({ kind: 'swap', weighed: shown });
+      else if (shown) void doLink(shown.file.id);
+    },
+    mode.kind !== 'compare'
+      ? 'Close what is open beside the rows first.'
+      : !shown
+        ? 'There is no candidate to link.'
+        : isShownTied
+          ? 'The clip is linked to this file already.'
+          : null,
+  );
+  useCommand('point', () => setMode({ kind: 'point' }));
+  useCommand(
+    'carry',
+    () => shown && setMode({ kind: 'carry', mediaFileId: shown.file.id }),
+    shown ? null : 'There is no file whose link could be carried.',
+  );
   useHotkeys('esc', () => setMode({ kind: 'compare' }), { enabled: mode.kind !== 'compare' });
 
   if (!detail) return <Waiting what="the clip" error={clip.error} />;

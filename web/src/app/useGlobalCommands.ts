@@ -1,0 +1,41 @@
+import { useNavigate } from 'react-router';
+import { acts } from '../api/acts.ts';
+import { api } from '../api/legame.ts';
+import { records, steps, type Screen } from '../commands/definitions.ts';
+import { useCommand } from '../commands/useCommand.ts';
+import { setTheme } from '../session/look.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+
+/** What can be done on every screen of a project. Gives what went wrong with the last of it. */
+export function useGlobalCommands(projectId: string, onKeys: () => void) {
+  const project = api.useProjectQuery(projectId);
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const theme = useAppSelector((state) => state.look.theme);
+  const [undo, undone] = api.useUndoMutation();
+  const [redo, redone] = acts.useRedoMutation();
+  const open = (path: string) => void navigate(`/projects/${projectId}/${path}`);
+  const [intake, places, causes, ledger, handoff] = steps;
+  const [timecode, history, readLog] = records;
+  const useGo = ({ path }: { readonly path: Screen }) => useCommand(`go-${path}`, () => open(path));
+  useGo(intake);
+  useGo(places);
+  useGo(causes);
+  useGo(ledger);
+  useGo(handoff);
+  useGo(timecode);
+  useGo(history);
+  useGo(readLog);
+  useCommand('report', () => open('report'));
+  useCommand('pull-list', () => open('pull-list'));
+  useCommand('keys', onKeys);
+  useCommand('theme', () => dispatch(setTheme(theme === 'paper' ? 'lamp' : 'paper')));
+  useCommand('undo', () => void undo(projectId), project.data?.lastAct ? null : 'There is nothing to undo.');
+  useCommand(
+    'redo',
+    () => void redo(projectId),
+    project.data?.redoable ? null : 'There is nothing to do again: the last thing done was not an undo.',
+  );
+  const failed = undone.error ? undone : redone;
+  return { error: failed.error, onClose: failed.reset, isBusy: undone.isLoading || redone.isLoading };
+}

@@ -1,0 +1,109 @@
+import { Command } from 'cmdk';
+import { useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { api } from '../api/legame.ts';
+import { useAppDispatch } from '../app/store.ts';
+import { filterStatus, filterText, pick } from '../session/selection.ts';
+import { statusWords } from '@legame/words/statuses';
+import { commandIds, definitionOf, type CommandId } from './definitions.ts';
+import { runCommand, useCommand, useCommandStates, whyNot } from './useCommand.ts';
+
+const mostClips = 8;
+const item =
+  'flex cursor-default justify-between gap-3 px-3 py-1 data-[selected=true]:bg-[var(--bond-wash)] aria-selected:bg-[var(--bond-wash)]';
+
+/** One field for both: finds clips by name, file or reel, and does what its words say, or tells why it cannot be done. */
+export function FindOrDo({ projectId }: { projectId: string }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState('');
+  const [open, setOpen] = useState(false);
+  useCommandStates();
+  useCommand('find', () => input.current?.focus());
+  const wanted = text.trim().toLowerCase();
+  const done = () => {
+    setText('');
+    setOpen(false);
+    input.current?.blur();
+  };
+  const doings = commandIds.filter((id) => id !== 'find' && matches(definitionOf(id).title, wanted));
+  // What can be done now comes first.
+  const inOrder = doings.toSorted((a, b) => Number(whyNot(a) !== null) - Number(whyNot(b) !== null));
+  return (
+    <Command shouldFilter={false} loop className="relative mx-auto w-[min(460px,40vw)]" label="find or do">
+      <Command.Input
+        ref={input}
+        className="input input-sm w-full bg-base-200 pr-8"
+        placeholder="find or do…"
+        aria-label="find or do"
+        value={text}
+        onValueChange={setText}
+        onFocus={() => setOpen(true)}
+        onBlur={() => setTimeout(() => setOpen(false), 150)}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') done();
+        }}
+      />
+      <kbd className="kbd-mark absolute top-1.5 right-2 text-quiet">/</kbd>
+      {open && wanted && (
+        <Command.List className="sheet absolute top-full z-30 mt-1 max-h-96 w-full overflow-auto py-1" label="found">
+          {inOrder.map((id) => (
+            <Doing key={id} id={id} onDone={done} />
+          ))}
+          <Clips projectId={projectId} wanted={wanted} onDone={done} />
+          <Command.Empty className="px-3 py-1 text-quiet">No clip, reel or command with “{text.trim()}”.</Command.Empty>
+        </Command.List>
+      )}
+    </Command>
+  );
+}
+
+/** Every word of what was typed stands in it. */
+const matches = (title: string, wanted: string): boolean =>
+  wanted !== '' && wanted.split(/\s+/).every((word) => title.toLowerCase().includes(word));
+
+function Doing({ id, onDone }: { id: CommandId; onDone: () => void }) {
+  const { title, shown, note } = definitionOf(id);
+  const why = whyNot(id);
+  return (
+    <Command.Item
+      value={id}
+      className={item}
+      aria-disabled={why !== null}
+      onMouseDown={(event) => event.preventDefault()}
+      onSelect={() => {
+        onDone();
+        runCommand(id);
+      }}
+    >
+      <span className={why === null ? '' : 'text-quiet'}>{title}</span>
+      <span className="truncate text-quiet">{why ?? shown ?? note ?? ''}</span>
+    </Command.Item>
+  );
+}
+
+function Clips({ projectId, wanted, onDone }: { projectId: string; wanted: string; onDone: () => void }) {
+  const { data: clips } = api.useClipsQuery(projectId, { skip: !projectId });
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const found = (clips ?? [])
+    .filter((c) => `${c.fileName} ${c.name} ${c.reel ?? ''}`.toLowerCase().includes(wanted))
+    .slice(0, mostClips);
+  return found.map((clip) => (
+    <Command.Item
+      key={clip.id}
+      value={clip.id}
+      className={item}
+      onMouseDown={(event) => event.preventDefault()}
+      onSelect={() => {
+        onDone();
+        dispatch(filterStatus('all'));
+        dispatch(filterText(''));
+        dispatch(pick(clip.id));
+        void navigate(`/projects/${projectId}/ledger`);
+      }}
+    >
+      <span className="font-mono">{clip.fileName}</span>
+      <span className="text-quiet">{statusWords[clip.status.status]}</span>
+    </Command.Item>
+  ));
+}

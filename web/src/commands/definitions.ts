@@ -1,0 +1,141 @@
+/** Where a command can be done. */
+export type Where = 'anywhere' | 'causes' | 'ledger' | 'timecode';
+export type Definition = {
+  readonly title: string;
+  /** As `react-hotkeys-hook` writes them; none where a command has no key. */
+  readonly keys?: string;
+  /** The key as people read it. */
+  readonly shown?: string;
+  readonly where: Where;
+  /** What it does or spares, where its title does not say it: for tooltips. */
+  readonly note?: string;
+};
+
+/** The steps of the work, in order. The key goes after "g". */
+export const steps = [
+  { path: 'intake', title: 'Intake', key: 'i' },
+  { path: 'places', title: 'Places', key: 'p' },
+  { path: 'causes', title: 'Causes', key: 'c' },
+  { path: 'ledger', title: 'Ledger', key: 'l' },
+  { path: 'handoff', title: 'Handoff', key: 'h' },
+] as const;
+
+/** What stands below the steps: records to look into at any time. */
+export const records = [
+  { path: 'timecode', title: 'Timecode', key: 't' },
+  { path: 'history', title: 'History', key: 'y' },
+  { path: 'read-log', title: 'Read log', key: 'r' },
+] as const;
+export type Screen = (typeof steps | typeof records)[number]['path'];
+
+const goTo = Object.fromEntries(
+  [...steps, ...records].map(({ path, title, key }) => [
+    `go-${path}`,
+    { title: `Go to ${title}`, keys: `g>${key}`, shown: `g ${key}`, where: 'anywhere' },
+  ]),
+) as Readonly<Record<`go-${Screen}`, Definition>>;
+
+/**
+ * Every command: keys, their overview, the field that finds or does, tooltips and menus are drawn from here. What one
+ * does, and why it may not be possible now, is said where it is done, by `useCommand`.
+ */
+export const definitions = {
+  find: { title: 'Find a clip, or do something', keys: 'slash', shown: '/', where: 'anywhere' },
+  keys: { title: 'Show these keys', keys: 'shift+slash, ?', shown: '?', where: 'anywhere' },
+  ...goTo,
+  report: { title: 'Open the status report', where: 'anywhere', note: 'to print' },
+  'pull-list': { title: 'Open the pull list', where: 'anywhere', note: 'to print' },
+  undo: { title: 'Undo the last act', keys: 'u, mod+z', shown: 'u', where: 'anywhere' },
+  redo: { title: 'Do the undone act again', keys: 'shift+u, mod+shift+z', shown: 'Shift u', where: 'anywhere' },
+  theme: { title: 'Change the theme', where: 'anywhere' },
+  'next-cause': { title: 'Next cause', keys: 'down', shown: '↓', where: 'causes' },
+  'former-cause': { title: 'Former cause', keys: 'up', shown: '↑', where: 'causes' },
+  'select-all': {
+    title: 'Select all that the filter shows',
+    keys: 'mod+a',
+    shown: 'Ctrl/⌘ A',
+    where: 'ledger',
+  },
+  'copy-rows': { title: 'Copy the selected rows, as a table', keys: 'mod+c', shown: 'Ctrl/⌘ C', where: 'ledger' },
+  'next-needing-hand': { title: 'Next clip that needs a hand', keys: 'n', shown: 'n', where: 'ledger' },
+  'link-shown': { title: 'Link the shown candidate', keys: 'enter', shown: 'Enter', where: 'ledger' },
+  point: { title: 'Point to a file by hand', keys: 'o', shown: 'o', where: 'ledger' },
+  carry: { title: 'Carry this link to others', keys: 'y', shown: 'y', where: 'ledger' },
+  'link-many': {
+    title: 'Link the selected clips',
+    where: 'ledger',
+    note: 'Each to its closest candidate, after you saw the evidence',
+  },
+  unlink: {
+    title: 'Unlink the selected clips',
+    where: 'ledger',
+    note: 'Takes them offline on purpose; they come back when they are linked, or by Undo',
+  },
+  pin: {
+    title: 'Pin, or unpin',
+    keys: 'i',
+    shown: 'i',
+    where: 'ledger',
+    note: 'No rule, carry or cause may change a pinned link',
+  },
+  park: { title: 'Park, or take up again', keys: 'k', shown: 'k', where: 'ledger', note: 'Leaves them for later' },
+  waive: {
+    title: 'Waive, with the reason',
+    keys: 'w',
+    shown: 'w',
+    where: 'ledger',
+    note: 'They need no media',
+  },
+  reread: {
+    title: 'Read the files again',
+    keys: 'r',
+    shown: 'r',
+    where: 'ledger',
+    note: 'Forgets what is remembered of them, pictures included, and measures them again',
+  },
+  'trial-read': {
+    title: 'Trial read of the files',
+    where: 'ledger',
+    note: 'Decodes them from end to end, in a fenced process',
+  },
+  'put-back': {
+    title: 'Put the files back where the edit expects them',
+    where: 'ledger',
+    note: 'Copies them there; nothing is written over',
+  },
+  'change-folder': {
+    title: 'Change the folder',
+    where: 'ledger',
+    note: 'One folder of their remembered paths for another',
+  },
+  forms: {
+    title: 'Change to original or copy',
+    where: 'ledger',
+    note: 'Links them to the camera original, a small copy or an accepted copy of the same recording',
+  },
+} as const satisfies Readonly<Record<string, Definition>>;
+export type CommandId = keyof typeof definitions;
+export const commandIds = Object.keys(definitions) as readonly CommandId[];
+export const definitionOf = (id: CommandId): Definition => definitions[id];
+
+/** What moves about in a list: keys of lists, not commands, and shown beside them. */
+export const listKeys: readonly (readonly [string, string])[] = [
+  ['↑ ↓', 'row; with Shift, extend the selection'],
+  ['Home End PgUp PgDn', 'first row, last row, a page; with Shift, extend the selection'],
+  ['double-click', 'open what is under the pointer'],
+  ['right-click', 'what can be done to the selection'],
+  ['Esc', 'close, or clear the selection'],
+];
+
+export const whereWords: Readonly<Record<Where, string>> = {
+  anywhere: 'Everywhere',
+  causes: 'Causes',
+  ledger: 'Ledger',
+  timecode: 'Timecode',
+};
+
+/** What a tooltip says of a command: what it does, and its key. */
+export function tipOf(id: CommandId): string {
+  const { title, shown, note } = definitionOf(id);
+  return [shown && `${shown}:`, note ?? title].filter(Boolean).join(' ');
+}
