@@ -263,9 +263,12 @@ export default tseslint.config(
     rules: {
       ...reactHooks.configs.recommended.rules,
       'react-hooks/incompatible-library': 'off',
+      'max-lines-per-function': ['error', { max: 120, skipBlankLines: true, skipComments: true }],
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
     },
   },
+  // Lists of questions to the server, one after the other.
+  { files: ['web/src/api/**', 'web/src/**/*.test.{ts,tsx}'], rules: { 'max-lines-per-function': 'off' } },
   { files: ['**/*.{js,mjs}'], languageOptions: { globals: globals.node } },
   { files: ['web/src/testing/**'], languageOptions: { globals: { ...globals.node, ...globals.browser } } },
   {

@@ -38,6 +38,12 @@ export function causeSentence(kind: CauseKind, clips: number): string {
   }
 }
 
+/** A cause in few words, where several of a kind stand together: what moved whereto, else what happened. */
+export const causeName = ({ kind, clipIds }: Pick<CauseView, 'kind' | 'clipIds'>): string =>
+  kind.code === 'displaced' && kind.folder?.from
+    ? `${kind.folder.from} → ${kind.folder.to}`
+    : causeSentence(kind, clipIds.length);
+
 function displacedSentence({ folder, name, timecode, rate, isOtherRaster }: Displaced, clips: number): string {
   const parts = [
     folder && folderWords(folder, clips),

@@ -63,6 +63,10 @@ export const roomMapSchema = z.object({
 
 export type RoomMap = z.infer<typeof roomMapSchema>;
 
+/** What takes up each place, by use: for one project's eyes. */
+export const roomByPlaceSchema = list(z.object({ placeId: placeIdSchema, placeName: z.string(), byUse: byUseSchema }));
+export type RoomByPlace = z.infer<typeof roomByPlaceSchema>;
+
 export const clearRequestSchema = z.object({ mediaFileIds: z.array(mediaFileIdSchema).min(1).max(10_000).readonly() });
 
 export const clearedSchema = z.object({

@@ -44,7 +44,9 @@ export function roomShares<Use extends string, F extends RoomFile<Use>>(
 }
 
 /** Bytes by use, over all files. */
-export function bytesByUse<Use extends string>(files: readonly RoomFile<Use>[]): Partial<Record<Use, number>> {
+export function bytesByUse<Use extends string>(
+  files: readonly Pick<RoomFile<Use>, 'use' | 'sizeInBytes'>[],
+): Partial<Record<Use, number>> {
   const sums: Partial<Record<Use, number>> = {};
   for (const { use, sizeInBytes } of files) sums[use] = (sums[use] ?? 0) + sizeInBytes;
   return sums;

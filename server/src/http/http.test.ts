@@ -270,7 +270,10 @@ describe('the path from an edit to its media', () => {
     await post(`/handoffs/${planned.id}/run`).expect(202);
     await house.idle();
     const stopped = await get<Handoff>(`/handoffs/${planned.id}`);
-    expect(stopped).toMatchObject({ state: 'failed', problem: { code: 'files-not-copied', failed: 1, of: 4, first: { code: 'source-unreadable' } } });
+    expect(stopped).toMatchObject({
+      state: 'failed',
+      problem: { code: 'files-not-copied', failed: 1, of: 4, first: { code: 'source-unreadable' } },
+    });
     expect(stopped.copied.map((f) => f.state)).toEqual(['verified', 'failed', 'verified', 'verified']);
     renameSync(`${source}.hidden`, source);
     await post(`/handoffs/${planned.id}/run`).expect(202);

@@ -3,7 +3,15 @@ import { defaultHeadroomShare } from '@legame/core/consolidate';
 import type { MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { bytesByUse, roomShares } from '@legame/core/report';
 import { isDark } from '@legame/core/state';
-import { type MediaUse, mediaUses, type roomFileSchema, type RoomMap, type RoomShareView } from '@legame/core/contract';
+import {
+  type MediaUse,
+  mediaUses,
+  type roomFileSchema,
+  type Cleared,
+  type RoomByPlace,
+  type RoomMap,
+  type RoomShareView,
+} from '@legame/core/contract';
 import { relative } from 'node:path';
 import type { z } from 'zod';
 import { loadProject } from '../clips/state.ts';
@@ -71,13 +79,7 @@ export async function roomMap(
     const { folder: lies, name, sizeInBytes } = file;
     return { folder: lies, name, sizeInBytes, file, use: useOf(file, uses, copies) };
   });
-  const held = cleared.map((c) => ({
-    folder: c.holding.split('/').slice(0, -1).join('/'),
-    name: c.holding.split('/').at(-1)!,
-    sizeInBytes: c.sizeInBytes,
-    use: 'holding' as const,
-    file: null,
-  }));
+  const held = cleared.map(asHeld);
   const all = [...used, ...held, ...(await cacheIn(place.path, config.cacheFolder))];
   const sharesOf = (of: string): RoomShareView[] =>
     roomShares<MediaUse, (typeof all)[number]>(all, of).map(({ file, ...share }) => ({
@@ -115,6 +117,38 @@ export async function roomMap(
       .map(view),
   };
 }
+
+/** What takes up all places, by use: where room is lost, before anybody looks into one of them. */
+export async function roomByPlace(
+  { db, config }: Pick<Context, 'db' | 'config'>,
+  projectId: ProjectId,
+): Promise<RoomByPlace> {
+  const [places, uses, copies] = await Promise.all([
+    placeStore.listPlaces(db),
+    usesOfFiles({ db }, projectId),
+    mediaFileStore.listSharedFingerprints(db),
+  ]);
+  return Promise.all(
+    places.map(async ({ id, name, path }) => {
+      const [files, cleared, cache] = await Promise.all([
+        mediaFileStore.listForRoom(db, id),
+        clearedStore.listHeld(db, id),
+        cacheIn(path, config.cacheFolder),
+      ]);
+      const used = files.map((file) => ({ sizeInBytes: file.sizeInBytes, use: useOf(file, uses, copies) }));
+      const byUse = bytesByUse<MediaUse>([...used, ...cleared.map(asHeld), ...cache]);
+      return { placeId: id, placeName: name, byUse: { ...allUses, ...byUse } };
+    }),
+  );
+}
+
+const asHeld = ({ holding, sizeInBytes }: Cleared) => ({
+  folder: holding.split('/').slice(0, -1).join('/'),
+  name: holding.split('/').at(-1)!,
+  sizeInBytes,
+  use: 'holding' as const,
+  file: null,
+});
 
 /** The largest shares, and all the rest as one without a name of its own. */
 function withRest(shares: readonly RoomShareView[], most: number): RoomShareView[] {

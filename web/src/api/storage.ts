@@ -9,6 +9,7 @@ import {
   placeSchema,
   projectAcceptanceSchema,
   recordingSchema,
+  roomByPlaceSchema,
   roomMapSchema,
   trialSchema,
   troubleSchema,
@@ -87,6 +88,11 @@ export const storage = api.injectEndpoints({
       query: (archiveId: string) => ({ url: `archives/${archiveId}/restore`, method: 'POST' }),
       responseSchema: z.object({ files: z.int() }),
       invalidatesTags: ['Places', 'Project'],
+    }),
+    roomByPlace: build.query({
+      query: (projectId: string) => `projects/${projectId}/room`,
+      responseSchema: roomByPlaceSchema,
+      providesTags: ['Places', 'Project'],
     }),
     roomMap: build.query({
       query: ({ projectId, placeId, folder }: { projectId: string; placeId: string; folder: string }) => ({

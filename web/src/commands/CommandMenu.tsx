@@ -67,7 +67,7 @@ export function CommandMenu({
               }}
             >
               <span>{title}</span>
-              {shown && <kbd className="kbd-mark">{shown}</kbd>}
+              {shown && <kbd className="kbd-mark whitespace-nowrap">{shown}</kbd>}
             </button>
           </li>
         );

@@ -38,7 +38,7 @@ export function FindOrDo({ projectId }: { projectId: string }) {
         value={text}
         onValueChange={setText}
         onFocus={() => setOpen(true)}
-        onBlur={() => setTimeout(() => setOpen(false), 150)}
+        onBlur={() => setOpen(false)}
         onKeyDown={(event) => {
           if (event.key === 'Escape') done();
         }}

@@ -40,8 +40,8 @@ const goTo = Object.fromEntries(
  * does, and why it may not be possible now, is said where it is done, by `useCommand`.
  */
 export const definitions = {
-  find: { title: 'Find a clip, or do something', keys: 'slash', shown: '/', where: 'anywhere' },
-  keys: { title: 'Show these keys', keys: 'shift+slash, ?', shown: '?', where: 'anywhere' },
+  find: { title: 'Find a clip, or do something', keys: '/', shown: '/', where: 'anywhere' },
+  keys: { title: 'Show these keys', keys: '?', shown: '?', where: 'anywhere' },
   ...goTo,
   report: { title: 'Open the status report', where: 'anywhere', note: 'to print' },
   'pull-list': { title: 'Open the pull list', where: 'anywhere', note: 'to print' },
@@ -56,7 +56,7 @@ export const definitions = {
     shown: 'Ctrl/⌘ A',
     where: 'ledger',
   },
-  'copy-rows': { title: 'Copy the selected rows, as a table', keys: 'mod+c', shown: 'Ctrl/⌘ C', where: 'ledger' },
+  'copy-rows': { title: 'Copy the rows as a table', keys: 'mod+c', shown: 'Ctrl/⌘ C', where: 'ledger' },
   'next-needing-hand': { title: 'Next clip that needs a hand', keys: 'n', shown: 'n', where: 'ledger' },
   'link-shown': { title: 'Link the shown candidate', keys: 'enter', shown: 'Enter', where: 'ledger' },
   point: { title: 'Point to a file by hand', keys: 'o', shown: 'o', where: 'ledger' },
@@ -99,9 +99,9 @@ export const definitions = {
     note: 'Decodes them from end to end, in a fenced process',
   },
   'put-back': {
-    title: 'Put the files back where the edit expects them',
+    title: 'Put the files back',
     where: 'ledger',
-    note: 'Copies them there; nothing is written over',
+    note: 'Copies them to where the edit expects them; nothing is written over',
   },
   'change-folder': {
     title: 'Change the folder',

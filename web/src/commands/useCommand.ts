@@ -72,7 +72,10 @@ export function useCommand(id: CommandId, run: () => void, why: string | null = 
       event.preventDefault();
       runCommand(id);
     },
-    { enabled: keys !== undefined, ...(id === 'keys' ? { useKey: false } : {}) },
+    {
+      enabled: keys !== undefined, // What a key gives counts where layouts put a sign on different keys.
+      ...(keys === '/' || keys === '?' ? { useKey: true } : {}),
+    },
     [id],
   );
 }

@@ -17,6 +17,7 @@ import {
   readLogQuerySchema,
   recordingSchema,
   rereadSchema,
+  roomByPlaceSchema,
   roomMapSchema,
   shelfRequestSchema,
   trialSchema,
@@ -36,7 +37,7 @@ import { startTrial } from '../../reading/trialReads.ts';
 import { listTrials } from '../../reading/trialViews.ts';
 import { listArchives, listReadLog } from '../../reading/views.ts';
 import { clearFiles, restoreCleared } from '../../room/clear.ts';
-import { listHeld, roomMap } from '../../room/views.ts';
+import { listHeld, roomByPlace, roomMap } from '../../room/views.ts';
 
 const ofPlace = z.object({ placeId: placeIdSchema });
 const inProject = z.object({ projectId: projectIdSchema });
@@ -101,6 +102,14 @@ export const storageRoutes = [
     params: byId,
     answer: z.object({ files: z.int() }),
     handle: ({ params }, context) => restoreIndex(context, params.id),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/room',
+    summary: 'What takes up each place, by use',
+    params: inProject,
+    answer: roomByPlaceSchema,
+    handle: ({ params }, context) => roomByPlace(context, params.projectId),
   }),
   route({
     method: 'get',

@@ -1,39 +1,13 @@
 import { flexRender, getCoreRowModel, useReactTable, type ColumnDef, type Row } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState, type CSSProperties, type MouseEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type CSSProperties, type MouseEvent } from 'react';
 import type { CommandId } from '../../commands/definitions.ts';
 import { CommandMenu } from '../../commands/CommandMenu.tsx';
+import type { ClipColumn, ColumnLook, TableSelection } from './columns.ts';
 import { HeadRow } from './HeadRow.tsx';
 import { SelectCell } from './SelectCells.tsx';
 import { useColumns } from './useColumns.ts';
 import { rowHeight, useTableKeys } from './useTableKeys.ts';
-
-/** What a column says beside its cells. Widths are of CSS grid; `narrow` holds where the table has little room. */
-export type ColumnLook = {
-  readonly title: string;
-  readonly width: string;
-  readonly narrow?: string;
-  readonly right?: boolean;
-  /** Not shown until somebody chooses it. */
-  readonly hidden?: boolean;
-  readonly sortKey?: string;
-};
-export type ClipColumn<T> = {
-  readonly id: string;
-  readonly meta: ColumnLook;
-  readonly enableHiding?: boolean;
-  readonly cell: (context: { readonly row: { readonly original: T } }) => ReactNode;
-};
-
-/** What is selected, and how a hand changes it. `order` is that of the rows as they are shown. */
-export type TableSelection = {
-  readonly ids: readonly string[];
-  readonly focus: string | null;
-  readonly onPick: (id: string) => void;
-  readonly onToggle: (id: string) => void;
-  readonly onExtend: (id: string) => void;
-  readonly onMany: (ids: readonly string[]) => void;
-};
 
 type Props<T> = {
   /** Names the table, and what is remembered of its columns. */

@@ -1,7 +1,7 @@
 import type { ColumnSizingState, VisibilityState } from '@tanstack/react-table';
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
-import type { ClipColumn, ColumnLook } from './ClipTable.tsx';
+import type { ClipColumn, ColumnLook } from './columns.ts';
 
 const keptSchema = z.object({
   order: z.array(z.string()),

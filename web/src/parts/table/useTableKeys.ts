@@ -1,6 +1,6 @@
 import type { RefObject } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { TableSelection } from './ClipTable.tsx';
+import type { TableSelection } from './columns.ts';
 
 export const rowHeight = 42;
 

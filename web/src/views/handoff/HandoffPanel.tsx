@@ -3,11 +3,11 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import type { Handoff } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
-import { JobProgress } from '../../parts/JobProgress.tsx';
 import { PathText } from '../../parts/PathText.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes, count } from '@legame/words/numbers';
 import { RoomBar } from '../places/RoomBar.tsx';
+import { RunningCopy } from './RunningCopy.tsx';
 
 const reasonWords = {
   missing: 'no file is linked',
@@ -46,7 +46,7 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
             </p>
           ) : handoff.state === 'running' ? (
             job ? (
-              <JobProgress job={job} />
+              <RunningCopy job={job} />
             ) : (
               <p>Finishing…</p>
             )

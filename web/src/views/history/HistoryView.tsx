@@ -1,8 +1,9 @@
+import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { changeTold, type ChangeTold } from '@legame/words/history';
 import { useState } from 'react';
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useParams } from 'react-router';
-import type { HistoryEntry } from '@legame/core/contract';
+import { newCheckpointSchema, type HistoryEntry } from '@legame/core/contract';
+import { NameForm } from '../../parts/NameForm.tsx';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { MarkedDifference } from '../../parts/PathText.tsx';
@@ -19,9 +20,7 @@ export function HistoryView() {
   const [redo, redone] = acts.useRedoMutation();
   const [setCheckpoint, set] = acts.useSetCheckpointMutation();
   const [returnTo, returned] = acts.useReturnToMutation();
-  const [name, setName] = useState('');
   const [shown, setShown] = useState<number | null>(null);
-  const layout = useDefaultLayout({ id: 'legame-history', storage: localStorage });
   if (!history.data) return <Waiting what="what was done" error={history.error} />;
   const { entries, checkpoints } = history.data;
   const entry = entries.find((e) => e.id === shown) ?? entries[0];
@@ -29,120 +28,126 @@ export function HistoryView() {
   const canRedo = entries.some((e) => e.state === 'undone');
   const isBusy = undone.isLoading || redone.isLoading || returned.isLoading;
   return (
-    <Group
-      orientation="horizontal"
-      className="h-full"
-      defaultLayout={layout.defaultLayout}
-      onLayoutChanged={layout.onLayoutChanged}
+    <ListAndPanel
+      name="history"
+      listClass="flex min-w-0 flex-col"
+      panelSize="460px"
+      panelAtMost="70%"
+      panel={<>{entry && <Changes projectId={projectId} entry={entry} />}</>}
     >
-      <Panel id="acts" minSize="320px" className="flex min-w-0 flex-col">
-        <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-3 py-2">
-          <button
-            type="button"
-            className="btn btn-plain btn-sm"
-            title="u"
-            disabled={!canUndo || isBusy}
-            onClick={() => void undo(projectId)}
-          >
-            Undo the last
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain btn-sm"
-            title="Shift+u"
-            disabled={!canRedo || isBusy}
-            onClick={() => void redo(projectId)}
-          >
-            Do again
-          </button>
-          <form
-            className="ml-auto flex gap-1.5"
-            onSubmit={(event) => {
-              event.preventDefault();
-              if (name.trim()) void setCheckpoint({ projectId, name: name.trim() }).then(() => setName(''));
-            }}
-          >
-            <input
-              className="input input-sm w-52"
-              placeholder="name this state, as “before colour”"
-              aria-label="name of the checkpoint"
-              value={name}
-              maxLength={120}
-              onChange={(e) => setName(e.target.value)}
-            />
-            <button type="submit" className="btn btn-plain btn-sm" disabled={name.trim() === '' || set.isLoading}>
-              Set a checkpoint
-            </button>
-          </form>
-        </div>
-        <ProblemNote
-          error={undone.error ?? redone.error ?? set.error ?? returned.error}
-          onClose={() => {
-            undone.reset();
-            redone.reset();
-            set.reset();
-            returned.reset();
-          }}
+      <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-3 py-2">
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          title="u"
+          disabled={!canUndo || isBusy}
+          onClick={() => void undo(projectId)}
+        >
+          Undo the last
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          title="Shift+u"
+          disabled={!canRedo || isBusy}
+          onClick={() => void redo(projectId)}
+        >
+          Do again
+        </button>
+        <NameForm
+          className="ml-auto"
+          inputClass="w-52"
+          schema={newCheckpointSchema.shape.name}
+          label="name of the checkpoint"
+          hint="name this state, as “before colour”"
+          verb="Set a checkpoint"
+          busy={set.isLoading}
+          onName={(name) =>
+            setCheckpoint({ projectId, name })
+              .unwrap()
+              .then(() => true)
+              .catch(() => false)
+          }
         />
-        {checkpoints.length > 0 && (
-          <ul className="line-b px-3 py-1.5" aria-label="checkpoints">
-            {checkpoints.map((c) => (
-              <li key={c.id} className="flex items-center gap-2 py-0.5">
-                <b>{c.name}</b>
-                <span className="text-quiet">{when(c.madeAt)}</span>
-                <button
-                  type="button"
-                  className="btn btn-plain btn-xs ml-auto"
-                  title="Every clip goes back to what was decided of it then. It is one act, and can be undone."
-                  disabled={isBusy}
-                  onClick={() => void returnTo({ projectId, id: c.id })}
-                >
-                  Return to it
-                </button>
-              </li>
-            ))}
-          </ul>
-        )}
-        {returned.data?.count === 0 && (
-          <p role="status" className="px-3 py-1.5">
-            Everything is as it was then already.
-          </p>
-        )}
-        {entries.length === 0 ? (
-          <p className="p-4 text-quiet">
-            Nothing was changed yet. Every link, by rule or by hand, comes to stand here with what was before and after.
-          </p>
-        ) : (
-          <ol className="min-h-0 flex-1 overflow-auto bg-base-100" aria-label="acts">
-            {entries.map((e) => (
-              <li key={e.id}>
-                <button
-                  type="button"
-                  aria-current={e === entry}
-                  className={`line-b grid w-full grid-cols-[176px_minmax(0,1fr)_auto] items-baseline gap-3 px-3 py-1.5 text-left ${e === entry ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${e.state === 'done' ? '' : 'text-quiet'}`}
-                  onClick={() => setShown(e.id)}
-                >
-                  <span className="font-mono text-[12px]! text-quiet">{when(e.madeAt)}</span>
-                  <span className="min-w-0">
-                    <span className={e.state === 'done' ? '' : 'line-through'}>{actSentence(e.verb, e.count)}</span>
-                    {e.about && (
-                      <span className="block truncate text-[12px] text-quiet" title={aboutWords(e.about)}>
-                        {aboutWords(e.about)}
-                      </span>
-                    )}
-                  </span>
-                  <span className="text-[12px] text-quiet">{stateWords[e.state]}</span>
-                </button>
-              </li>
-            ))}
-          </ol>
-        )}
-      </Panel>
-      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="changes" defaultSize="460px" minSize="240px" maxSize="70%" className="bg-base-100">
-        {entry && <Changes projectId={projectId} entry={entry} />}
-      </Panel>
-    </Group>
+      </div>
+      <ProblemNote
+        error={undone.error ?? redone.error ?? set.error ?? returned.error}
+        onClose={() => {
+          undone.reset();
+          redone.reset();
+          set.reset();
+          returned.reset();
+        }}
+      />
+      {checkpoints.length > 0 && (
+        <ul className="line-b px-3 py-1.5" aria-label="checkpoints">
+          {checkpoints.map((c) => (
+            <li key={c.id} className="flex items-center gap-2 py-0.5">
+              <b>{c.name}</b>
+              <span className="text-quiet">{when(c.madeAt)}</span>
+              <button
+                type="button"
+                className="btn btn-plain btn-xs ml-auto"
+                title="Every clip goes back to what was decided of it then. It is one act, and can be undone."
+                disabled={isBusy}
+                onClick={() => void returnTo({ projectId, id: c.id })}
+              >
+                Return to it
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {returned.data?.count === 0 && (
+        <p role="status" className="px-3 py-1.5">
+          Everything is as it was then already.
+        </p>
+      )}
+      {entries.length === 0 ? (
+        <p className="p-4 text-quiet">
+          Nothing was changed yet. Every link, by rule or by hand, comes to stand here with what was before and after.
+        </p>
+      ) : (
+        <ActList entries={entries} shown={entry} onShow={setShown} />
+      )}
+    </ListAndPanel>
+  );
+}
+
+/** The acts, newest first. */
+function ActList({
+  entries,
+  shown,
+  onShow,
+}: {
+  entries: readonly HistoryEntry[];
+  shown: HistoryEntry | undefined;
+  onShow: (id: number) => void;
+}) {
+  return (
+    <ol className="min-h-0 flex-1 overflow-auto bg-base-100" aria-label="acts">
+      {entries.map((e) => (
+        <li key={e.id}>
+          <button
+            type="button"
+            aria-current={e === shown}
+            className={`line-b grid w-full grid-cols-[176px_minmax(0,1fr)_auto] items-baseline gap-3 px-3 py-1.5 text-left ${e === shown ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${e.state === 'done' ? '' : 'text-quiet'}`}
+            onClick={() => onShow(e.id)}
+          >
+            <span className="font-mono text-[12px]! text-quiet">{when(e.madeAt)}</span>
+            <span className="min-w-0">
+              <span className={e.state === 'done' ? '' : 'line-through'}>{actSentence(e.verb, e.count)}</span>
+              {e.about && (
+                <span className="block truncate text-[12px] text-quiet" title={aboutWords(e.about)}>
+                  {aboutWords(e.about)}
+                </span>
+              )}
+            </span>
+            <span className="text-[12px] text-quiet">{stateWords[e.state]}</span>
+          </button>
+        </li>
+      ))}
+    </ol>
   );
 }
 

@@ -24,9 +24,8 @@ export function DocumentCard({
 }) {
   const [open, setOpen] = useState<Open>('nothing');
   const [takeOut, taken] = api.useTakeOutMutation();
-  const [readAgain, read] = api.useReadAgainMutation();
   const toggle = (what: Open) => setOpen(open === what ? 'nothing' : what);
-  const { choices, reading } = document;
+  const { choices } = document;
   const top = document.timelines.filter((t) => t.top);
   const hasChoices =
     choices.rates.length + choices.clipsBy.length + choices.referenceKeys.length + choices.outPoints.length > 0 ||
@@ -96,28 +95,7 @@ export function DocumentCard({
           </li>
         ))}
       </ul>
-      {open === 'reading' && (
-        <section className="line-t mt-2 flex flex-col gap-2 pt-2" aria-label={`reading of ${document.name}`}>
-          <p className="text-quiet">
-            Read otherwise, clips that are still the same keep their links and decisions; the others keep theirs for
-            when they come back.
-          </p>
-          <ReadingChoices
-            name={document.name}
-            choices={choices}
-            reading={reading}
-            onDecide={(part) => void readAgain({ documentId: document.id, reading: { ...reading, ...part } })}
-          />
-          {choices.columns && (
-            <ColumnMap
-              columns={choices.columns}
-              onMap={(columns) => void readAgain({ documentId: document.id, reading: { ...reading, columns } })}
-            />
-          )}
-          {read.isLoading && <p className="text-quiet">Reading it again…</p>}
-          <ProblemNote error={read.error} onClose={read.reset} />
-        </section>
-      )}
+      {open === 'reading' && <ReadOtherwise document={document} />}
       {open === 'export' && <ExportPanel document={document} />}
       {open === 'take-out' && (
         <div className="line-t mt-2 flex items-center justify-between gap-3 pt-2">
@@ -141,5 +119,33 @@ export function DocumentCard({
       )}
       <ProblemNote error={taken.error} />
     </article>
+  );
+}
+
+/** How it is read, and may be read otherwise. */
+function ReadOtherwise({ document }: { document: DocumentView }) {
+  const [readAgain, read] = api.useReadAgainMutation();
+  const { choices, reading } = document;
+  return (
+    <section className="line-t mt-2 flex flex-col gap-2 pt-2" aria-label={`reading of ${document.name}`}>
+      <p className="text-quiet">
+        Read otherwise, clips that are still the same keep their links and decisions; the others keep theirs for when
+        they come back.
+      </p>
+      <ReadingChoices
+        name={document.name}
+        choices={choices}
+        reading={reading}
+        onDecide={(part) => void readAgain({ documentId: document.id, reading: { ...reading, ...part } })}
+      />
+      {choices.columns && (
+        <ColumnMap
+          columns={choices.columns}
+          onMap={(columns) => void readAgain({ documentId: document.id, reading: { ...reading, columns } })}
+        />
+      )}
+      {read.isLoading && <p className="text-quiet">Reading it again…</p>}
+      <ProblemNote error={read.error} onClose={read.reset} />
+    </section>
   );
 }

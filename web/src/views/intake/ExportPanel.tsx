@@ -1,5 +1,6 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
-import type { FormatId } from '@legame/core/formats';
+import { FormProvider, useForm, useFormContext } from 'react-hook-form';
 import type { DocumentView } from '@legame/core/contract';
 import { fetchExport } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
@@ -7,41 +8,31 @@ import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
 import { count } from '@legame/words/numbers';
 import { formatWords } from '@legame/words/remarks';
-
-type Paths = 'absolute' | 'relative' | 'place-roots';
+import { choiceSchema, formatsFor, isOwnForm, queryOf, type ExportChoice } from './exports.ts';
 
 /** How a document goes out: as what, and how its references say where files lie on the machine that will open it. */
 export function ExportPanel({ document }: { document: DocumentView }) {
-  const places = storage.usePlacesQuery();
-  const [paths, setPaths] = useState<Paths>('absolute');
-  const [folder, setFolder] = useState(document.folder ?? '');
-  const [roots, setRoots] = useState<Readonly<Record<string, string>>>({});
-  const [reels, setReels] = useState(false);
-  const [format, setFormat] = useState<FormatId>(document.format);
-  const tops = document.timelines.filter((t) => t.top);
-  const [timelineKey, setTimelineKey] = useState(tops[0]?.key ?? '');
-  const timeline = document.timelines.find((t) => t.key === timelineKey);
-  const [track, setTrack] = useState('');
+  const form = useForm<ExportChoice>({
+    resolver: zodResolver(choiceSchema),
+    defaultValues: {
+      format: document.format,
+      timeline: document.timelines.find((t) => t.top)?.key ?? '',
+      track: '',
+      paths: 'absolute',
+      folder: document.folder ?? '',
+      roots: {},
+      reels: false,
+    },
+  });
   const [said, setSaid] = useState('');
   const [error, setError] = useState<unknown>(null);
-  const isOwn = format === document.format && (format !== 'edl' || track === '');
-  const formats: FormatId[] =
-    document.format === 'log' ? ['log', 'otio'] : tops.length > 0 ? ['otio', 'edl', 'log'] : ['otio', 'log'];
-  const query: Record<string, string> = {
-    paths,
-    ...(paths === 'relative' ? { folder } : {}),
-    ...(paths === 'place-roots' ? { roots: JSON.stringify(roots) } : {}),
-    ...(reels ? { reels: 'true' } : {}),
-    ...(isOwn ? {} : { format }),
-    ...(!isOwn && format === 'edl' && timeline
-      ? { timeline: timeline.key, track: track || (timeline.tracks[0] ?? 'V1') }
-      : {}),
-  };
-  const save = async () => {
+  const choice = form.watch();
+  const isOwn = isOwnForm(document, choice);
+  const save = async (wanted: ExportChoice) => {
     setError(null);
     setSaid('');
     try {
-      const exported = await fetchExport(document.id, query);
+      const exported = await fetchExport(document.id, queryOf(document, wanted));
       saveAs(exported.content, exported.name);
       setSaid(
         `${exported.name}: ${count(exported.relinked, 'clip')} of ${document.clips} refer to their files.${
@@ -53,139 +44,150 @@ export function ExportPanel({ document }: { document: DocumentView }) {
     }
   };
   return (
-    <section className="line-t mt-2 flex flex-col gap-2.5 pt-2" aria-label={`export of ${document.name}`}>
-      <div className="flex flex-wrap items-end gap-3">
-        <label className="flex flex-col gap-0.5">
-          <span className="text-quiet">As</span>
-          <select
-            className="select select-sm w-60"
-            aria-label="export as"
-            value={format}
-            onChange={(e) => {
-              setFormat(e.target.value as FormatId);
-              setTrack('');
-            }}
-          >
-            {formats
-              .toSorted((a, b) => Number(b === document.format) - Number(a === document.format))
-              .map((id) => (
-                <option key={id} value={id}>
-                  {id === document.format ? `${formatWords[id]}, as it came in` : `${formatWords[id]}, written anew`}
-                </option>
-              ))}
-          </select>
-        </label>
-        {format === 'edl' && timeline && (
-          <>
-            {tops.length > 1 && (
-              <label className="flex flex-col gap-0.5">
-                <span className="text-quiet">Timeline</span>
-                <select
-                  className="select select-sm w-48"
-                  aria-label="timeline to export"
-                  value={timelineKey}
-                  onChange={(e) => setTimelineKey(e.target.value)}
-                >
-                  {tops.map((t) => (
-                    <option key={t.key} value={t.key}>
-                      {t.name}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            )}
-            <label className="flex flex-col gap-0.5">
-              <span className="text-quiet">Track</span>
-              <select
-                className="select select-sm w-40"
-                aria-label="track to export"
-                value={track}
-                onChange={(e) => setTrack(e.target.value)}
-              >
-                <option value="">{document.format === 'edl' ? 'the whole list' : (timeline.tracks[0] ?? 'V1')}</option>
-                {timeline.tracks.slice(document.format === 'edl' ? 0 : 1).map((t) => (
-                  <option key={t} value={t}>
-                    {t}
-                  </option>
-                ))}
-              </select>
-            </label>
-          </>
-        )}
-        <label className="flex flex-col gap-0.5">
-          <span className="text-quiet">References say</span>
-          <select
-            className="select select-sm w-72"
-            aria-label="references say"
-            value={paths}
-            onChange={(e) => setPaths(e.target.value as Paths)}
-          >
+    <FormProvider {...form}>
+      <form
+        className="line-t mt-2 flex flex-col gap-2.5 pt-2"
+        aria-label={`export of ${document.name}`}
+        onSubmit={(event) => void form.handleSubmit(save)(event)}
+      >
+        <div className="flex flex-wrap items-end gap-3">
+          <As document={document} />
+          <Select label="References say" name="paths" aria="references say" className="w-72">
             <option value="absolute">whole paths, as on this machine</option>
             <option value="relative">paths seen from the document’s folder</option>
             <option value="place-roots">where the receiver’s places lie</option>
-          </select>
-        </label>
-      </div>
-      {paths === 'relative' && (
-        <label className="flex flex-col gap-0.5">
-          <span className="text-quiet">The folder in which the document will lie</span>
-          <input
-            className="input input-sm w-full font-mono"
-            aria-label="folder of the document"
-            placeholder="/path/to/the/folder"
-            value={folder}
-            onChange={(e) => setFolder(e.target.value)}
-          />
-        </label>
+          </Select>
+        </div>
+        <WhereFilesLie />
+        <div className="flex items-center gap-4">
+          <button type="submit" className="btn btn-primary btn-sm">
+            Export {isOwn ? 'relinked' : `as ${formatWords[choice.format]}`}
+          </button>
+          {choice.format === 'edl' && (
+            <label className="flex items-center gap-2">
+              <input type="checkbox" className="checkbox checkbox-xs" {...form.register('reels')} />
+              write the reels of linked files too
+            </label>
+          )}
+          <span className="text-quiet" role="status">
+            {said || (isOwn ? 'Its references change, and not one other character.' : '')}
+          </span>
+        </div>
+        <ProblemNote error={error} onClose={() => setError(null)} />
+      </form>
+    </FormProvider>
+  );
+}
+
+function Select({
+  label,
+  name,
+  aria,
+  className,
+  children,
+}: {
+  label: string;
+  name: 'format' | 'timeline' | 'track' | 'paths';
+  aria: string;
+  className: string;
+  children: React.ReactNode;
+}) {
+  const { register, setValue } = useFormContext<ExportChoice>();
+  return (
+    <label className="flex flex-col gap-0.5">
+      <span className="text-quiet">{label}</span>
+      <select
+        className={`select select-sm ${className}`}
+        aria-label={aria}
+        // Another format or timeline has other tracks.
+        {...register(name, { onChange: () => name !== 'track' && name !== 'paths' && setValue('track', '') })}
+      >
+        {children}
+      </select>
+    </label>
+  );
+}
+
+/** The format, and for a list the timeline and the track. */
+function As({ document }: { document: DocumentView }) {
+  const { watch } = useFormContext<ExportChoice>();
+  const tops = document.timelines.filter((t) => t.top);
+  const timeline = document.timelines.find((t) => t.key === watch('timeline'));
+  return (
+    <>
+      <Select label="As" name="format" aria="export as" className="w-60">
+        {formatsFor(document).map((id) => (
+          <option key={id} value={id}>
+            {id === document.format ? `${formatWords[id]}, as it came in` : `${formatWords[id]}, written anew`}
+          </option>
+        ))}
+      </Select>
+      {watch('format') === 'edl' && timeline && (
+        <>
+          {tops.length > 1 && (
+            <Select label="Timeline" name="timeline" aria="timeline to export" className="w-48">
+              {tops.map((t) => (
+                <option key={t.key} value={t.key}>
+                  {t.name}
+                </option>
+              ))}
+            </Select>
+          )}
+          <Select label="Track" name="track" aria="track to export" className="w-40">
+            <option value="">{document.format === 'edl' ? 'the whole list' : (timeline.tracks[0] ?? 'V1')}</option>
+            {timeline.tracks.slice(document.format === 'edl' ? 0 : 1).map((t) => (
+              <option key={t} value={t}>
+                {t}
+              </option>
+            ))}
+          </Select>
+        </>
       )}
-      {paths === 'place-roots' && (
-        <ul className="grid grid-cols-2 gap-x-4 gap-y-1" aria-label="where places lie">
-          {places.data?.map((place) => (
-            <li key={place.id}>
-              <label className="flex items-center gap-2">
-                <span className="w-24 shrink-0 truncate font-mono" title={place.name}>
-                  {place.name}
-                </span>
-                <input
-                  className="input input-sm min-w-0 flex-1 font-mono"
-                  aria-label={`where ${place.name} lies`}
-                  placeholder={`/Volumes/${place.name}`}
-                  value={roots[place.id] ?? ''}
-                  onChange={(e) => {
-                    const { [place.id]: _, ...rest } = roots;
-                    setRoots(e.target.value ? { ...rest, [place.id]: e.target.value } : rest);
-                  }}
-                />
-              </label>
-            </li>
-          ))}
-        </ul>
-      )}
-      <div className="flex items-center gap-4">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={paths === 'relative' && !folder.startsWith('/')}
-          onClick={() => void save()}
-        >
-          Export {isOwn ? 'relinked' : `as ${formatWords[format]}`}
-        </button>
-        {format === 'edl' && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs"
-              checked={reels}
-              onChange={(e) => setReels(e.target.checked)}
-            />
-            write the reels of linked files too
-          </label>
+    </>
+  );
+}
+
+/** What the chosen kind of path asks for. */
+function WhereFilesLie() {
+  const places = storage.usePlacesQuery();
+  const { register, watch, formState } = useFormContext<ExportChoice>();
+  const paths = watch('paths');
+  if (paths === 'relative')
+    return (
+      <label className="flex flex-col gap-0.5">
+        <span className="text-quiet">The folder in which the document will lie</span>
+        <input
+          className="input input-sm w-full font-mono"
+          aria-label="folder of the document"
+          aria-invalid={formState.errors.folder !== undefined}
+          placeholder="/path/to/the/folder"
+          {...register('folder')}
+        />
+        {formState.errors.folder && (
+          <span role="alert" className="text-missing">
+            {formState.errors.folder.message}
+          </span>
         )}
-        <span className="text-quiet" role="status">
-          {said || (isOwn ? 'Its references change, and not one other character.' : '')}
-        </span>
-      </div>
-      <ProblemNote error={error} onClose={() => setError(null)} />
-    </section>
+      </label>
+    );
+  if (paths !== 'place-roots') return null;
+  return (
+    <ul className="grid grid-cols-2 gap-x-4 gap-y-1" aria-label="where places lie">
+      {places.data?.map((place) => (
+        <li key={place.id}>
+          <label className="flex items-center gap-2">
+            <span className="w-24 shrink-0 truncate font-mono" title={place.name}>
+              {place.name}
+            </span>
+            <input
+              className="input input-sm min-w-0 flex-1 font-mono"
+              aria-label={`where ${place.name} lies`}
+              placeholder={`/Volumes/${place.name}`}
+              {...register(`roots.${place.id}`)}
+            />
+          </label>
+        </li>
+      ))}
+    </ul>
   );
 }

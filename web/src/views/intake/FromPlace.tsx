@@ -2,7 +2,7 @@ import { jobTitle } from '@legame/words/jobs';
 import { FileText, Folder, Package } from 'lucide-react';
 import { useState } from 'react';
 import type { Reading } from '@legame/core/formats';
-import type { DocumentView } from '@legame/core/contract';
+import type { DocumentView, Job, PlaceDocuments } from '@legame/core/contract';
 import { api, problemOf } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
@@ -59,7 +59,6 @@ export function FromPlace({
     }
   };
   const inFolder = (name: string) => (folder === '' ? name : `${folder}/${name}`);
-  const into = (name: string) => setFolder(inFolder(name));
   return (
     <section className="sheet mt-3 flex flex-col gap-2 p-3" aria-label="bring in from a place">
       <div className="flex items-center gap-2">
@@ -94,72 +93,28 @@ export function FromPlace({
         </button>
       </div>
       {there.length === 0 && <p className="text-quiet">No place is there to look in. Add one at Places.</p>}
-      <ul className="grid max-h-52 grid-cols-2 gap-x-3 overflow-auto" aria-label="documents in the place">
-        {listing.data?.folders.map((name) => (
-          <li key={name}>
-            <button
-              type="button"
-              className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
-              onClick={() => into(name)}
-            >
-              <Folder size={14} className="shrink-0 text-quiet" aria-hidden />
-              <span className="font-mono [overflow-wrap:anywhere]">{name}</span>
-            </button>
-          </li>
-        ))}
-        {listing.data?.documents.map(({ name, sizeInBytes, isBundleFolder }) => (
-          <li key={name} className="flex items-center gap-1">
-            <button
-              type="button"
-              className="flex min-w-0 flex-1 items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
-              disabled={bringing.isLoading}
-              title={`Bring in ${name}`}
-              onClick={() => void take(inFolder(name), {})}
-            >
-              {isBundleFolder ? (
-                <Package size={14} aria-hidden />
-              ) : (
-                <FileText size={14} className="shrink-0" aria-hidden />
-              )}
-              <span className="font-mono [overflow-wrap:anywhere]">{name}</span>
-              <span className="text-quiet">{isBundleFolder ? 'bundle' : bytes(sizeInBytes)}</span>
-            </button>
-            {name.toLowerCase().endsWith('.otioz') && (
-              <button
-                type="button"
-                className="btn btn-plain btn-xs"
-                title={`Unpack ${name} with its media into a folder`}
-                onClick={() => setUnpacking(inFolder(name))}
-              >
-                Unpack…
-              </button>
-            )}
-          </li>
-        ))}
-      </ul>
+      {listing.data && (
+        <FolderOfPlace
+          listing={listing.data}
+          isBusy={bringing.isLoading}
+          onFolder={(name) => setFolder(inFolder(name))}
+          onTake={(name) => void take(inFolder(name), {})}
+          onUnpack={(name) => setUnpacking(inFolder(name))}
+        />
+      )}
       {listing.data && listing.data.documents.length === 0 && (
         <p className="text-quiet">No timeline, list or log in this folder.</p>
       )}
       {unpacking && (
-        <div className="line-t flex flex-col gap-2 pt-2">
-          <p>
-            <b className="font-mono">{unpacking.split('/').at(-1)}</b> becomes a folder with its document and its media,
-            each file verified. In a place, its clips find them there. Where shall it be?
-          </p>
-          <FolderChooser
-            verb="Unpack here"
-            onChoose={(targetFolder) => {
-              setUnpacking(null);
-              void unpack({ placeId, path: unpacking, targetFolder });
-            }}
-          />
-        </div>
+        <Unpack
+          path={unpacking}
+          onChoose={(targetFolder) => {
+            setUnpacking(null);
+            void unpack({ placeId, path: unpacking, targetFolder });
+          }}
+        />
       )}
-      {unpacked.data && (
-        <p className="text-quiet" role="status">
-          {jobTitle(unpacked.data)}: see the jobs above. Its folder is listed here when it is done.
-        </p>
-      )}
+      {unpacked.data && <Unpacking job={unpacked.data} />}
       {asked && (
         <div className="line-t flex flex-wrap items-end gap-3 pt-2">
           <ReadingChoices
@@ -179,3 +134,81 @@ export function FromPlace({
 }
 
 const ratesAsked = ({ problem }: Asked) => (problem.problem?.code === 'rate-needed' ? problem.problem.proposals : []);
+
+/** Folders and documents of one folder of a place. */
+function FolderOfPlace({
+  listing,
+  isBusy,
+  onFolder,
+  onTake,
+  onUnpack,
+}: {
+  listing: PlaceDocuments;
+  isBusy: boolean;
+  onFolder: (name: string) => void;
+  onTake: (name: string) => void;
+  onUnpack: (name: string) => void;
+}) {
+  return (
+    <ul className="grid max-h-52 grid-cols-2 gap-x-3 overflow-auto" aria-label="documents in the place">
+      {listing.folders.map((name) => (
+        <li key={name}>
+          <button
+            type="button"
+            className="flex w-full items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
+            onClick={() => onFolder(name)}
+          >
+            <Folder size={14} className="shrink-0 text-quiet" aria-hidden />
+            <span className="font-mono [overflow-wrap:anywhere]">{name}</span>
+          </button>
+        </li>
+      ))}
+      {listing.documents.map(({ name, sizeInBytes, isBundleFolder }) => (
+        <li key={name} className="flex items-center gap-1">
+          <button
+            type="button"
+            className="flex min-w-0 flex-1 items-center gap-2 rounded px-2 py-1 text-left hover:bg-[var(--bond-wash)]"
+            disabled={isBusy}
+            title={`Bring in ${name}`}
+            onClick={() => onTake(name)}
+          >
+            {isBundleFolder ? (
+              <Package size={14} aria-hidden />
+            ) : (
+              <FileText size={14} className="shrink-0" aria-hidden />
+            )}
+            <span className="font-mono [overflow-wrap:anywhere]">{name}</span>
+            <span className="text-quiet">{isBundleFolder ? 'bundle' : bytes(sizeInBytes)}</span>
+          </button>
+          {name.toLowerCase().endsWith('.otioz') && (
+            <button
+              type="button"
+              className="btn btn-plain btn-xs"
+              title={`Unpack ${name} with its media into a folder`}
+              onClick={() => onUnpack(name)}
+            >
+              Unpack…
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Where a zipped bundle becomes a folder. */
+const Unpack = ({ path, onChoose }: { path: string; onChoose: (targetFolder: string) => void }) => (
+  <div className="line-t flex flex-col gap-2 pt-2">
+    <p>
+      <b className="font-mono">{path.split('/').at(-1)}</b> becomes a folder with its document and its media, each file
+      verified. In a place, its clips find them there. Where shall it be?
+    </p>
+    <FolderChooser verb="Unpack here" onChoose={onChoose} />
+  </div>
+);
+
+const Unpacking = ({ job }: { job: Job }) => (
+  <p className="text-quiet" role="status">
+    {jobTitle(job)}: see the jobs above. Its folder is listed here when it is done.
+  </p>
+);

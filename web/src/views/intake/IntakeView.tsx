@@ -1,3 +1,4 @@
+import type { DocumentView } from '@legame/core/contract';
 import { FileUp } from 'lucide-react';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -19,7 +20,7 @@ export function IntakeView() {
   const incoming = useIncoming(projectId, known);
   const [chosen, setChosen] = useState<string | null>(null);
   const [isLooking, setIsLooking] = useState(false);
-  const [side, setSide] = useState<'remarks' | 'changes'>('remarks');
+  const [side, setSide] = useState<Side>('remarks');
   const drop = useDropzone({ onDrop: (files) => void incoming.add(files) });
 
   const arriving = incoming.list.find((i) => i.token === chosen) ?? (chosen ? undefined : incoming.list.at(-1));
@@ -125,32 +126,41 @@ export function IntakeView() {
         {arriving ? (
           <RemarkList name={arriving.name} remarks={arriving.preview?.ok ? arriving.preview.remarks : []} />
         ) : shown ? (
-          <>
-            {shown.replacedAt && (
-              <div className="mb-3 flex gap-1" role="group" aria-label="beside">
-                {(['remarks', 'changes'] as const).map((what) => (
-                  <button
-                    key={what}
-                    type="button"
-                    aria-pressed={side === what}
-                    className={`btn btn-sm ${side === what ? 'btn-primary' : 'btn-plain'}`}
-                    onClick={() => setSide(what)}
-                  >
-                    {what === 'remarks' ? `Remarks ${shown.remarks.length}` : 'What changed'}
-                  </button>
-                ))}
-              </div>
-            )}
-            {side === 'changes' && shown.replacedAt ? (
-              <ChangesList document={shown} />
-            ) : (
-              <RemarkList name={shown.name} remarks={shown.remarks} />
-            )}
-          </>
+          <Beside document={shown} side={side} onSide={setSide} />
         ) : (
           <p className="text-quiet">What was not understood in a document is listed here, line by line.</p>
         )}
       </aside>
     </div>
+  );
+}
+
+type Side = 'remarks' | 'changes';
+
+/** What was not understood in a document, and what changed since its former version. */
+function Beside({ document, side, onSide }: { document: DocumentView; side: Side; onSide: (side: Side) => void }) {
+  return (
+    <>
+      {document.replacedAt && (
+        <div className="mb-3 flex gap-1" role="group" aria-label="beside">
+          {(['remarks', 'changes'] as const).map((what) => (
+            <button
+              key={what}
+              type="button"
+              aria-pressed={side === what}
+              className={`btn btn-sm ${side === what ? 'btn-primary' : 'btn-plain'}`}
+              onClick={() => onSide(what)}
+            >
+              {what === 'remarks' ? `Remarks ${document.remarks.length}` : 'What changed'}
+            </button>
+          ))}
+        </div>
+      )}
+      {side === 'changes' && document.replacedAt ? (
+        <ChangesList document={document} />
+      ) : (
+        <RemarkList name={document.name} remarks={document.remarks} />
+      )}
+    </>
   );
 }

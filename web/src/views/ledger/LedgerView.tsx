@@ -1,6 +1,6 @@
+import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useParams } from 'react-router';
 import { api } from '../../api/legame.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -24,7 +24,6 @@ export function LedgerView() {
   const dispatch = useAppDispatch();
   useAddress();
   const [preview, setPreview] = useState<Preview>(null);
-  const layout = useDefaultLayout({ id: 'legame-ledger', storage: localStorage });
 
   const rows = useMemo(() => shownRows(clips.data ?? [], selection), [clips.data, selection]);
   const order = useMemo(() => rows.map((row) => row.id as string), [rows]);
@@ -51,38 +50,37 @@ export function LedgerView() {
       ? clips.data.filter((row) => row.certainNow)
       : chosen.filter((row) => row.candidate !== null && row.decision !== 'refused');
   return (
-    <Group
-      orientation="horizontal"
-      className="h-full"
-      defaultLayout={layout.defaultLayout}
-      onLayoutChanged={layout.onLayoutChanged}
+    <ListAndPanel
+      name="ledger"
+      listClass="flex min-w-0 flex-col"
+      panelSize="372px"
+      panelAtMost="60%"
+      panel={
+        <>
+          {preview ? (
+            <PreviewPanel
+              projectId={projectId}
+              preview={preview}
+              chosen={chosen}
+              chosenIds={chosenIds}
+              linkable={linkable}
+              onClose={() => setPreview(null)}
+            />
+          ) : focused ? (
+            <ClipPanel key={focused.id} projectId={projectId} clipId={focused.id} chosen={chosen.length} />
+          ) : (
+            <p className="p-4 text-quiet">
+              Choose a clip to see what the edit remembers of it beside what was found.{' '}
+              <kbd className="kbd-mark">n</kbd> goes to the next that needs a hand.
+            </p>
+          )}
+        </>
+      }
     >
-      <Panel id="rows" minSize="320px" className="flex min-w-0 flex-col">
-        <LedgerTools rows={clips.data} onPreview={setPreview} />
-        {chosen.length > 1 && <SelectionActs chosen={chosen} hidden={hidden} />}
-        <ProblemNote error={failed.error} onClose={failed.onClose} />
-        <LedgerTable rows={rows} order={order} />
-      </Panel>
-      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="clip" defaultSize="372px" minSize="240px" maxSize="60%" className="bg-base-100">
-        {preview ? (
-          <PreviewPanel
-            projectId={projectId}
-            preview={preview}
-            chosen={chosen}
-            chosenIds={chosenIds}
-            linkable={linkable}
-            onClose={() => setPreview(null)}
-          />
-        ) : focused ? (
-          <ClipPanel key={focused.id} projectId={projectId} clipId={focused.id} chosen={chosen.length} />
-        ) : (
-          <p className="p-4 text-quiet">
-            Choose a clip to see what the edit remembers of it beside what was found. <kbd className="kbd-mark">n</kbd>{' '}
-            goes to the next that needs a hand.
-          </p>
-        )}
-      </Panel>
-    </Group>
+      <LedgerTools rows={clips.data} onPreview={setPreview} />
+      {chosen.length > 1 && <SelectionActs chosen={chosen} hidden={hidden} />}
+      <ProblemNote error={failed.error} onClose={failed.onClose} />
+      <LedgerTable rows={rows} order={order} />
+    </ListAndPanel>
   );
 }

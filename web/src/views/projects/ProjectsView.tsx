@@ -1,5 +1,6 @@
+import { newProjectSchema } from '@legame/core/contract';
+import { NameForm } from '../../parts/NameForm.tsx';
 import { FolderInput } from 'lucide-react';
-import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
@@ -13,7 +14,6 @@ export function ProjectsView() {
   const projects = api.useProjectsQuery();
   const [create, created] = api.useCreateProjectMutation();
   const [importProject, imported] = api.useImportProjectMutation();
-  const [name, setName] = useState('');
   const navigate = useNavigate();
   const drop = useDropzone({
     noClick: true,
@@ -50,27 +50,23 @@ export function ProjectsView() {
             </ul>
           )}
           {projects.data?.length === 0 && <p className="sheet p-4">No project yet. Name one below to begin.</p>}
-          <form
-            className="mt-6 flex gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void create(name)
+          <NameForm
+            className="mt-6"
+            inputClass="w-80"
+            button="btn-primary"
+            schema={newProjectSchema.shape.name}
+            label="name of a new project"
+            hint="Name of a new project"
+            verb="Create project"
+            busy={created.isLoading}
+            onName={(name) =>
+              create(name)
                 .unwrap()
                 .then((project) => navigate(`/projects/${project.id}/intake`))
-                .catch(() => undefined);
-            }}
-          >
-            <input
-              className="input input-sm w-80"
-              placeholder="Name of a new project"
-              aria-label="name of a new project"
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-            <button type="submit" className="btn btn-primary btn-sm" disabled={!name.trim() || created.isLoading}>
-              Create project
-            </button>
-          </form>
+                .then(() => true)
+                .catch(() => false)
+            }
+          />
           <div className="mt-3 flex items-center gap-3">
             <button type="button" className="btn btn-plain btn-sm" onClick={drop.open} disabled={imported.isLoading}>
               <FolderInput size={14} aria-hidden /> Open an exported project…

@@ -1,6 +1,6 @@
+import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, useState } from 'react';
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useParams } from 'react-router';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
@@ -23,7 +23,6 @@ export function ReadLogView() {
   const [only, setOnly] = useState<Only>(undefined);
   const query = { limit: mostShown, ...(text.trim() ? { text: text.trim() } : {}), ...(only ? { only } : {}) };
   const log = storage.useReadLogQuery(query, { pollingInterval: 1000, refetchOnMountOrArgChange: true });
-  const layout = useDefaultLayout({ id: 'legame-read-log', storage: localStorage });
   const scroller = useRef<HTMLDivElement>(null);
   const rows = log.data ?? [];
   const virtual = useVirtualizer({
@@ -44,80 +43,75 @@ export function ReadLogView() {
     </button>
   );
   return (
-    <Group
-      orientation="horizontal"
-      className="h-full"
-      defaultLayout={layout.defaultLayout}
-      onLayoutChanged={layout.onLayoutChanged}
+    <ListAndPanel
+      name="read-log"
+      listClass="flex min-w-0 flex-col"
+      panelSize="400px"
+      panelAtMost="60%"
+      panel={<TrialPanel projectId={projectId} />}
     >
-      <Panel id="log" minSize="320px" className="flex min-w-0 flex-col">
-        <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-2.5 py-2">
-          {chip(undefined, 'All')}
-          {chip('open', 'Open now')}
-          {chip('trouble', 'With trouble')}
-          <input
-            className="input input-sm h-[26px] w-48"
-            placeholder="filter by path…"
-            aria-label="filter the read log"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-          />
-          <span className="ml-auto text-quiet">{log.data && count(rows.length, 'entry', 'entries')}</span>
-          <button
-            type="button"
-            className="btn btn-plain btn-sm h-[26px]"
-            disabled={rows.length === 0}
-            onClick={() => saveAs(new Blob([logAsCsv(rows)], { type: 'text/csv' }), 'read log.csv')}
-          >
-            Export CSV
-          </button>
-        </div>
-        <div className="line-b grid grid-cols-[76px_minmax(0,1fr)_72px_140px_96px] gap-2 bg-base-200 px-3 py-1 text-quiet">
-          <span>What</span>
-          <span>Opened</span>
-          <span className="text-right">Took</span>
-          <span>Outcome</span>
-          <span>By</span>
-        </div>
-        {!log.data ? (
-          <Waiting what="the read log" error={log.error} />
-        ) : rows.length === 0 ? (
-          <p className="p-4 text-quiet">
-            {only === 'open'
-              ? 'Nothing is open now. What takes longer than a moment appears here while it is being read.'
-              : 'Nothing yet. Every file that Legame opens leaves a line here.'}
-          </p>
-        ) : (
-          <div
-            ref={scroller}
-            className="min-h-0 flex-1 overflow-auto"
-            role="group"
-            aria-label="what was read"
-            tabIndex={0}
-          >
-            <div role="list" aria-label="read log" className="relative" style={{ height: virtual.getTotalSize() }}>
-              {virtual.getVirtualItems().map((item) => {
-                const entry = rows[item.index]!;
-                return (
-                  <div
-                    key={entry.id}
-                    role="listitem"
-                    className="absolute inset-x-0"
-                    style={{ height: item.size, transform: `translateY(${item.start}px)` }}
-                  >
-                    <LogRow entry={entry} />
-                  </div>
-                );
-              })}
-            </div>
+      <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-2.5 py-2">
+        {chip(undefined, 'All')}
+        {chip('open', 'Open now')}
+        {chip('trouble', 'With trouble')}
+        <input
+          className="input input-sm h-[26px] w-48"
+          placeholder="filter by path…"
+          aria-label="filter the read log"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <span className="ml-auto text-quiet">{log.data && count(rows.length, 'entry', 'entries')}</span>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm h-[26px]"
+          disabled={rows.length === 0}
+          onClick={() => saveAs(new Blob([logAsCsv(rows)], { type: 'text/csv' }), 'read log.csv')}
+        >
+          Export CSV
+        </button>
+      </div>
+      <div className="line-b grid grid-cols-[76px_minmax(0,1fr)_72px_140px_96px] gap-2 bg-base-200 px-3 py-1 text-quiet">
+        <span>What</span>
+        <span>Opened</span>
+        <span className="text-right">Took</span>
+        <span>Outcome</span>
+        <span>By</span>
+      </div>
+      {!log.data ? (
+        <Waiting what="the read log" error={log.error} />
+      ) : rows.length === 0 ? (
+        <p className="p-4 text-quiet">
+          {only === 'open'
+            ? 'Nothing is open now. What takes longer than a moment appears here while it is being read.'
+            : 'Nothing yet. Every file that Legame opens leaves a line here.'}
+        </p>
+      ) : (
+        <div
+          ref={scroller}
+          className="min-h-0 flex-1 overflow-auto"
+          role="group"
+          aria-label="what was read"
+          tabIndex={0}
+        >
+          <div role="list" aria-label="read log" className="relative" style={{ height: virtual.getTotalSize() }}>
+            {virtual.getVirtualItems().map((item) => {
+              const entry = rows[item.index]!;
+              return (
+                <div
+                  key={entry.id}
+                  role="listitem"
+                  className="absolute inset-x-0"
+                  style={{ height: item.size, transform: `translateY(${item.start}px)` }}
+                >
+                  <LogRow entry={entry} />
+                </div>
+              );
+            })}
           </div>
-        )}
-        <ProblemNote error={log.data ? log.error : null} />
-      </Panel>
-      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="trials" defaultSize="400px" minSize="240px" maxSize="60%" className="bg-base-100">
-        <TrialPanel projectId={projectId} />
-      </Panel>
-    </Group>
+        </div>
+      )}
+      <ProblemNote error={log.data ? log.error : null} />
+    </ListAndPanel>
   );
 }

@@ -1,6 +1,6 @@
 import { notClearedText } from '@legame/words/problems';
 import { useState } from 'react';
-import type { RoomMap } from '@legame/core/contract';
+import type { Cleared, RoomMap } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes, count, when } from '@legame/words/numbers';
@@ -53,47 +53,15 @@ export function ClearPanel({
       <ul className="min-h-0 flex-1 overflow-auto px-3.5" aria-label="files">
         {tab === 'held'
           ? held.data?.map((file) => (
-              <li key={file.id} className="line-b flex items-center justify-between gap-2 py-1.5">
-                <span className="min-w-0">
-                  <span className="block font-mono [overflow-wrap:anywhere]">{file.original}</span>
-                  <span className="text-[12px] text-quiet">
-                    {bytes(file.sizeInBytes)}, cleared {when(file.clearedAt)}
-                  </span>
-                </span>
-                <button
-                  type="button"
-                  className="btn btn-plain btn-xs shrink-0"
-                  disabled={restored.isLoading}
-                  onClick={() => void restore(file.id)}
-                >
-                  Put it back
-                </button>
-              </li>
+              <HeldRow key={file.id} file={file} isBusy={restored.isLoading} onRestore={() => void restore(file.id)} />
             ))
           : files.map((file) => (
-              <li key={file.mediaFileId} className="line-b py-1.5">
-                <label className="flex items-start gap-2">
-                  <input
-                    type="checkbox"
-                    className="checkbox checkbox-xs mt-0.5"
-                    aria-label={`choose ${file.name}`}
-                    checked={marked.has(file.mediaFileId)}
-                    onChange={() => onMark(file.mediaFileId)}
-                  />
-                  <span className="min-w-0 flex-1">
-                    <span className="block font-mono [overflow-wrap:anywhere]">{file.name}</span>
-                    <span className="block text-[12px] text-quiet [overflow-wrap:anywhere]">
-                      {file.folder && <span className="font-mono">{file.folder} · </span>}
-                      {file.usedBy.length > 0
-                        ? `used by ${file.usedBy.join(', ')}`
-                        : file.wantedBy.length > 0
-                          ? `may be what ${file.wantedBy.join(', ')} needs`
-                          : useWords[file.use]}
-                    </span>
-                  </span>
-                  <span className="shrink-0 font-mono">{bytes(file.sizeInBytes)}</span>
-                </label>
-              </li>
+              <FileRow
+                key={file.mediaFileId}
+                file={file}
+                isMarked={marked.has(file.mediaFileId)}
+                onMark={() => onMark(file.mediaFileId)}
+              />
             ))}
         {tab === 'unused' && files.length === 0 && (
           <li className="py-2 text-quiet">Everything in here is used, or not read yet.</li>
@@ -151,3 +119,53 @@ export function ClearPanel({
     </section>
   );
 }
+
+/** A file in the holding folder, and its way back. */
+const HeldRow = ({ file, isBusy, onRestore }: { file: Cleared; isBusy: boolean; onRestore: () => void }) => (
+  <li className="line-b flex items-center justify-between gap-2 py-1.5">
+    <span className="min-w-0">
+      <span className="block font-mono [overflow-wrap:anywhere]">{file.original}</span>
+      <span className="text-[12px] text-quiet">
+        {bytes(file.sizeInBytes)}, cleared {when(file.clearedAt)}
+      </span>
+    </span>
+    <button type="button" className="btn btn-plain btn-xs shrink-0" disabled={isBusy} onClick={onRestore}>
+      Put it back
+    </button>
+  </li>
+);
+
+/** A file of the place, with what uses it. */
+const FileRow = ({
+  file,
+  isMarked,
+  onMark,
+}: {
+  file: RoomMap['largest'][number];
+  isMarked: boolean;
+  onMark: () => void;
+}) => (
+  <li className="line-b py-1.5">
+    <label className="flex items-start gap-2">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs mt-0.5"
+        aria-label={`choose ${file.name}`}
+        checked={isMarked}
+        onChange={onMark}
+      />
+      <span className="min-w-0 flex-1">
+        <span className="block font-mono [overflow-wrap:anywhere]">{file.name}</span>
+        <span className="block text-[12px] text-quiet [overflow-wrap:anywhere]">
+          {file.folder && <span className="font-mono">{file.folder} · </span>}
+          {file.usedBy.length > 0
+            ? `used by ${file.usedBy.join(', ')}`
+            : file.wantedBy.length > 0
+              ? `may be what ${file.wantedBy.join(', ')} needs`
+              : useWords[file.use]}
+        </span>
+      </span>
+      <span className="shrink-0 font-mono">{bytes(file.sizeInBytes)}</span>
+    </label>
+  </li>
+);

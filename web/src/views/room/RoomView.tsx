@@ -1,5 +1,5 @@
+import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { useState } from 'react';
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { Link, useParams } from 'react-router';
 import { mediaUses, type RoomMap } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
@@ -7,7 +7,7 @@ import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { bytes, count } from '@legame/words/numbers';
 import { useWords } from '@legame/words/storage';
 import { ClearPanel } from './ClearPanel.tsx';
-import { useFill } from './fills.ts';
+import { useFill } from '../../parts/usePatterns.tsx';
 import { Treemap } from './Treemap.tsx';
 
 /** What takes up a place: a map of its folders by use, the largest and the unused, and the way into the holding folder. */
@@ -18,86 +18,82 @@ export function RoomView() {
   const [index, indexing] = storage.useIndexPlaceMutation();
   const [reread, reading] = storage.useRereadMutation();
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
-  const layout = useDefaultLayout({ id: 'legame-room', storage: localStorage });
   if (!map.data) return <Waiting what="the map" error={map.error} />;
   const { placeName, entries, byUse, room } = map.data;
   const shown = map.data.folder;
   const steps = shown === '' ? [] : shown.split('/');
   return (
-    <Group
-      orientation="horizontal"
-      className="h-full"
-      defaultLayout={layout.defaultLayout}
-      onLayoutChanged={layout.onLayoutChanged}
-    >
-      <Panel id="map" minSize="320px" className="flex min-w-0 flex-col p-3.5">
-        <div className="flex items-center gap-3">
-          <nav className="min-w-0 flex-1 font-mono [overflow-wrap:anywhere]" aria-label="folder shown">
-            <Link to={`/projects/${projectId}/places`} className="font-sans text-quiet underline underline-offset-2">
-              Places
-            </Link>
-            {' / '}
-            <button type="button" className="font-semibold hover:underline" onClick={() => setFolder('')}>
-              {placeName}
-            </button>
-            {steps.map((step, i) => (
-              <span key={i}>
-                {' / '}
-                <button
-                  type="button"
-                  className="hover:underline"
-                  onClick={() => setFolder(steps.slice(0, i + 1).join('/'))}
-                >
-                  {step}
-                </button>
-              </span>
-            ))}
-          </nav>
-          <button
-            type="button"
-            className="btn btn-plain btn-sm"
-            disabled={indexing.isLoading || !room}
-            onClick={() => void index({ id: placeId, folder })}
-          >
-            Refresh {folder === '' ? 'all' : 'this branch'}
-          </button>
-          <button
-            type="button"
-            className="btn btn-plain btn-sm"
-            disabled={reading.isLoading || !room}
-            title="Forget what was measured of the files in here, and measure them again"
-            onClick={() => void reread({ placeId, folder })}
-          >
-            Read again
-          </button>
-        </div>
-        <ProblemNote error={indexing.error ?? reading.error} onClose={indexing.reset} />
-        <Legend byUse={byUse} room={folder === '' ? room : null} headroomShare={map.data.headroomShare} />
-        <div className="min-h-0 flex-1">
-          {entries.length === 0 ? (
-            <p className="text-quiet">Nothing lies in this folder.</p>
-          ) : (
-            <Treemap
-              entries={entries}
-              free={folder === '' ? room : null}
-              headroomShare={map.data.headroomShare}
-              onOpen={setFolder}
-              marked={marked}
-              onMark={(id) => setMarked((before) => toggled(before, id))}
-            />
-          )}
-        </div>
-      </Panel>
-      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="files" defaultSize="372px" minSize="240px" maxSize="60%" className="bg-base-100">
+    <ListAndPanel
+      name="room"
+      listClass="flex min-w-0 flex-col p-3.5"
+      panelSize="372px"
+      panelAtMost="60%"
+      panel={
         <ClearPanel
           map={map.data}
           marked={marked}
           onMark={(id) => setMarked((before) => toggled(before, id))}
           onDone={() => setMarked(new Set())}
         />
-      </Panel>
-    </Group>
+      }
+    >
+      <div className="flex items-center gap-3">
+        <nav className="min-w-0 flex-1 font-mono [overflow-wrap:anywhere]" aria-label="folder shown">
+          <Link to={`/projects/${projectId}/places`} className="font-sans text-quiet underline underline-offset-2">
+            Places
+          </Link>
+          {' / '}
+          <button type="button" className="font-semibold hover:underline" onClick={() => setFolder('')}>
+            {placeName}
+          </button>
+          {steps.map((step, i) => (
+            <span key={i}>
+              {' / '}
+              <button
+                type="button"
+                className="hover:underline"
+                onClick={() => setFolder(steps.slice(0, i + 1).join('/'))}
+              >
+                {step}
+              </button>
+            </span>
+          ))}
+        </nav>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          disabled={indexing.isLoading || !room}
+          onClick={() => void index({ id: placeId, folder })}
+        >
+          Refresh {folder === '' ? 'all' : 'this branch'}
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          disabled={reading.isLoading || !room}
+          title="Forget what was measured of the files in here, and measure them again"
+          onClick={() => void reread({ placeId, folder })}
+        >
+          Read again
+        </button>
+      </div>
+      <ProblemNote error={indexing.error ?? reading.error} onClose={indexing.reset} />
+      <Legend byUse={byUse} room={folder === '' ? room : null} headroomShare={map.data.headroomShare} />
+      <div className="min-h-0 flex-1">
+        {entries.length === 0 ? (
+          <p className="text-quiet">Nothing lies in this folder.</p>
+        ) : (
+          <Treemap
+            entries={entries}
+            free={folder === '' ? room : null}
+            headroomShare={map.data.headroomShare}
+            onOpen={setFolder}
+            marked={marked}
+            onMark={(id) => setMarked((before) => toggled(before, id))}
+          />
+        )}
+      </div>
+    </ListAndPanel>
   );
 }
 

@@ -3,7 +3,7 @@ import { useCallback, useState } from 'react';
 import type { MediaUse, RoomEntry, RoomMap, RoomShareView } from '@legame/core/contract';
 import { bytes, count } from '@legame/words/numbers';
 import { useWords } from '@legame/words/storage';
-import { useFill } from './fills.ts';
+import { useFill, UsePatterns } from '../../parts/usePatterns.tsx';
 
 type Leaf = { readonly use: MediaUse; readonly size: number };
 type Node = { readonly entry?: RoomEntry; readonly leaf?: Leaf; readonly children?: Node[] };
@@ -39,7 +39,7 @@ export function Treemap({
   return (
     <div ref={box} className="h-full w-full">
       <svg width={size.width} height={size.height} role="list" aria-label="room map">
-        <Patterns />
+        <UsePatterns />
         {tiles.map(({ entry, x, y, w, h, parts }) => (
           <g
             key={`${entry.folder ?? ''}/${entry.name}`}
@@ -146,25 +146,6 @@ function FreeRoom({
         drive
       </text>
     </g>
-  );
-}
-
-function Patterns() {
-  const lines = (id: string, colour: string, rotate: number) => (
-    <pattern id={id} width="7" height="7" patternUnits="userSpaceOnUse" patternTransform={`rotate(${rotate})`}>
-      <rect width="7" height="7" fill="var(--color-base-200)" />
-      <rect width="2.4" height="7" fill={colour} />
-    </pattern>
-  );
-  return (
-    <defs>
-      {lines('use-other-projects', 'var(--status-short)', 0)}
-      {lines('use-wanted', 'var(--status-linked)', 45)}
-      {lines('use-duplicate', 'var(--status-changed)', 45)}
-      {lines('use-unused', 'var(--status-aside)', 135)}
-      {lines('use-holding', 'var(--status-missing)', 90)}
-      {lines('use-cache', 'var(--status-unreadable)', 45)}
-    </defs>
   );
 }
 

@@ -22,24 +22,7 @@ export function BenchPanel({
   onDraft: (draft: Draft | null) => void;
   onChoose: (rows: readonly BenchRow[]) => void;
 }) {
-  const [interpret, interpreted] = acts.useInterpretMutation();
   const [text, setText] = useState('01:00:00:00');
-  const groups = offsetGroups(rows);
-  const drafted = draft ? chosen.map((row) => ({ row, to: draftFor(row, draft) })) : [];
-  const going = drafted.flatMap(({ row, to }) => (to.ok ? [{ row, interpretation: to.interpretation }] : []));
-  const uncovered = (list: readonly (number | null)[]) => list.reduce<number>((sum, n) => sum + (n ?? 0), 0);
-  const [before, after] = [
-    uncovered(going.map(({ row }) => row.uncoveredInFrames)),
-    uncovered(going.map(({ row, interpretation }) => uncoveredWhen(row, interpretation))),
-  ];
-  const apply = () =>
-    void interpret({
-      projectId,
-      clips: going.map(({ row, interpretation }) => ({ clipId: row.clipId, interpretation })),
-    })
-      .unwrap()
-      .then(() => onDraft(null))
-      .catch(() => undefined);
   const way = (label: string, title: string, make: Draft) => (
     <button
       type="button"
@@ -54,28 +37,13 @@ export function BenchPanel({
   );
   return (
     <section className="flex h-full flex-col overflow-auto p-3.5" aria-label="timecode of the selection">
-      <h2 className="text-[15px] font-semibold">Found offsets</h2>
-      {groups.length === 0 ? (
-        <p className="mt-1 text-quiet">Every file counts as its clip does.</p>
-      ) : (
-        <ul className="mt-1" aria-label="offsets">
-          {groups.map((group) => (
-            <li key={group.key} className="line-b flex items-center gap-2 py-1.5">
-              <span className="min-w-0 flex-1 font-mono [overflow-wrap:anywhere]">{group.label}</span>
-              <button
-                type="button"
-                className="btn btn-plain btn-xs"
-                onClick={() => {
-                  onChoose(group.rows);
-                  onDraft({ kind: 'as-found' });
-                }}
-              >
-                Take these {group.rows.length}
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <FoundOffsets
+        rows={rows}
+        onTake={(list) => {
+          onChoose(list);
+          onDraft({ kind: 'as-found' });
+        }}
+      />
       <h2 className="mt-4 text-[15px] font-semibold">{count(chosen.length, 'clip')} selected</h2>
       {chosen.length === 0 && <p className="mt-1 text-quiet">Choose clips at the left, or an offset above.</p>}
       <div className="mt-2 flex flex-wrap gap-1.5">
@@ -117,32 +85,89 @@ export function BenchPanel({
           ))}
         </select>
       </label>
-      {draft && (
-        <div className="mt-3" role="status">
-          <p>
-            {count(going.length, 'clip')} would be counted otherwise
-            {drafted.length > going.length && `, ${drafted.length - going.length} cannot be`}.
-          </p>
-          <p>
-            Used frames that no file covers: <b className="font-mono">{before}</b> →{' '}
-            <b className={`font-mono ${after ? 'text-missing' : 'text-linked'}`}>{after}</b>
-          </p>
-          <div className="mt-2 flex gap-1.5">
-            <button
-              type="button"
-              className="btn btn-primary btn-sm"
-              disabled={going.length === 0 || interpreted.isLoading}
-              onClick={apply}
-            >
-              Apply to {going.length}
-            </button>
-            <button type="button" className="btn btn-plain btn-sm" onClick={() => onDraft(null)}>
-              Leave it
-            </button>
-          </div>
-        </div>
-      )}
-      <ProblemNote error={interpreted.error} onClose={interpreted.reset} />
+      {draft && <Outcome projectId={projectId} chosen={chosen} draft={draft} onDone={() => onDraft(null)} />}
     </section>
+  );
+}
+
+/** How files stand apart from their clips, in groups: one decision for each. */
+function FoundOffsets({ rows, onTake }: { rows: readonly BenchRow[]; onTake: (rows: readonly BenchRow[]) => void }) {
+  const groups = offsetGroups(rows);
+  return (
+    <>
+      <h2 className="text-[15px] font-semibold">Found offsets</h2>
+      {groups.length === 0 ? (
+        <p className="mt-1 text-quiet">Every file counts as its clip does.</p>
+      ) : (
+        <ul className="mt-1" aria-label="offsets">
+          {groups.map((group) => (
+            <li key={group.key} className="line-b flex items-center gap-2 py-1.5">
+              <span className="min-w-0 flex-1 font-mono [overflow-wrap:anywhere]">{group.label}</span>
+              <button type="button" className="btn btn-plain btn-xs" onClick={() => onTake(group.rows)}>
+                Take these {group.rows.length}
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+/** What a draft would do to coverage, and the act. */
+function Outcome({
+  projectId,
+  chosen,
+  draft,
+  onDone,
+}: {
+  projectId: string;
+  chosen: readonly BenchRow[];
+  draft: Draft;
+  onDone: () => void;
+}) {
+  const [interpret, interpreted] = acts.useInterpretMutation();
+  const drafted = chosen.map((row) => ({ row, to: draftFor(row, draft) }));
+  const going = drafted.flatMap(({ row, to }) => (to.ok ? [{ row, interpretation: to.interpretation }] : []));
+  const uncovered = (list: readonly (number | null)[]) => list.reduce<number>((sum, n) => sum + (n ?? 0), 0);
+  const [before, after] = [
+    uncovered(going.map(({ row }) => row.uncoveredInFrames)),
+    uncovered(going.map(({ row, interpretation }) => uncoveredWhen(row, interpretation))),
+  ];
+  const apply = () =>
+    void interpret({
+      projectId,
+      clips: going.map(({ row, interpretation }) => ({ clipId: row.clipId, interpretation })),
+    })
+      .unwrap()
+      .then(() => onDone())
+      .catch(() => undefined);
+  return (
+    <>
+      <div className="mt-3" role="status">
+        <p>
+          {count(going.length, 'clip')} would be counted otherwise
+          {drafted.length > going.length && `, ${drafted.length - going.length} cannot be`}.
+        </p>
+        <p>
+          Used frames that no file covers: <b className="font-mono">{before}</b> →{' '}
+          <b className={`font-mono ${after ? 'text-missing' : 'text-linked'}`}>{after}</b>
+        </p>
+        <div className="mt-2 flex gap-1.5">
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={going.length === 0 || interpreted.isLoading}
+            onClick={apply}
+          >
+            Apply to {going.length}
+          </button>
+          <button type="button" className="btn btn-plain btn-sm" onClick={() => onDone()}>
+            Leave it
+          </button>
+        </div>
+      </div>
+      <ProblemNote error={interpreted.error} onClose={interpreted.reset} />
+    </>
   );
 }

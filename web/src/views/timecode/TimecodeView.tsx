@@ -1,6 +1,6 @@
+import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panels';
 import { useNavigate, useParams } from 'react-router';
 import { useCommand } from '../../commands/useCommand.ts';
 import { acts } from '../../api/acts.ts';
@@ -24,7 +24,6 @@ export function TimecodeView() {
   const [draft, setDraft] = useState<Draft | null>(null);
   const navigate = useNavigate();
   const columns = useMemo(() => benchColumns(draft, new Set(ids)), [draft, ids]);
-  const layout = useDefaultLayout({ id: 'legame-timecode', storage: localStorage });
   const all = useMemo(() => bench.data ?? [], [bench.data]);
   const apart = useMemo(() => all.filter((r) => r.apart), [all]);
   const otherwise = useMemo(() => all.filter((r) => r.interpretation), [all]);
@@ -49,43 +48,12 @@ export function TimecodeView() {
     </button>
   );
   return (
-    <Group
-      orientation="horizontal"
-      className="h-full"
-      defaultLayout={layout.defaultLayout}
-      onLayoutChanged={layout.onLayoutChanged}
-    >
-      <Panel id="bench" minSize="320px" className="flex min-w-0 flex-col">
-        <div className="line-b flex items-center gap-1 bg-base-200 px-2.5 py-2">
-          {chip('apart', `Apart ${apart.length}`)}
-          {chip('read-otherwise', `With an offset ${otherwise.length}`)}
-          {chip('all', `All ${all.length}`)}
-          <span className="ml-auto text-quiet">
-            Edit and files stay as they are; only how they are counted changes.
-          </span>
-        </div>
-        <ClipTable
-          name="timecode"
-          label="timecode"
-          rows={rows}
-          idOf={(row) => row.clipId}
-          nameOf={(row) => row.clipName}
-          columns={columns}
-          selection={{
-            ids,
-            focus,
-            onPick: (id) => dispatch(pick(id)),
-            onToggle: (id) => dispatch(toggle(id)),
-            onExtend: (id) => dispatch(extend({ id, order })),
-            onMany: (many) => dispatch(pickMany(many)),
-          }}
-          empty="No clip here: edit and files count alike."
-          onOpen={() => void navigate(`/projects/${projectId}/ledger`)}
-          menu={['select-all', 'go-ledger', 'undo']}
-        />
-      </Panel>
-      <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-      <Panel id="timecode" defaultSize="330px" minSize="240px" maxSize="50%" className="bg-base-100">
+    <ListAndPanel
+      name="timecode"
+      listClass="flex min-w-0 flex-col"
+      panelSize="330px"
+      panelAtMost="50%"
+      panel={
         <BenchPanel
           projectId={projectId}
           rows={all}
@@ -94,7 +62,33 @@ export function TimecodeView() {
           onDraft={setDraft}
           onChoose={(list) => dispatch(pickMany(list.map((r) => r.clipId)))}
         />
-      </Panel>
-    </Group>
+      }
+    >
+      <div className="line-b flex items-center gap-1 bg-base-200 px-2.5 py-2">
+        {chip('apart', `Apart ${apart.length}`)}
+        {chip('read-otherwise', `With an offset ${otherwise.length}`)}
+        {chip('all', `All ${all.length}`)}
+        <span className="ml-auto text-quiet">Edit and files stay as they are; only how they are counted changes.</span>
+      </div>
+      <ClipTable
+        name="timecode"
+        label="timecode"
+        rows={rows}
+        idOf={(row) => row.clipId}
+        nameOf={(row) => row.clipName}
+        columns={columns}
+        selection={{
+          ids,
+          focus,
+          onPick: (id) => dispatch(pick(id)),
+          onToggle: (id) => dispatch(toggle(id)),
+          onExtend: (id) => dispatch(extend({ id, order })),
+          onMany: (many) => dispatch(pickMany(many)),
+        }}
+        empty="No clip here: edit and files count alike."
+        onOpen={() => void navigate(`/projects/${projectId}/ledger`)}
+        menu={['select-all', 'go-ledger', 'undo']}
+      />
+    </ListAndPanel>
   );
 }

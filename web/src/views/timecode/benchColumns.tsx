@@ -2,7 +2,7 @@ import type { BenchRow } from '@legame/core/contract';
 import { formatRate } from '@legame/core/time';
 import { displacementWords, interpretationWords } from '@legame/words/causes';
 import { timecode } from '@legame/words/numbers';
-import type { ClipColumn } from '../../parts/table/ClipTable.tsx';
+import type { ClipColumn } from '../../parts/table/columns.ts';
 import { countedNow, draftFor, heldRange, rangeOf, uncoveredWhen, type Draft } from './drafts.ts';
 
 /** What the edit counts from beside what the file carries; selected rows show what a draft would make of them. */

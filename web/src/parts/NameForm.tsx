@@ -1,0 +1,58 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
+
+/** One field for a name, held against the contract's own schema, and the button that uses it. */
+export function NameForm({
+  schema,
+  label,
+  hint,
+  verb,
+  busy = false,
+  className = '',
+  inputClass = 'flex-1',
+  button = 'btn-plain',
+  children,
+  onName,
+}: {
+  schema: z.ZodType<string, string>;
+  label: string;
+  hint: string;
+  verb: string;
+  busy?: boolean;
+  className?: string;
+  inputClass?: string;
+  button?: string;
+  children?: React.ReactNode;
+  /** Resolves to whether it was taken; then the field is empty again. */
+  onName: (name: string) => Promise<boolean>;
+}) {
+  const { register, handleSubmit, reset, formState, watch } = useForm({
+    resolver: zodResolver(z.object({ name: schema })),
+    defaultValues: { name: '' },
+  });
+  const error = formState.errors.name?.message;
+  return (
+    <form
+      className={`flex flex-wrap gap-1.5 ${className}`}
+      onSubmit={(event) => void handleSubmit(async ({ name }) => ((await onName(name)) ? reset() : undefined))(event)}
+    >
+      <input
+        className={`input input-sm ${inputClass}`}
+        placeholder={hint}
+        aria-label={label}
+        aria-invalid={error !== undefined}
+        {...register('name')}
+      />
+      <button type="submit" className={`btn btn-sm ${button}`} disabled={busy || watch('name').trim() === ''}>
+        {verb}
+      </button>
+      {children}
+      {error && (
+        <p role="alert" className="w-full text-missing">
+          {error}
+        </p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,28 @@
+import type { ReactNode } from 'react';
+
+/** What a column says beside its cells. Widths are of CSS grid; `narrow` holds where the table has little room. */
+export type ColumnLook = {
+  readonly title: string;
+  readonly width: string;
+  readonly narrow?: string;
+  readonly right?: boolean;
+  /** Not shown until somebody chooses it. */
+  readonly hidden?: boolean;
+  readonly sortKey?: string;
+};
+export type ClipColumn<T> = {
+  readonly id: string;
+  readonly meta: ColumnLook;
+  readonly enableHiding?: boolean;
+  readonly cell: (context: { readonly row: { readonly original: T } }) => ReactNode;
+};
+
+/** What is selected, and how a hand changes it. `order` is that of the rows as they are shown. */
+export type TableSelection = {
+  readonly ids: readonly string[];
+  readonly focus: string | null;
+  readonly onPick: (id: string) => void;
+  readonly onToggle: (id: string) => void;
+  readonly onExtend: (id: string) => void;
+  readonly onMany: (ids: readonly string[]) => void;
+};
