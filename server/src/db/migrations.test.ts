@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { defaultRules } from '@legame/core/match';
+import { jobStore } from '../stores/jobs.ts';
 import { journalStore } from '../stores/journal.ts';
 import { projectStore } from '../stores/projects.ts';
 import { migrate, openDatabase, type Database } from './database.ts';
@@ -16,9 +18,9 @@ async function onServer(statement: string): Promise<void> {
   await client.end();
 }
 /** Brings the database as far as an older Legame had it. */
-const migrateUpTo = (last: string) => {
+const migrateUpTo = (last: string, database: Database = db) => {
   const list = migrations.slice(0, migrations.findIndex((m) => m.name === last) + 1);
-  return db.migrate.latest({
+  return database.migrate.latest({
     tableName: 'legame_migrations',
     migrationSource: {
       getMigrations: () => Promise.resolve(list),
@@ -35,6 +37,41 @@ beforeAll(async () => {
 afterAll(async () => {
   await db.destroy();
   await onServer(`drop database ${name} with (force)`);
+});
+
+test('jobs and handoffs of before say what they are about by fields, and what went wrong as a problem', async () => {
+  const old = `${name}_jobs`;
+  await onServer(`create database ${old}`);
+  const before = openDatabase(cluster.replace(/\/[^/]*$/, `/${old}`));
+  try {
+    await migrateUpTo('006-renewal', before);
+    const place = randomUUID();
+    const insert = (kind: string, subject: string, more: object = {}) =>
+      before('jobs').insert({ kind, subject, label: 'x', state: 'done', ...more });
+    await insert('index-place', place);
+    await insert('index-place', `${place} day 1/card A`);
+    await insert('fetch-shelved', 'vault/KILN_A/day1/a b.mov');
+    await insert('put-back', place, { state: 'failed', problem: '"a.mov" lies there already.' });
+    await insert('nobody-knows-this', 'x');
+    await migrate(before);
+    const jobs = (await jobStore.listRecent(before)).map(({ kind, payload, problem }) => ({ kind, payload, problem }));
+    expect(jobs).toHaveLength(4);
+    expect(jobs).toEqual(
+      expect.arrayContaining([
+        { kind: 'index-place', payload: { placeId: place, folder: '' }, problem: null },
+        { kind: 'index-place', payload: { placeId: place, folder: 'day 1/card A' }, problem: null },
+        { kind: 'fetch-shelved', payload: { shelf: 'vault', path: 'KILN_A/day1/a b.mov' }, problem: null },
+        {
+          kind: 'put-back',
+          payload: { clipId: place },
+          problem: { code: 'internal', detail: '"a.mov" lies there already.' },
+        },
+      ]),
+    );
+  } finally {
+    await before.destroy();
+    await onServer(`drop database ${old} with (force)`);
+  }
 });
 
 test('a project of before keeps its rules, and its history what was done and undone', async () => {

@@ -258,9 +258,9 @@ describe('what is decided by hand', () => {
     const { mtimeMs } = statSync(copy!);
     await post('/put-back', { clipIds: [(await row('bowl')).id] }).expect(202);
     await house.idle();
-    const [job] = await get<{ kind: string; state: string; problem: string }[]>('/jobs');
+    const [job] = await get<{ kind: string; state: string; problem: unknown }[]>('/jobs');
     expect([job!.kind, job!.state]).toEqual(['put-back', 'failed']);
-    expect(job!.problem).toContain('nothing is ever written over');
+    expect(job!.problem).toMatchObject({ code: 'nothing-to-put-back', why: { code: 'taken', name: 'bowl.mov' } });
     expect(statSync(copy!).mtimeMs).toBe(mtimeMs);
     expect(existsSync(source!)).toBe(true);
   });

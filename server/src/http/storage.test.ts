@@ -31,6 +31,7 @@ import type {
 } from '@legame/core/contract';
 import { sweepPlaces } from '../places/states.ts';
 import { damage } from '../testing/hostile.ts';
+import { enqueue } from '../queue/queue.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm, makeList } from '../testing/media.ts';
 
@@ -362,12 +363,10 @@ describe('reading', () => {
       .db('trial_read_files')
       .where({ trial_id: trial!.id, position: 0 })
       .update({ state: 'waiting', result: null });
-    await house.db('jobs').where({ id: trial!.jobId }).update({ state: 'queued' });
-    await house.db.raw(`select graphile_worker.add_job('trial-read', json_build_object('jobId', ?::text))`, [
-      trial!.jobId,
-    ]);
+    await house.db.transaction((trx) =>
+      enqueue(trx, 'trial-read', { trialId: trial!.id, scope: trial!.scope }, `${trial!.files.length}`),
+    );
     await house.idle();
-    await after(200);
     expect(
       (await get<TrialView[]>(`/projects/${projectId}/trials`))[0]!.files.every((f) => f.state !== 'waiting'),
     ).toBe(true);

@@ -1,3 +1,4 @@
+import { Logger, run } from 'graphile-worker';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { ProjectId } from '@legame/core/model';
 import { rate } from '@legame/core/time';
@@ -113,7 +114,9 @@ test('a worker that shuts down puts its job back, and the next one goes on with 
   if (handoff.state !== 'done') {
     expect((await jobStore.getJob(house.db, handoff.jobId!)).state).toBe('queued');
     // The queue waits a little before it tries again; the test does not.
-    await house.db.raw('update graphile_worker._private_jobs set run_at = now()');
+    await house.db.raw(
+      'select graphile_worker.reschedule_jobs((select array_agg(id) from graphile_worker.jobs), run_at := now())',
+    );
   }
   const second = await startWorker(house, house.databaseUrl);
   try {
@@ -126,14 +129,30 @@ test('a worker that shuts down puts its job back, and the next one goes on with 
 }, 60_000);
 
 test('jobs of a worker whose heart stopped are set free', async () => {
-  await house.db.raw(`select graphile_worker.add_job('nobody-does-this', '{}'::json)`);
-  await house.db.raw(`update graphile_worker._private_jobs set locked_at = now(), locked_by = 'dead-worker'`);
-  await house.db('workers').insert({ id: 'dead-worker', beat_at: new Date(Date.now() - 60_000) });
-  await house.db('workers').insert({ id: 'live-worker', beat_at: new Date() });
-  await workerStore.freeJobsOfTheDead(house.db);
-  const { rows } = (await house.db.raw(`select locked_by from graphile_worker._private_jobs`)) as {
-    rows: { locked_by: string | null }[];
-  };
-  expect(rows.every((row) => row.locked_by === null)).toBe(true);
+  await house.db.raw(`select graphile_worker.add_job('nobody-ends-this', '{}'::json)`);
+  const lockedBy = async () =>
+    ((await house.db('graphile_worker.jobs').where({ task_identifier: 'nobody-ends-this' }).first('locked_by')) as {
+      locked_by: string | null;
+    })!.locked_by;
+  let letGo = () => {};
+  const held = new Promise<void>((resolve) => (letGo = resolve));
+  const dead = await run({
+    connectionString: house.databaseUrl,
+    noHandleSignals: true,
+    pollInterval: 50,
+    logger: new Logger(() => () => undefined),
+    taskList: { 'nobody-ends-this': () => held },
+  });
+  try {
+    await until(async () => (await lockedBy()) !== null);
+    const id = await lockedBy();
+    await house.db('workers').insert({ id, beat_at: new Date(Date.now() - 60_000) });
+    await house.db('workers').insert({ id: 'live-worker', beat_at: new Date() });
+    await workerStore.freeJobsOfTheDead(house.db);
+    expect(await lockedBy()).toBeNull();
+  } finally {
+    letGo();
+    await dead.stop();
+  }
   expect(((await house.db('workers').select('id')) as { id: string }[]).map((w) => w.id)).toEqual(['live-worker']);
 });

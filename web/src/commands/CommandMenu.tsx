@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useEffectEvent, useRef } from 'react';
 import { definitionOf, type CommandId } from './definitions.ts';
 import { runCommand, useCommandStates, whyNot } from './useCommand.ts';
 
@@ -14,18 +14,20 @@ export function CommandMenu({
 }) {
   useCommandStates();
   const menu = useRef<HTMLUListElement>(null);
+  const close = useEffectEvent(onClose);
   useEffect(() => {
-    menu.current?.querySelector<HTMLElement>('[role=menuitem]:not([aria-disabled=true])')?.focus();
+    menu.current?.querySelector<HTMLElement>('[role=menuitem]')?.focus();
     const away = (event: Event) => {
-      if (!menu.current?.contains(event.target as Node)) onClose();
+      if (!menu.current?.contains(event.target as Node)) close();
     };
+    const leave = () => close();
     window.addEventListener('pointerdown', away);
-    window.addEventListener('blur', onClose);
+    window.addEventListener('blur', leave);
     return () => {
       window.removeEventListener('pointerdown', away);
-      window.removeEventListener('blur', onClose);
+      window.removeEventListener('blur', leave);
     };
-  }, [onClose]);
+  }, []);
   const step = (by: number) => {
     const items = [...(menu.current?.querySelectorAll<HTMLElement>('[role=menuitem]') ?? [])];
     const now = items.indexOf(document.activeElement as HTMLElement);

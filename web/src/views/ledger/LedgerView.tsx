@@ -1,5 +1,5 @@
 import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useParams } from 'react-router';
 import { api } from '../../api/legame.ts';
@@ -9,12 +9,14 @@ import { clear } from '../../session/selection.ts';
 import { ClipPanel } from './ClipPanel.tsx';
 import { LedgerTable } from './LedgerTable.tsx';
 import { LedgerTools } from './LedgerTools.tsx';
-import { PreviewPanel } from './PreviewPanel.tsx';
 import type { Preview } from './preview.ts';
 import { shownRows } from './rows.ts';
 import { SelectionActs } from './SelectionActs.tsx';
 import { useLedgerCommands } from './useLedgerCommands.ts';
 import { useAddress } from './useAddress.ts';
+
+/** What is asked for seldom is fetched when it is asked for. */
+const PreviewPanel = lazy(async () => ({ default: (await import('./PreviewPanel.tsx')).PreviewPanel }));
 
 /** Clip by clip: what the edit remembers on the left, what lies on the storage on the right, the evidence between. */
 export function LedgerView() {
@@ -58,14 +60,16 @@ export function LedgerView() {
       panel={
         <>
           {preview ? (
-            <PreviewPanel
-              projectId={projectId}
-              preview={preview}
-              chosen={chosen}
-              chosenIds={chosenIds}
-              linkable={linkable}
-              onClose={() => setPreview(null)}
-            />
+            <Suspense fallback={<Waiting what="it" />}>
+              <PreviewPanel
+                projectId={projectId}
+                preview={preview}
+                chosen={chosen}
+                chosenIds={chosenIds}
+                linkable={linkable}
+                onClose={() => setPreview(null)}
+              />
+            </Suspense>
           ) : focused ? (
             <ClipPanel key={focused.id} projectId={projectId} clipId={focused.id} chosen={chosen.length} />
           ) : (

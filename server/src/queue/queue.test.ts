@@ -1,0 +1,99 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import type { ClipId, HandoffId, PlaceId, ProjectId } from '@legame/core/model';
+import { openHouse, type House } from '../testing/house.ts';
+import { enqueue } from './queue.ts';
+
+let house: House;
+beforeAll(async () => {
+  house = await openHouse({ worker: false });
+});
+afterAll(() => house.close());
+beforeEach(async () => {
+  await house.db.raw('select graphile_worker.complete_jobs((select array_agg(id) from graphile_worker.jobs))');
+  await house.db('jobs').del();
+});
+
+const waiting = async () =>
+  (await house.db('graphile_worker.jobs').select('task_identifier', 'queue_name', 'key', 'run_at').orderBy('id')) as {
+    task_identifier: string;
+    queue_name: string | null;
+    key: string;
+    run_at: Date;
+  }[];
+const place = randomUUID() as PlaceId;
+const project = randomUUID() as ProjectId;
+
+describe('what is asked for twice', () => {
+  test('waits once; about another folder it is another job', async () => {
+    const first = await enqueue(house.db, 'index-place', { placeId: place, folder: '' }, 'KILN_A');
+    const again = await enqueue(house.db, 'index-place', { placeId: place, folder: '' }, 'KILN_A');
+    const folder = await enqueue(house.db, 'index-place', { placeId: place, folder: 'day1' }, 'KILN_A/day1');
+    expect(again.id).toBe(first.id);
+    expect(folder.id).not.toBe(first.id);
+    expect(await waiting()).toHaveLength(2);
+  });
+
+  test('while it runs, is done once more after it', async () => {
+    const first = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    await house.db('jobs').where({ id: first.id }).update({ state: 'running' });
+    const next = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    expect(next.id).not.toBe(first.id);
+    expect(next.state).toBe('queued');
+  });
+
+  test('and waits for its time, is due at once when somebody asks; what waits anyhow is not put off', async () => {
+    const later = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass', { afterMs: 600_000 });
+    const [put] = await waiting();
+    expect(put!.run_at.getTime()).toBeGreaterThan(Date.now() + 500_000);
+    expect((await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass')).id).toBe(later.id);
+    expect((await waiting())[0]!.run_at.getTime()).toBeLessThan(Date.now() + 5000);
+    await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass', { afterMs: 600_000 });
+    expect((await waiting())[0]!.run_at.getTime()).toBeLessThan(Date.now() + 5000);
+  });
+});
+
+describe('what goes one after the other', () => {
+  test('is all indexing of a place, and all matching of a project; nothing else has a queue of its own', async () => {
+    await enqueue(house.db, 'index-place', { placeId: place, folder: '' }, 'KILN_A');
+    await enqueue(house.db, 'index-place', { placeId: place, folder: 'day1' }, 'KILN_A/day1');
+    await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    for (let i = 0; i < 3; i += 1) {
+      await enqueue(house.db, 'run-handoff', { handoffId: randomUUID() as HandoffId }, 'to colour');
+      await enqueue(house.db, 'put-back', { clipId: randomUUID() as ClipId }, 'KILN_A/a.mov');
+    }
+    const queues = (await waiting()).map((j) => j.queue_name);
+    expect(queues).toEqual([
+      `place:${place}`,
+      `place:${place}`,
+      `project:${project}`,
+      null,
+      null,
+      null,
+      null,
+      null,
+      null,
+    ]);
+  });
+});
+
+describe('a payload', () => {
+  test('that is not what its kind is about is refused before anything is written', async () => {
+    await expect(enqueue(house.db, 'index-place', { placeId: 'x' as PlaceId, folder: '' }, 'x')).rejects.toThrow();
+    await expect(
+      enqueue(house.db, 'fetch-shelved', { shelf: 'attic' as 'vault', path: 'KILN_A/a.mov' }, 'a.mov'),
+    ).rejects.toThrow();
+    expect(await waiting()).toEqual([]);
+    expect(await house.db('jobs')).toEqual([]);
+  });
+
+  test('and its job come and go with the transaction they were asked for in', async () => {
+    await expect(
+      house.db.transaction(async (trx) => {
+        await enqueue(trx, 'match-project', { projectId: project }, 'Saltglass');
+        throw new Error('changed my mind');
+      }),
+    ).rejects.toThrow('changed my mind');
+    expect([await waiting(), await house.db('jobs')]).toEqual([[], []]);
+  });
+});

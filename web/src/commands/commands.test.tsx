@@ -1,0 +1,173 @@
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Toaster } from 'sonner';
+import { showPage } from '../testing/page.tsx';
+import { standInServer } from '../testing/server.ts';
+import { CommandButton } from './CommandButton.tsx';
+import { CommandMenu } from './CommandMenu.tsx';
+import { commandIds, definitionOf, tipOf, type CommandId } from './definitions.ts';
+import { FindOrDo } from './FindOrDo.tsx';
+import { KeysOverview } from './KeysOverview.tsx';
+import { useCommand } from './useCommand.ts';
+
+let server: ReturnType<typeof standInServer>;
+let done: CommandId[];
+beforeEach(() => {
+  done = [];
+  server = standInServer(() => []);
+});
+afterEach(() => {
+  cleanup();
+  server.giveBack();
+});
+
+function Doer({ id, why = null }: { id: CommandId; why?: string | null }) {
+  useCommand(id, () => done.push(id), why);
+  return null;
+}
+
+describe('the registry', () => {
+  test('no two commands that may be possible at once have the same key', () => {
+    const taken = new Map<string, CommandId>();
+    for (const id of commandIds) {
+      const { keys = '', where } = definitionOf(id);
+      for (const key of keys
+        .split(',')
+        .map((k) => k.trim())
+        .filter(Boolean))
+        for (const place of where === 'anywhere' ? ['causes', 'ledger', 'timecode'] : [where]) {
+          expect([key, place, taken.get(`${key} ${place}`)]).toEqual([key, place, undefined]);
+          taken.set(`${key} ${place}`, id);
+        }
+    }
+  });
+
+  test('what has a key shows it, and what shows one has it', () => {
+    for (const id of commandIds)
+      expect([id, definitionOf(id).keys !== undefined]).toEqual([id, definitionOf(id).shown !== undefined]);
+    expect(tipOf('pin')).toBe('i: No rule, carry or cause may change a pinned link');
+    expect(tipOf('undo')).toBe('u: Undo the last act');
+  });
+
+  test('the overview lists every key, by where it works', () => {
+    render(<KeysOverview onClose={() => undefined} />);
+    for (const id of commandIds.filter((c) => definitionOf(c).shown))
+      expect(screen.getAllByText(definitionOf(id).title).length).toBeGreaterThan(0);
+    expect(screen.getByRole('heading', { name: 'Ledger', hidden: true })).toBeTruthy();
+  });
+});
+
+describe('a command', () => {
+  test('is done by its key and its button while it is there, and not after', async () => {
+    const { rerender } = render(
+      <>
+        <Doer id="pin" />
+        <CommandButton id="pin" className="">
+          Pin
+        </CommandButton>
+      </>,
+    );
+    await userEvent.keyboard('i');
+    await userEvent.click(screen.getByRole('button', { name: 'Pin' }));
+    expect(done).toEqual(['pin', 'pin']);
+    rerender(
+      <CommandButton id="pin" className="">
+        Pin
+      </CommandButton>,
+    );
+    await userEvent.keyboard('i');
+    expect(done).toHaveLength(2);
+    expect(screen.getByRole('button', { name: 'Pin' }).title).toBe('This is done at Ledger.');
+  });
+
+  test('that is not possible now says why, by key, button and tooltip, and does nothing', async () => {
+    render(
+      <>
+        <Toaster />
+        <Doer id="park" why="No clip is selected." />
+        <CommandButton id="park" className="">
+          Park
+        </CommandButton>
+      </>,
+    );
+    const button = screen.getByRole('button', { name: 'Park' });
+    expect([button.title, button.getAttribute('aria-disabled')]).toEqual(['No clip is selected.', 'true']);
+    await userEvent.keyboard('k');
+    expect(await screen.findByText('No clip is selected.')).toBeTruthy();
+    await userEvent.click(button);
+    expect(done).toEqual([]);
+  });
+
+  test('does not hear keys that are typed into a field', async () => {
+    render(
+      <>
+        <Doer id="pin" />
+        <input aria-label="field" />
+      </>,
+    );
+    await userEvent.type(screen.getByLabelText('field'), 'iii');
+    expect(done).toEqual([]);
+  });
+});
+
+describe('the menu of a right-click', () => {
+  test('is walked by the arrows past its end, does what is chosen, and closes', async () => {
+    let closed = 0;
+    render(
+      <>
+        <Doer id="pin" />
+        <Doer id="park" />
+        <Doer id="unlink" why="No selected clip has a file." />
+        <CommandMenu at={{ x: 10, y: 10 }} ids={['pin', 'unlink', 'park']} onClose={() => (closed += 1)} />
+      </>,
+    );
+    const items = within(screen.getByRole('menu')).getAllByRole('menuitem');
+    expect(document.activeElement).toBe(items[0]);
+    expect(items[1]!.title).toBe('No selected clip has a file.');
+    await userEvent.keyboard('{ArrowUp}');
+    expect(document.activeElement).toBe(items[2]);
+    await userEvent.keyboard('{Enter}');
+    expect([done, closed]).toEqual([['park'], 1]);
+    await userEvent.keyboard('{Escape}');
+    await userEvent.click(document.body);
+    expect(closed).toBeGreaterThan(1);
+  });
+});
+
+describe('the field that finds or does', () => {
+  test('lists what its words name, what is possible first, and does it', async () => {
+    showPage(
+      '/projects/:projectId/causes',
+      <>
+        <Doer id="undo" why="There is nothing to undo." />
+        <Doer id="redo" />
+        <FindOrDo projectId="" />
+      </>,
+    );
+    await userEvent.keyboard('/');
+    const field = screen.getByLabelText('find or do');
+    await waitFor(() => expect(document.activeElement).toBe(field));
+    await userEvent.type(field, 'act');
+    const options = await screen.findAllByRole('option');
+    expect(options.map((o) => o.textContent)).toEqual([
+      'Do the undone act againShift u',
+      'Undo the last actThere is nothing to undo.',
+    ]);
+    await userEvent.keyboard('{Enter}');
+    expect(done).toEqual(['redo']);
+    expect((field as HTMLInputElement).value).toBe('');
+  });
+
+  test('every word counts, wherever it stands; what nothing matches says so', async () => {
+    showPage('/projects/:projectId/causes', <FindOrDo projectId="" />);
+    const field = screen.getByLabelText('find or do');
+    await userEvent.type(field, 'list pull');
+    expect((await screen.findAllByRole('option')).map((o) => o.textContent)).toEqual([
+      'Open the pull listOpen a project first.',
+    ]);
+    await userEvent.clear(field);
+    await userEvent.type(field, 'qqqq');
+    expect(await screen.findByText('No clip, reel or command with “qqqq”.')).toBeTruthy();
+  });
+});

@@ -1,0 +1,164 @@
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
+import { ClipTable } from './ClipTable.tsx';
+import type { ClipColumn } from './columns.ts';
+
+type Thing = { readonly id: string; readonly name: string; readonly uses: number };
+const things: readonly Thing[] = ['anvil', 'blower', 'cooler', 'door', 'ember'].map((name, i) => ({
+  id: name,
+  name,
+  uses: i,
+}));
+const columns: readonly ClipColumn<Thing>[] = [
+  {
+    id: 'name',
+    meta: { title: 'Name', width: '1fr', sortKey: 'name' },
+    enableHiding: false,
+    cell: ({ row }) => row.original.name,
+  },
+  { id: 'uses', meta: { title: 'Uses', width: '40px' }, cell: ({ row }) => `${row.original.uses} uses` },
+  {
+    id: 'double',
+    meta: { title: 'Double', width: '40px', hidden: true },
+    cell: ({ row }) => `${row.original.uses * 2} twice`,
+  },
+];
+const opened: string[] = [];
+const sorted: string[] = [];
+
+function Table({ rows = things }: { rows?: readonly Thing[] }) {
+  const [ids, setIds] = useState<readonly string[]>([]);
+  const [focus, setFocus] = useState<string | null>(null);
+  const order = rows.map((r) => r.id);
+  return (
+    <ClipTable
+      name="test"
+      label="things"
+      rows={rows}
+      idOf={(r) => r.id}
+      nameOf={(r) => r.name}
+      columns={columns}
+      selection={{
+        ids,
+        focus,
+        onPick: (id) => (setIds([id]), setFocus(id)),
+        onToggle: (id) => setIds(ids.includes(id) ? ids.filter((i) => i !== id) : [...ids, id]),
+        onExtend: (id) => {
+          const [from, to] = [order.indexOf(focus ?? id), order.indexOf(id)].sort((a, b) => a - b) as [number, number];
+          setIds(order.slice(from, to + 1));
+        },
+        onMany: setIds,
+      }}
+      sort={{ key: 'name', descending: true, onSort: (key) => sorted.push(key) }}
+      empty="Nothing here."
+      onOpen={(r) => opened.push(r.name)}
+      menu={['pin', 'park']}
+    />
+  );
+}
+const chosen = () =>
+  screen
+    .getAllByRole('row')
+    .filter((r) => r.getAttribute('aria-selected') === 'true')
+    .map((r) => r.dataset.clip);
+const rowOf = (name: string) => screen.getByText(name).closest('[role=row]')!;
+
+beforeEach(() => {
+  localStorage.clear();
+  opened.length = 0;
+  sorted.length = 0;
+});
+afterEach(cleanup);
+
+describe('what is selected', () => {
+  test('a click picks one, Ctrl adds, Shift extends, the box over the rows takes all and none', async () => {
+    const user = userEvent.setup();
+    render(<Table />);
+    await user.click(rowOf('blower'));
+    expect(chosen()).toEqual(['blower']);
+    await user.keyboard('{Control>}');
+    await user.click(rowOf('ember'));
+    await user.keyboard('{/Control}');
+    expect(chosen()).toEqual(['blower', 'ember']);
+    await user.keyboard('{Shift>}');
+    await user.click(rowOf('door'));
+    await user.keyboard('{/Shift}');
+    expect(chosen()).toEqual(['blower', 'cooler', 'door']);
+    await user.click(screen.getByLabelText('select all shown'));
+    expect(chosen()).toHaveLength(5);
+    await user.click(screen.getByLabelText('select all shown'));
+    expect(chosen()).toEqual([]);
+  });
+
+  test('arrows, Home and End move, and stay inside', async () => {
+    render(<Table />);
+    await userEvent.keyboard('{ArrowDown}');
+    expect(chosen()).toEqual(['anvil']);
+    await userEvent.keyboard('{ArrowUp}');
+    expect(chosen()).toEqual(['anvil']);
+    await userEvent.keyboard('{End}');
+    expect(chosen()).toEqual(['ember']);
+    await userEvent.keyboard('{ArrowDown}{ArrowUp}');
+    expect(chosen()).toEqual(['door']);
+    await userEvent.keyboard('{Shift>}{Home}{/Shift}');
+    expect(chosen()).toEqual(['anvil', 'blower', 'cooler', 'door']);
+  });
+
+  test('a double-click opens; a right-click picks what is under it, unless that is one of many, and offers commands', async () => {
+    const user = userEvent.setup();
+    render(<Table />);
+    await user.dblClick(rowOf('cooler'));
+    expect(opened).toEqual(['cooler']);
+    fireEvent.contextMenu(rowOf('door'));
+    expect(chosen()).toEqual(['door']);
+    expect(within(screen.getByRole('menu')).getAllByRole('menuitem')).toHaveLength(2);
+    await user.keyboard('{Escape}');
+    expect(screen.queryByRole('menu')).toBeNull();
+    await user.click(screen.getByLabelText('select all shown'));
+    fireEvent.contextMenu(rowOf('anvil'));
+    expect(chosen()).toHaveLength(5);
+  });
+});
+
+describe('columns', () => {
+  test('are chosen, and stay so; the one that names the row cannot go', async () => {
+    render(<Table />);
+    expect(screen.queryByText('4 twice')).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'columns' }));
+    expect(((await screen.findByLabelText('Name')) as HTMLInputElement).disabled).toBe(true);
+    await userEvent.click(screen.getByLabelText('Double'));
+    await userEvent.click(screen.getByLabelText('Uses'));
+    expect([screen.queryByText('2 uses'), screen.getByText('4 twice').textContent]).toEqual([null, '4 twice']);
+    cleanup();
+    render(<Table />);
+    expect(screen.getByText('4 twice')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'columns' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'As usual' }));
+    expect(screen.getByText('2 uses')).toBeTruthy();
+    expect(screen.queryByText('4 twice')).toBeNull();
+  });
+
+  test('a head that sorts says how it is sorted, and asks to', async () => {
+    render(<Table />);
+    const head = screen.getByRole('columnheader', { name: /Name/ });
+    expect(head.getAttribute('aria-sort')).toBe('descending');
+    await userEvent.click(within(head).getByRole('button'));
+    expect(sorted).toEqual(['name']);
+    expect(within(screen.getByRole('columnheader', { name: 'Uses' })).queryByRole('button')).toBeNull();
+  });
+
+  test('what was kept of columns that are gone, or is damaged, does no harm', () => {
+    localStorage.setItem(
+      'legame.columns.test',
+      JSON.stringify({ order: ['gone', 'uses'], hidden: ['gone'], widths: {} }),
+    );
+    render(<Table />);
+    expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['', 'Uses', 'Name ↓', 'Double']);
+    cleanup();
+    localStorage.setItem('legame.columns.test', '{"order": 3');
+    render(<Table rows={[]} />);
+    expect(screen.getByText('Nothing here.')).toBeTruthy();
+  });
+});
