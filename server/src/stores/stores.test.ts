@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { join } from 'node:path';
 import { mkdirSync } from 'node:fs';
+import { seenOf } from '@legame/core/state';
 import { rate } from '@legame/core/time';
 import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { buildFacts } from '@legame/core/testing';
@@ -102,7 +103,13 @@ describe('media files', () => {
 
   test('an index that is set aside comes back as it was, links into it and all', async () => {
     await clipStore.putLinks(house.db, [
-      { clipId: clips[0]!, mediaFileId: files.get('a.mov')!, by: 'hand', seen: null as never, because: null },
+      {
+        clipId: clips[0]!,
+        mediaFileId: files.get('a.mov')!,
+        by: 'hand',
+        seen: seenOf(await mediaFileStore.getMediaFile(house.db, files.get('a.mov')!)),
+        because: null,
+      },
     ]);
     const seen = async () =>
       (await mediaFileStore.listUnder(house.db, placeId, '')).map(({ id, name, facts, unreadable }) => [

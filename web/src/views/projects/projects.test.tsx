@@ -1,0 +1,65 @@
+import { afterEach, beforeEach, expect, test } from '@jest/globals';
+import { cleanup, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { showPage, uuid } from '../../testing/page.tsx';
+import { standInServer } from '../../testing/server.ts';
+import { ProjectsView } from './ProjectsView.tsx';
+
+const at = '2026-11-20T10:00:00.000Z';
+let server: ReturnType<typeof standInServer>;
+let projects: { id: string; name: string; createdAt: string }[];
+beforeEach(() => {
+  projects = [];
+  server = standInServer(({ method, url }) =>
+    method === 'POST'
+      ? { id: uuid(5), name: 'New', createdAt: at }
+      : url.pathname === '/api/projects'
+        ? projects
+        : {
+            id: uuid(5),
+            name: 'Saltglass',
+            createdAt: at,
+            rules: {},
+            clips: 75,
+            toDo: 46,
+            certain: 31,
+            statuses: {},
+            darkSeconds: 79,
+            cutSeconds: 110,
+            lastAct: null,
+            redoable: null,
+          },
+  );
+});
+afterEach(() => {
+  cleanup();
+  server.giveBack();
+});
+
+test('without a project there is a name to give one, and a blank name is none', async () => {
+  const { router } = showPage('/', <ProjectsView />);
+  expect(await screen.findByText('No project yet. Name one below to begin.')).toBeTruthy();
+  const button = screen.getByRole('button', { name: 'Create project' }) as HTMLButtonElement;
+  await userEvent.type(screen.getByLabelText('name of a new project'), '   ');
+  expect(button.disabled).toBe(true);
+  await userEvent.type(screen.getByLabelText('name of a new project'), 'New{Enter}');
+  await waitFor(() => expect(router.state.location.pathname).toBe(`/projects/${uuid(5)}/intake`));
+  const [post] = server.asked.filter((a) => a.method === 'POST');
+  expect(post!.body).toBe(JSON.stringify({ name: 'New' }));
+});
+
+test('projects say how much of each is to do, and lead to it', async () => {
+  projects = [{ id: uuid(5), name: 'Saltglass', createdAt: at }];
+  showPage('/', <ProjectsView />);
+  const link = await screen.findByRole('link', { name: /Saltglass/ });
+  expect(link.getAttribute('href')).toMatch(new RegExp(`^/projects/${uuid(5)}`));
+});
+
+test('a name that the contract does not take says why, and nothing is asked of the server', async () => {
+  showPage('/', <ProjectsView />);
+  await userEvent.click(await screen.findByLabelText('name of a new project'));
+  await userEvent.paste('x'.repeat(201));
+  await userEvent.keyboard('{Enter}');
+  expect((await screen.findByRole('alert')).textContent).toMatch(/200/);
+  expect(server.asked.filter((a) => a.method === 'POST')).toEqual([]);
+});
