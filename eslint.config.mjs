@@ -185,7 +185,7 @@ export default tseslint.config(
     },
     rules: {
       'import-x/no-restricted-paths': ['error', { basePath: import.meta.dirname, zones: layers }],
-      'max-lines': ['error', { max: 420, skipComments: true }],
+      'max-lines': ['error', { max: 400, skipComments: true }],
       '@typescript-eslint/consistent-type-imports': 'error',
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
@@ -278,7 +278,7 @@ export default tseslint.config(
       '@typescript-eslint/no-unsafe-assignment': 'off',
       '@typescript-eslint/no-unsafe-member-access': 'off',
       'no-console': 'off',
-      'max-lines': ['error', 600],
+      'max-lines': ['error', 400],
     },
   },
 );

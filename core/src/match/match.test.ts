@@ -2,15 +2,11 @@ import { describe, expect, test } from '@jest/globals';
 import { rate } from '../time/rate.ts';
 import type { MediaFile } from '../model/media.ts';
 import type { Place } from '../model/place.ts';
-import { buildClip, buildFile, buildPlace, clipId, fileId } from '../testing/build.ts';
+import { buildClip, buildFile, buildPlace, clipId } from '../testing/build.ts';
 import { generateProduction } from '../testing/generate.ts';
-import { carry, carryPattern, filesByPath } from './carry.ts';
-import { match, prepareFiles, type MatchInput } from './match.ts';
-import { prepareClip, prepareFile, type MatchClip } from './prepare.ts';
-import { attributes, defaultRules, type MatchRules } from './rules.ts';
-import { deriveStatus, type StatusInput } from '../state/status.ts';
-import { verdictIn } from './marks.ts';
-import { evidenceOf as evidenceInFull, weigh } from './weigh.ts';
+import { match, type MatchInput } from './match.ts';
+import { type MatchClip } from './prepare.ts';
+import { defaultRules, type MatchRules } from './rules.ts';
 
 const kilnA = buildPlace('KILN_A');
 const kilnB = buildPlace('KILN_B');
@@ -41,107 +37,6 @@ const one = (clip: MatchClip, files: readonly MediaFile[], rules?: MatchRules, p
   decideOn([asInput(clip)], files, rules, places)[0]!;
 
 const remembered = buildClip('/Volumes/KILN_A/day2/cardA/bowl.mov');
-const evidenceOf = (clip: MatchClip, file: MediaFile) => {
-  const evidence = evidenceInFull(prepareClip(clip), prepareFile(file, file.placeId));
-  return Object.fromEntries(evidence.map((e) => [e.attribute, `${e.verdict} ${e.finding.code}`]));
-};
-
-describe('evidence', () => {
-  test('stands in the order of attributes, one each', () => {
-    const evidence = evidenceInFull(prepareClip(remembered), prepareFile(buildFile('KILN_B/x.mov'), 'KILN_B'));
-    expect(evidence.map((e) => e.attribute)).toEqual([...attributes]);
-  });
-
-  test.each([
-    ['bowl.mov', 'agrees name-equal'],
-    ['BOWL.MOV', 'agrees name-case'],
-    ['bowl.mxf', 'nearly name-extension'],
-    ['SG_bowl.mov', 'nearly name-added'],
-    ['SG_bowl_v2.mov', 'nearly name-version'],
-    ['bowl_graded.mov', 'nearly name-version'],
-    ['bowls.mov', 'nearly name-similar'],
-    ['door.mov', 'differs name-differs'],
-  ])('name: bowl.mov against %s', (name, expected) => {
-    expect(evidenceOf(remembered, buildFile(`KILN_B/${name}`))['name']).toBe(expected);
-  });
-
-  test('name: Unicode forms agree, a longer number does not', () => {
-    expect(evidenceOf(buildClip('cafe\u0301.mov'), buildFile('KILN_A/caf\u00e9.mov'))['name']).toBe(
-      'agrees name-unicode',
-    );
-    expect(evidenceOf(buildClip('pipe_1.mov'), buildFile('KILN_A/pipe_12.mov'))['name']).toBe('differs name-number');
-  });
-
-  test.each([
-    ['A001', 'A001', 'agrees reel-equal'],
-    ['a-001', 'A001', 'agrees reel-spelling'],
-    ['LONGREEL', 'LONGREELNAME', 'nearly reel-truncated'],
-    ['A001', 'B001', 'differs reel-differs'],
-  ])('reel: %s against %s', (edit, file, expected) => {
-    expect(evidenceOf({ ...remembered, reel: edit }, buildFile('KILN_B/x/y.mov', { reel: file }))['reel']).toBe(
-      expected,
-    );
-  });
-
-  test('reel: a folder that bears its name nearly agrees', () => {
-    expect(evidenceOf(remembered, buildFile('KILN_B/A001/y.mov', { reel: null }))['reel']).toBe('nearly reel-in-path');
-    expect(evidenceOf(remembered, buildFile('KILN_B/A002/y.mov', { reel: null }))['reel']).toBe(
-      'unknown file-says-nothing',
-    );
-  });
-
-  test.each([
-    [{ start: 90_000 }, 'agrees start-equal'],
-    // As long, and begun at another moment: another recording.
-    [{ start: 90_010 }, 'differs start-differs'],
-    [{ start: 90_050 }, 'differs start-differs'],
-    // Cut down, it may hold all that is used, or some.
-    [{ start: 90_010, length: 120 }, 'nearly used-inside'],
-    [{ start: 90_050, length: 120 }, 'nearly used-partly'],
-    // Half of all files begin at zero.
-    [{ start: 0 }, 'differs used-outside'],
-    [{ start: 20_000 }, 'differs used-outside'],
-    [{ start: 0, timecodeSource: 'none' as const }, 'unknown file-says-nothing'],
-  ])('timecode: a file with %j', (facts, expected) => {
-    expect(evidenceOf(remembered, buildFile('KILN_B/x.mov', facts))['timecode']).toBe(expected);
-  });
-
-  test('timecode: sound is compared in the clip’s frames; one frame of rounding is forgiven', () => {
-    const clip = buildClip('t.wav', { kind: 'sound', available: { start: 25 * 3600, end: 25 * 3608 }, used: [] });
-    const sound = {
-      kind: 'sound' as const,
-      rate: null,
-      timecodeSource: 'time-reference' as const,
-      start: 3600 * 48_000,
-      length: 8 * 48_000,
-    };
-    expect(evidenceOf(clip, buildFile('KILN_B/t.wav', sound))).toMatchObject({
-      timecode: 'agrees start-equal',
-      length: 'agrees length-equal',
-      rate: 'unknown does-not-apply',
-    });
-    expect(evidenceOf(clip, buildFile('KILN_B/t.wav', { ...sound, start: sound.start + 1900 }))['timecode']).toBe(
-      'agrees start-within-a-frame',
-    );
-  });
-
-  test('length, rate and raster', () => {
-    expect(
-      evidenceOf(
-        remembered,
-        buildFile('KILN_B/x.mov', { length: 190, rate: rate(50), raster: { width: 640, height: 360 } }),
-      ),
-    ).toMatchObject({
-      length: 'differs length-differs',
-      rate: 'differs rate-differs',
-      raster: 'nearly raster-scaled',
-    });
-    const film = buildClip('f.mov', { rate: rate(24) });
-    expect(evidenceOf(film, buildFile('KILN_B/f.mov', { rate: rate(24000, 1001) }))['rate']).toBe(
-      'nearly rate-nominal',
-    );
-  });
-});
 
 describe('decisions', () => {
   test('a folder moved whole is certain, and the reason names both ends', () => {
@@ -393,101 +288,4 @@ test('a whole production: every certain link is the true one', () => {
   // What lies twice is asked about or settled by its folder; what is gone is never linked.
   expect(kinds['certain']).toBeGreaterThan(1100);
   expect((kinds['nothing'] ?? 0) + (kinds['refused'] ?? 0) + (kinds['ask'] ?? 0)).toBeGreaterThan(100);
-});
-
-describe('carry', () => {
-  const clips = ['bowl', 'door', 'pipe']
-    .map((n) => buildClip(`/Volumes/KILN_A/day2/cardA/${n}.mov`))
-    .concat(buildClip('/Volumes/KILN_A/day9/x.mov'));
-  const carryFrom = (found: string, files: MediaFile[]) => {
-    const all = prepareFiles(files, [kilnA, kilnB]);
-    const pattern = carryPattern(
-      prepareClip(clips[0]!),
-      all.find((f) => f.file.id === fileId(found))!,
-    );
-    return (
-      pattern &&
-      carry(pattern, clips.slice(1).map(prepareClip), filesByPath(all), defaultRules).map((c) => [
-        c.file.file.id,
-        c.fits,
-        c.fits ? [] : c.differs,
-      ])
-    );
-  };
-
-  test('one decision about a moved and renamed folder reaches its siblings; what differs does not fit and says why', () => {
-    const files = [
-      buildFile('KILN_B/c/SG_bowl_v2.mov'),
-      buildFile('KILN_B/c/SG_door_v2.mov'),
-      buildFile('KILN_B/c/SG_pipe_v2.mov', { start: 0, length: 10 }),
-    ];
-    expect(carryFrom('KILN_B/c/SG_bowl_v2.mov', files)).toEqual([
-      ['KILN_B/c/SG_door_v2.mov', true, []],
-      ['KILN_B/c/SG_pipe_v2.mov', false, ['timecode', 'length']],
-    ]);
-  });
-
-  test('it reaches other folders under the same displaced tree', () => {
-    const files = [buildFile('KILN_B/r/day2/cardA/bowl.mov'), buildFile('KILN_B/r/day9/x.mov')];
-    expect(carryFrom('KILN_B/r/day2/cardA/bowl.mov', files)).toEqual([['KILN_B/r/day9/x.mov', true, []]]);
-  });
-
-  test('a wholly new name reveals no pattern', () => {
-    expect(carryFrom('KILN_B/c/k81.mov', [buildFile('KILN_B/c/k81.mov')])).toBeNull();
-  });
-});
-
-describe('status', () => {
-  const file = buildFile('KILN_A/day2/cardA/bowl.mov');
-  const tie = (f: MediaFile, more: Partial<NonNullable<StatusInput['tied']>> = {}): StatusInput => ({
-    clip: remembered,
-    setAside: null,
-    tied: {
-      file: f,
-      placeThere: true,
-      gone: false,
-      marks: weigh(prepareClip(remembered), prepareFile(f, 'KILN_A')).marks,
-      chosen: false,
-      refusal: null,
-      replaced: false,
-      ...more,
-    },
-  });
-  const other = buildFile('KILN_A/day2/cardA/bowl.mov', { start: 7, length: 9 });
-
-  test.each([
-    ['the expected file', tie(file), { status: 'linked' }],
-    ['nothing', { ...tie(file), tied: null }, { status: 'missing', because: 'nothing-there' }],
-    ['its drive is away', tie(file, { placeThere: false }), { status: 'missing', because: 'place-away' }],
-    ['the file went away', tie(file, { gone: true }), { status: 'missing', because: 'file-gone' }],
-    ['not measured yet', tie(buildFile('KILN_A/x.mov', null)), { status: 'missing', because: 'not-read-yet' }],
-    [
-      'it cannot be read',
-      tie(buildFile('KILN_A/x.mov', null, { unreadable: { code: 'file-empty' } })),
-      { status: 'unreadable', reason: { code: 'file-empty' } },
-    ],
-    ['another recording lies there', tie(other), { status: 'changed', differs: ['timecode', 'length'] }],
-    ['another recording, chosen by hand', tie(other, { chosen: true }), { status: 'short', uncoveredInFrames: 80 }],
-    ['replaced since it was linked', tie(file, { chosen: true, replaced: true }), { status: 'changed', differs: [] }],
-    ['parked while dark', { ...tie(file), tied: null, setAside: { as: 'parked', reason: '' } }, { status: 'parked' }],
-    ['parked, but it came back', { ...tie(file), setAside: { as: 'parked', reason: '' } }, { status: 'linked' }],
-    [
-      'waived',
-      { ...tie(file), tied: null, setAside: { as: 'waived', reason: 'a slate' } },
-      { status: 'waived', reason: 'a slate' },
-    ],
-  ] as const)('%s', (_, input, expected) => {
-    expect(deriveStatus(input)).toEqual(expected);
-  });
-
-  test('right, but too short for what is used', () => {
-    const short = buildFile('KILN_A/day2/cardA/bowl.mov', { length: 60 });
-    expect(deriveStatus(tie(short, { chosen: true }))).toEqual({ status: 'short', uncoveredInFrames: 40 });
-    expect(verdictIn(weigh(prepareClip(remembered), prepareFile(short, 'KILN_A')).marks, 'timecode')).toBe('agrees');
-  });
-
-  test('a file that carries no timecode is laid at the start the edit knows', () => {
-    const unnumbered = buildFile('KILN_A/day2/cardA/bowl.mov', { timecodeSource: 'none', start: 0 });
-    expect(deriveStatus(tie(unnumbered, { chosen: true }))).toEqual({ status: 'linked' });
-  });
 });

@@ -2,7 +2,6 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import {
   appendFileSync,
   cpSync,
-  existsSync,
   mkdirSync,
   readdirSync,
   readFileSync,
@@ -17,7 +16,6 @@ import { setTimeout as after } from 'node:timers/promises';
 import request from 'supertest';
 import { parseRate } from '@legame/core/time';
 import type {
-  Cleared,
   ClipDetail,
   ClipRow,
   DriveBay,
@@ -25,7 +23,6 @@ import type {
   MediaFileView,
   OpeningView,
   PlaceView,
-  RoomMap,
   TrialView,
   Trouble,
 } from '@legame/core/contract';
@@ -44,7 +41,6 @@ const get = async <T>(path: string): Promise<T> =>
   (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
 const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
 const patch = (path: string, body: object) => api().patch(`/api${path}`).set('Host', 'localhost').send(body);
-const put = (path: string, body: object) => api().put(`/api${path}`).set('Host', 'localhost').send(body);
 const at = (...parts: string[]) => join(house.folder, ...parts);
 const place = async (name = 'KILN') => (await get<PlaceView[]>('/places')).find((p) => p.name === name)!;
 const clip = async (fileName: string) =>
@@ -374,78 +370,5 @@ describe('reading', () => {
     utimesSync(path, longAgo, longAgo);
     await index();
     expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'linked' } });
-  });
-});
-
-describe('what a project accepts', () => {
-  const all = { containers: [], codecs: [], rates: [], largestBitDepth: null, chroma: [], largestRaster: null };
-
-  test('what it does not take is Unreadable; an accepted copy keeps frames, timecode and reel, and is linked instead', async () => {
-    await put(`/projects/${projectId}/acceptance`, { ...all, codecs: ['h264'] }).expect(200);
-    expect(await clip('bowl.mov')).toMatchObject({
-      status: { status: 'unreadable', reason: { code: 'not-accepted', refusal: { what: 'codec', found: 'mjpeg' } } },
-    });
-    const bowl = await detail('bowl.mov');
-    const copy = (more: object) =>
-      post(`/projects/${projectId}/accepted-copies`, {
-        mediaFileId: bowl.tied!.mediaFileId,
-        targetFolder: at('KILN/day1'),
-        codec: 'h264',
-        ...more,
-      });
-    expect((await copy({ codec: 'ffv1' }).expect(409)).body).toMatchObject({ code: 'copy-not-accepted' });
-    expect((await copy({ targetFolder: at('OUT') }).expect(409)).body).toMatchObject({ code: 'copy-in-no-place' });
-    await copy({}).expect(202);
-    await house.idle();
-    const linked = await detail('bowl.mov');
-    // The name was taken by the original, which stays as it is.
-    expect(linked).toMatchObject({ status: { status: 'linked' }, tied: { name: 'bowl (2).mov', by: 'hand' } });
-    expect(linked.tiedFile!.file.facts).toMatchObject({ codec: 'h264', start: 90_000, length: 50, reel: 'A001' });
-    expect(readdirSync(at('KILN/day1')).filter((n) => n.startsWith('.making'))).toEqual([]);
-    await post(`/projects/${projectId}/undo`).expect(200);
-    expect(await clip('bowl.mov')).toMatchObject({ tied: { name: 'bowl.mov' } });
-    await put(`/projects/${projectId}/acceptance`, all).expect(200);
-    expect(await clip('bowl.mov')).toMatchObject({ status: { status: 'linked' } });
-    rmSync(at('KILN/day1/bowl (2).mov'));
-    await index();
-  });
-});
-
-describe('room', () => {
-  const map = (folder = '') => get<RoomMap>(`/projects/${projectId}/places/${kiln}/room?folder=${folder}`);
-
-  test('every byte has a use; equal content that nobody uses is a duplicate', async () => {
-    const { entries, byUse, unused } = await map();
-    expect(entries.map((e) => e.name).sort()).toEqual(['day1', 'day2']);
-    expect(byUse.unused).toBe(0);
-    expect(byUse['this-project']).toBeGreaterThan(0);
-    expect(unused.map((f) => [f.name, f.use]).sort()).toEqual([
-      ['spare copy.mov', 'duplicate'],
-      ['spare.mov', 'duplicate'],
-    ]);
-  });
-
-  test('clearing moves into the holding folder, never what is used; putting back never writes over', async () => {
-    const spare = (await filesIn('day2')).find((f) => f.name === 'spare.mov')!;
-    const bowl = await detail('bowl.mov');
-    const before = readFileSync(at('KILN/day2/spare.mov'));
-    const done = (await post(`/places/${kiln}/clear`, { mediaFileIds: [spare.id, bowl.tied!.mediaFileId] }).expect(200))
-      .body as { cleared: Cleared[]; skipped: unknown[] };
-    expect(done.skipped).toEqual([{ name: 'bowl.mov', why: { code: 'used', by: ['Saltglass'] } }]);
-    expect(done.cleared).toHaveLength(1);
-    await house.idle();
-    expect(existsSync(at('KILN/day2/spare.mov'))).toBe(false);
-    expect(readFileSync(at('KILN', done.cleared[0]!.holding))).toEqual(before);
-    expect((await map()).byUse.holding).toBe(before.length);
-    expect((await filesIn('day2')).map((f) => f.name)).not.toContain('spare.mov');
-
-    writeFileSync(at('KILN/day2/spare.mov'), 'somebody else’s');
-    expect((await post(`/cleared/${done.cleared[0]!.id}/restore`).expect(200)).body).toEqual({
-      path: 'day2/spare (restored 1).mov',
-    });
-    expect(readFileSync(at('KILN/day2/spare.mov'), 'utf8')).toBe('somebody else’s');
-    expect(readFileSync(at('KILN/day2/spare (restored 1).mov'))).toEqual(before);
-    await post(`/cleared/${done.cleared[0]!.id}/restore`).expect(409);
-    await house.idle();
   });
 });

@@ -1,0 +1,139 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import request from 'supertest';
+import { parseRate } from '@legame/core/time';
+import type { Cleared, ClipDetail, ClipRow, MediaFileView, PlaceView, RoomMap } from '@legame/core/contract';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeFilm, makeList } from '../testing/media.ts';
+
+/** Storage through the HTTP interface, on real files: one drive of films, and an edit that uses some of them. */
+let house: House;
+let projectId: string;
+let kiln: string;
+const api = () => request(house.app);
+const get = async <T>(path: string): Promise<T> =>
+  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
+const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
+const put = (path: string, body: object) => api().put(`/api${path}`).set('Host', 'localhost').send(body);
+const at = (...parts: string[]) => join(house.folder, ...parts);
+const clip = async (fileName: string) =>
+  (await get<ClipRow[]>(`/projects/${projectId}/clips`)).find((c) => c.fileName === fileName)!;
+const detail = async (fileName: string) => get<ClipDetail>(`/clips/${(await clip(fileName)).id}`);
+const filesIn = async (folder: string) =>
+  (await get<{ files: MediaFileView[] }>(`/places/${kiln}/files?folder=${encodeURIComponent(folder)}`)).files;
+const index = async (folder = '') => {
+  await post(`/places/${kiln}/index`, { folder }).expect(202);
+  await house.idle();
+};
+
+beforeAll(async () => {
+  house = await openHouse();
+  const films = [
+    ['day1/bowl.mov', '01'],
+    ['day1/door.mov', '02'],
+    ['day2/pipe.mov', '03'],
+    ['day2/spare.mov', '04'],
+    ['day2/spare copy.mov', '04'],
+  ] as const;
+  for (const [path, hour] of films) makeFilm(at('KILN', path), { timecode: `${hour}:00:00:00` });
+  writeFileSync(at('KILN/day1/notes.tmp'), 'kiln notes');
+  mkdirSync(at('OUT'));
+  projectId = ((await post('/projects', { name: 'Saltglass' }).expect(201)).body as { id: string }).id;
+  const event = (name: string, hour: string, file: string) => ({
+    reel: 'A001',
+    from: `${hour}:00:00:05`,
+    to: `${hour}:00:01:05`,
+    name,
+    file,
+  });
+  const list = makeList([
+    event('bowl.mov', '01', '/Volumes/KILN/day1/bowl.mov'),
+    event('door.mov', '02', 'E:\\day1\\door.mov'),
+    event('pipe.mov', '03', '/Volumes/KILN/day2/pipe.mov'),
+    event('lost.mov', '09', 'E:\\day9\\lost.mov'),
+  ]);
+  await api()
+    .post(`/api/projects/${projectId}/documents`)
+    .set('Host', 'localhost')
+    .query({ name: 'cut.edl', reading: JSON.stringify({ rate: parseRate('25') }) })
+    .type('application/octet-stream')
+    .send(Buffer.from(list))
+    .expect(201);
+  kiln = ((await post('/places', { path: at('KILN') }).expect(201)).body as PlaceView).id;
+  await house.idle();
+}, 60_000);
+afterAll(() => house.close());
+
+describe('what a project accepts', () => {
+  const all = { containers: [], codecs: [], rates: [], largestBitDepth: null, chroma: [], largestRaster: null };
+
+  test('what it does not take is Unreadable; an accepted copy keeps frames, timecode and reel, and is linked instead', async () => {
+    await put(`/projects/${projectId}/acceptance`, { ...all, codecs: ['h264'] }).expect(200);
+    expect(await clip('bowl.mov')).toMatchObject({
+      status: { status: 'unreadable', reason: { code: 'not-accepted', refusal: { what: 'codec', found: 'mjpeg' } } },
+    });
+    const bowl = await detail('bowl.mov');
+    const copy = (more: object) =>
+      post(`/projects/${projectId}/accepted-copies`, {
+        mediaFileId: bowl.tied!.mediaFileId,
+        targetFolder: at('KILN/day1'),
+        codec: 'h264',
+        ...more,
+      });
+    expect((await copy({ codec: 'ffv1' }).expect(409)).body).toMatchObject({ code: 'copy-not-accepted' });
+    expect((await copy({ targetFolder: at('OUT') }).expect(409)).body).toMatchObject({ code: 'copy-in-no-place' });
+    await copy({}).expect(202);
+    await house.idle();
+    const linked = await detail('bowl.mov');
+    // The name was taken by the original, which stays as it is.
+    expect(linked).toMatchObject({ status: { status: 'linked' }, tied: { name: 'bowl (2).mov', by: 'hand' } });
+    expect(linked.tiedFile!.file.facts).toMatchObject({ codec: 'h264', start: 90_000, length: 50, reel: 'A001' });
+    expect(readdirSync(at('KILN/day1')).filter((n) => n.startsWith('.making'))).toEqual([]);
+    await post(`/projects/${projectId}/undo`).expect(200);
+    expect(await clip('bowl.mov')).toMatchObject({ tied: { name: 'bowl.mov' } });
+    await put(`/projects/${projectId}/acceptance`, all).expect(200);
+    expect(await clip('bowl.mov')).toMatchObject({ status: { status: 'linked' } });
+    rmSync(at('KILN/day1/bowl (2).mov'));
+    await index();
+  });
+});
+
+describe('room', () => {
+  const map = (folder = '') => get<RoomMap>(`/projects/${projectId}/places/${kiln}/room?folder=${folder}`);
+
+  test('every byte has a use; equal content that nobody uses is a duplicate', async () => {
+    const { entries, byUse, unused } = await map();
+    expect(entries.map((e) => e.name).sort()).toEqual(['day1', 'day2']);
+    expect(byUse.unused).toBe(0);
+    expect(byUse['this-project']).toBeGreaterThan(0);
+    expect(unused.map((f) => [f.name, f.use]).sort()).toEqual([
+      ['spare copy.mov', 'duplicate'],
+      ['spare.mov', 'duplicate'],
+    ]);
+  });
+
+  test('clearing moves into the holding folder, never what is used; putting back never writes over', async () => {
+    const spare = (await filesIn('day2')).find((f) => f.name === 'spare.mov')!;
+    const bowl = await detail('bowl.mov');
+    const before = readFileSync(at('KILN/day2/spare.mov'));
+    const done = (await post(`/places/${kiln}/clear`, { mediaFileIds: [spare.id, bowl.tied!.mediaFileId] }).expect(200))
+      .body as { cleared: Cleared[]; skipped: unknown[] };
+    expect(done.skipped).toEqual([{ name: 'bowl.mov', why: { code: 'used', by: ['Saltglass'] } }]);
+    expect(done.cleared).toHaveLength(1);
+    await house.idle();
+    expect(existsSync(at('KILN/day2/spare.mov'))).toBe(false);
+    expect(readFileSync(at('KILN', done.cleared[0]!.holding))).toEqual(before);
+    expect((await map()).byUse.holding).toBe(before.length);
+    expect((await filesIn('day2')).map((f) => f.name)).not.toContain('spare.mov');
+
+    writeFileSync(at('KILN/day2/spare.mov'), 'somebody else’s');
+    expect((await post(`/cleared/${done.cleared[0]!.id}/restore`).expect(200)).body).toEqual({
+      path: 'day2/spare (restored 1).mov',
+    });
+    expect(readFileSync(at('KILN/day2/spare.mov'), 'utf8')).toBe('somebody else’s');
+    expect(readFileSync(at('KILN/day2/spare (restored 1).mov'))).toEqual(before);
+    await post(`/cleared/${done.cleared[0]!.id}/restore`).expect(409);
+    await house.idle();
+  });
+});
