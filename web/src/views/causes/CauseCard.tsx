@@ -33,6 +33,7 @@ export function CauseCard({
       data-cause={cause.kind.code}
       className={`rounded border bg-base-100 px-3.5 py-3 ${isShown ? 'border-primary shadow-[inset_3px_0_0_var(--color-primary)]' : 'border-base-300'}`}
       onClick={onShow}
+      onDoubleClick={onLedger}
     >
       <div className="flex items-baseline justify-between gap-4">
         <h2 className="text-[15px] font-semibold">{causeSentence(cause.kind, clips)}</h2>
