@@ -27,9 +27,7 @@ const weighed = (n: number, more: Partial<WeighedFile> = {}): WeighedFile => ({
     fullHash: null,
     trial: null,
   },
-  evidence: [
-    { attribute: 'size', verdict: 'differs', finding: { code: 'size-differs', edit: 900, file: 1000 } },
-  ],
+  evidence: [{ attribute: 'size', verdict: 'differs', finding: { code: 'size-differs', edit: 900, file: 1000 } }],
   refusedFor: [],
   holds: null,
   uncoveredInFrames: 0,
