@@ -44,15 +44,23 @@ export function FindOrDo({ projectId }: { projectId: string }) {
         }}
       />
       <kbd className="kbd-mark absolute top-1.5 right-2 text-quiet">/</kbd>
-      {open && wanted && (
-        <Command.List className="sheet absolute top-full z-30 mt-1 max-h-96 w-full overflow-auto py-1" label="found">
-          {inOrder.map((id) => (
-            <Doing key={id} id={id} onDone={done} />
-          ))}
-          <Clips projectId={projectId} wanted={wanted} onDone={done} />
-          <Command.Empty className="px-3 py-1 text-quiet">No clip, reel or command with “{text.trim()}”.</Command.Empty>
-        </Command.List>
-      )}
+      {/* Always there, for the field says that it governs it. */}
+      <Command.List
+        className={open && wanted ? 'sheet absolute top-full z-30 mt-1 max-h-96 w-full overflow-auto py-1' : 'hidden'}
+        label="found"
+      >
+        {open && wanted && (
+          <>
+            {inOrder.map((id) => (
+              <Doing key={id} id={id} onDone={done} />
+            ))}
+            <Clips projectId={projectId} wanted={wanted} onDone={done} />
+            <Command.Empty className="px-3 py-1 text-quiet">
+              No clip, reel or command with “{text.trim()}”.
+            </Command.Empty>
+          </>
+        )}
+      </Command.List>
     </Command>
   );
 }

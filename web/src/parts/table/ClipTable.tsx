@@ -4,6 +4,7 @@ import { useEffect, useRef, useState, type CSSProperties, type MouseEvent } from
 import type { CommandId } from '../../commands/definitions.ts';
 import { CommandMenu } from '../../commands/CommandMenu.tsx';
 import type { ClipColumn, ColumnLook, TableSelection } from './columns.ts';
+import { ColumnsMenu } from './ColumnsMenu.tsx';
 import { HeadRow } from './HeadRow.tsx';
 import { SelectCell } from './SelectCells.tsx';
 import { useColumns } from './useColumns.ts';
@@ -62,42 +63,45 @@ export function ClipTable<T>(props: Props<T>) {
   const chosen = new Set(selection.ids);
   const all = table.getRowModel().rows;
   return (
-    <div
-      className="@container flex min-h-0 flex-1 flex-col overflow-x-auto bg-base-100"
-      style={arrangement.template(table.getVisibleLeafColumns().map((c) => c.id)) as CSSProperties}
-      role="grid"
-      aria-multiselectable
-      aria-label={label}
-      aria-rowcount={rows.length + 1}
-    >
-      <HeadRow
-        table={table}
-        arrangement={arrangement}
-        isAll={rows.length > 0 && order.every((id) => chosen.has(id))}
-        onAll={(isOn) => selection.onMany(isOn ? order : [])}
-        sort={props.sort}
-      />
-      {rows.length === 0 && <p className="p-4 text-quiet">{empty}</p>}
+    <div className="relative flex min-h-0 flex-1 flex-col">
       <div
-        ref={scroller}
-        role={rows.length > 0 ? 'rowgroup' : undefined}
-        className="min-h-0 min-w-[var(--least)] flex-1 overflow-x-hidden overflow-y-auto"
-        tabIndex={rows.length > 0 ? 0 : -1}
+        className="@container flex min-h-0 flex-1 flex-col overflow-x-auto bg-base-100"
+        style={arrangement.template(table.getVisibleLeafColumns().map((c) => c.id)) as CSSProperties}
+        role="grid"
+        aria-multiselectable
+        aria-label={label}
+        aria-rowcount={rows.length + 1}
       >
-        <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map((item) => (
-            <TableRow
-              key={all[item.index]!.id}
-              {...props}
-              row={all[item.index]!}
-              top={item.start}
-              index={item.index}
-              isChosen={chosen.has(all[item.index]!.id)}
-              onMenu={setMenuAt}
-            />
-          ))}
+        <HeadRow
+          table={table}
+          isAll={rows.length > 0 && order.every((id) => chosen.has(id))}
+          onAll={(isOn) => selection.onMany(isOn ? order : [])}
+          sort={props.sort}
+        />
+        {rows.length === 0 && <p className="p-4 text-quiet">{empty}</p>}
+        <div
+          ref={scroller}
+          role={rows.length > 0 ? 'rowgroup' : undefined}
+          className="min-h-0 min-w-[var(--least)] flex-1 overflow-x-hidden overflow-y-auto"
+          tabIndex={rows.length > 0 ? 0 : -1}
+        >
+          <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
+            {virtual.getVirtualItems().map((item) => (
+              <TableRow
+                key={all[item.index]!.id}
+                {...props}
+                row={all[item.index]!}
+                top={item.start}
+                index={item.index}
+                isChosen={chosen.has(all[item.index]!.id)}
+                onMenu={setMenuAt}
+              />
+            ))}
+          </div>
         </div>
       </div>
+      {/* Beside the grid, whose rows hold nothing but cells. */}
+      <ColumnsMenu table={table} onReset={arrangement.reset} />
       {menuAt && <CommandMenu at={menuAt} ids={props.menu} onClose={() => setMenuAt(null)} />}
     </div>
   );

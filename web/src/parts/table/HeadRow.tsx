@@ -1,34 +1,28 @@
 import type { Header, Table } from '@tanstack/react-table';
-import { ColumnsMenu } from './ColumnsMenu.tsx';
 import { SelectAllCell } from './SelectCells.tsx';
-import { lookOf, type Arrangement } from './useColumns.ts';
+import { lookOf } from './useColumns.ts';
 
 type Sort = { readonly key: string; readonly descending: boolean; readonly onSort: (key: string) => void };
 
-/** The heads of columns: sorting by a click, width by pulling the edge, and the choice of columns at the end. */
+/** The heads of columns: sorting by a click, width by pulling the edge. */
 export function HeadRow<T>({
   table,
-  arrangement,
   isAll,
   onAll,
   sort,
 }: {
   table: Table<T>;
-  arrangement: Arrangement;
   isAll: boolean;
   onAll: (isOn: boolean) => void;
   sort?: Sort | undefined;
 }) {
   const heads = table.getHeaderGroups()[0]!.headers;
   return (
-    <div className="line-b relative h-7 min-w-[var(--least)] text-quiet" role="presentation">
-      <div className="table-columns h-full" role="row">
-        <SelectAllCell isOn={isAll} onChange={onAll} />
-        {heads.map((header) => (
-          <Head key={header.id} header={header} sort={sort} />
-        ))}
-      </div>
-      <ColumnsMenu table={table} onReset={arrangement.reset} />
+    <div className="table-columns line-b h-7 min-w-[var(--least)] text-quiet" role="row">
+      <SelectAllCell isOn={isAll} onChange={onAll} />
+      {heads.map((header) => (
+        <Head key={header.id} header={header} sort={sort} />
+      ))}
     </div>
   );
 }

@@ -162,8 +162,8 @@ function FileTable({ handoff }: { handoff: Handoff }) {
         </span>
         <span role="columnheader">xxh64, read back</span>
       </div>
-      <div ref={scroller} className="max-h-[420px] overflow-auto">
-        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+      <div ref={scroller} className="max-h-[420px] overflow-auto" role="rowgroup" tabIndex={0}>
+        <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const file = files[item.index]!;
             return (
@@ -173,8 +173,10 @@ function FileTable({ handoff }: { handoff: Handoff }) {
                 className={`${columns} line-b absolute inset-x-0`}
                 style={{ height: 28, transform: `translateY(${item.start}px)` }}
               >
-                <PathText path={`${file.placeName}/${file.source}`} />
-                <span className="flex min-w-0 items-center gap-1">
+                <span role="cell" className="min-w-0">
+                  <PathText path={`${file.placeName}/${file.source}`} />
+                </span>
+                <span role="cell" className="flex min-w-0 items-center gap-1">
                   <PathText path={file.target} />
                   {file.renamed && (
                     <span
@@ -185,11 +187,15 @@ function FileTable({ handoff }: { handoff: Handoff }) {
                     </span>
                   )}
                 </span>
-                <span className="truncate text-quiet" title={file.usedBy.join(', ')}>
+                <span role="cell" className="truncate text-quiet" title={file.usedBy.join(', ')}>
                   {file.usedBy.join(', ')}
                 </span>
-                <span className="text-right font-mono">{bytes(file.sizeInBytes)}</span>
-                <span className="font-mono text-linked">{proofOf(file.target, file.files > 1)}</span>
+                <span role="cell" className="text-right font-mono">
+                  {bytes(file.sizeInBytes)}
+                </span>
+                <span role="cell" className="font-mono text-linked">
+                  {proofOf(file.target, file.files > 1)}
+                </span>
               </div>
             );
           })}

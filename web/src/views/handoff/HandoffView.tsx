@@ -57,7 +57,7 @@ export function HandoffView() {
         )}
         <ListsOut projectId={projectId} />
       </aside>
-      <div className="min-h-0 overflow-auto p-4">
+      <div className="min-h-0 overflow-auto p-4" tabIndex={0} role="region" aria-label="the handoff in hand">
         {shown ? (
           <HandoffPanel key={shown.id} handoff={shown} />
         ) : (
