@@ -1,12 +1,11 @@
-import { skippedText } from '@legame/words/problems';
 import { useState } from 'react';
 import { isRenamed } from '@legame/core/paths';
 import type { ClipDetail } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
-import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { ActPanel } from '../../parts/ActPanel.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
 import { MarkedDifference } from '../../parts/PathText.tsx';
-import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { Waiting } from '../../parts/ProblemNote.tsx';
 import { displacementWords, renamedWords } from '@legame/words/causes';
 import { count } from '@legame/words/numbers';
 
@@ -33,7 +32,7 @@ export function CarryPanel({
   const total = going.length + (isLinkedAlready ? 0 : 1);
   const go = () => {
     const first = isLinkedAlready ? [] : [{ clipId: clip.id as string, mediaFileId }];
-    void link({
+    return link({
       projectId,
       by: 'carry',
       links: [
@@ -44,18 +43,24 @@ export function CarryPanel({
           ...(m.interpretation ? { interpretation: m.interpretation } : {}),
         })),
       ],
-    })
-      .unwrap()
-      .then((act) => act.skipped.length === 0 && onClose())
-      .catch(() => undefined);
+    }).unwrap();
   };
   const leave = (id: string) =>
     setLeft((before) => new Set(before.has(id) ? [...before].filter((other) => other !== id) : [...before, id]));
   return (
-    <section className="flex h-full flex-col p-3.5" aria-label="carry">
-      <h2 className="text-[15px] font-semibold">
-        Carry from <span className="font-mono">{clip.fileName}</span>
-      </h2>
+    <ActPanel
+      label="carry"
+      title={
+        <>
+          Carry from <span className="font-mono">{clip.fileName}</span>
+        </>
+      }
+      verb={pattern && `Link ${total}`}
+      isPossible={total > 0}
+      asked={linked}
+      onAct={go}
+      onClose={onClose}
+    >
       {!pattern ? (
         <p className="my-2">
           This link reveals nothing that other clips could share: the edit remembers no path for it, or the file has a
@@ -80,29 +85,6 @@ export function CarryPanel({
           <MemberList members={members} left={left} onLeave={leave} label="carried" />
         </>
       )}
-      {linked.data && linked.data.skipped.length > 0 && (
-        <p role="status" className="py-2">
-          Linked {count(linked.data.count, 'clip')}; {count(linked.data.skipped.length, 'clip')} left alone:{' '}
-          {skippedText[linked.data.skipped[0]!.why]}.
-        </p>
-      )}
-      <ProblemNote error={linked.error} onClose={linked.reset} />
-      <div className="flex gap-2 py-2.5">
-        {pattern && (
-          <button
-            type="button"
-            className="btn btn-primary btn-sm"
-            disabled={total === 0 || linked.isLoading}
-            onClick={go}
-          >
-            Link {total}
-          </button>
-        )}
-        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
-          Close
-        </button>
-      </div>
-      <EvidenceLegend />
-    </section>
+    </ActPanel>
   );
 }

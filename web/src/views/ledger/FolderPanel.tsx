@@ -1,9 +1,8 @@
 import { useEffect, useState } from 'react';
 import type { ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
-import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { ActPanel } from '../../parts/ActPanel.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
-import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { count } from '@legame/words/numbers';
 
 /** Changes one folder of the remembered paths for another, over the selection, with a live count of what that resolves. */
@@ -40,10 +39,16 @@ export function FolderPanel({
     </label>
   );
   return (
-    <section className="flex h-full flex-col p-3.5" aria-label="change a folder">
-      <h2 className="text-[15px] font-semibold">
-        Change a folder for {rows.length > 0 ? count(rows.length, 'clip') : 'all dark clips'}
-      </h2>
+    <ActPanel
+      label="change a folder"
+      title={`Change a folder for ${rows.length > 0 ? count(rows.length, 'clip') : 'all dark clips'}`}
+      verb={`Link ${fitting.length}`}
+      isPossible={fitting.length > 0 && !preview.isFetching}
+      asked={changed}
+      previewError={preview.error}
+      onAct={() => change(wanted).unwrap()}
+      onClose={onClose}
+    >
       {field('The edit says', from, setFrom, 'KILN_A/day2')}
       {field('It lies in', to, setTo, 'KILN_B/rushes/day2')}
       <p className="my-2" role="status">
@@ -54,27 +59,7 @@ export function FolderPanel({
             : 'Counting…'}
       </p>
       <MemberList members={members} label="clips under this folder" />
-      <ProblemNote error={preview.error ?? changed.error} onClose={changed.reset} />
-      <div className="flex gap-2 py-2.5">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={fitting.length === 0 || changed.isLoading || preview.isFetching}
-          onClick={() =>
-            void change(wanted)
-              .unwrap()
-              .then(onClose)
-              .catch(() => undefined)
-          }
-        >
-          Link {fitting.length}
-        </button>
-        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
-          Close
-        </button>
-      </div>
-      <EvidenceLegend />
-    </section>
+    </ActPanel>
   );
 }
 

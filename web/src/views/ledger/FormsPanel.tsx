@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { defaultForm, type Form } from '@legame/core/match';
 import type { ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
-import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { ActPanel } from '../../parts/ActPanel.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
-import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { Waiting } from '../../parts/ProblemNote.tsx';
 import { formWords } from '@legame/words/causes';
 import { count } from '@legame/words/numbers';
 
@@ -29,8 +29,16 @@ export function FormsPanel({
   const members = preview.data ?? [];
   const fitting = members.filter((m) => m.fits);
   return (
-    <section className="flex h-full flex-col p-3.5" aria-label="forms of recordings">
-      <h2 className="text-[15px] font-semibold">Forms of recordings</h2>
+    <ActPanel
+      label="forms of recordings"
+      title="Forms of recordings"
+      verb={wanted && `Switch ${fitting.length}`}
+      isPossible={fitting.length > 0}
+      asked={switched}
+      previewError={preview.error}
+      onAct={() => switchForm({ projectId, form: wanted!, clipIds }).unwrap()}
+      onClose={onClose}
+    >
       <p className="mt-1 text-quiet">
         Files of the same reel, timecode, length and shape are one recording in several forms. This project works with{' '}
         the {formWords[forms.data.preferred ?? defaultForm]} where it is here.
@@ -70,28 +78,6 @@ export function FormsPanel({
           <MemberList members={members} label="clips that would be switched" />
         </>
       )}
-      <ProblemNote error={preview.error ?? switched.error} onClose={switched.reset} />
-      <div className="flex gap-2 py-2.5">
-        {wanted && (
-          <button
-            type="button"
-            className="btn btn-primary btn-sm"
-            disabled={fitting.length === 0 || switched.isLoading}
-            onClick={() =>
-              void switchForm({ projectId, form: wanted, clipIds })
-                .unwrap()
-                .then(onClose)
-                .catch(() => undefined)
-            }
-          >
-            Switch {fitting.length}
-          </button>
-        )}
-        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
-          Close
-        </button>
-      </div>
-      <EvidenceLegend />
-    </section>
+    </ActPanel>
   );
 }

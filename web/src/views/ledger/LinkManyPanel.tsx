@@ -1,11 +1,10 @@
-import { skippedText } from '@legame/words/problems';
 import type { ClipRow } from '@legame/core/contract';
 import { comesBack } from '@legame/core/state';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
-import { EvidenceLegend } from '../../parts/EvidenceStrip.tsx';
+import { ActPanel } from '../../parts/ActPanel.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
-import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { Waiting } from '../../parts/ProblemNote.tsx';
 import { clock, count } from '@legame/words/numbers';
 
 /** Before many clips are linked: what exactly would happen, and what is left out. Nothing has been done yet. */
@@ -33,16 +32,18 @@ export function LinkManyPanel({
   const left = members.length - going.length;
   const go = () => {
     const links = going.map((m) => ({ clipId: m.clipId, mediaFileId: m.file!.mediaFileId }));
-    void link({ projectId, by: onlyCertain ? 'rule' : 'hand', links })
-      .unwrap()
-      .then((act) => {
-        if (act.skipped.length === 0) onClose();
-      })
-      .catch(() => undefined);
+    return link({ projectId, by: onlyCertain ? 'rule' : 'hand', links }).unwrap();
   };
   return (
-    <section className="flex h-full flex-col p-3.5" aria-label="preview of linking">
-      <h2 className="text-[15px] font-semibold">What “Link {going.length}” will do</h2>
+    <ActPanel
+      label="preview of linking"
+      title={`What “Link ${going.length}” will do`}
+      verb={linked.isLoading ? 'Linking…' : `Link ${going.length}`}
+      isPossible={going.length > 0}
+      asked={linked}
+      onAct={go}
+      onClose={onClose}
+    >
       <p className="mt-1 mb-2 text-quiet">
         {onlyCertain
           ? 'Each has one candidate that is identified and unrivalled. '
@@ -53,27 +54,6 @@ export function LinkManyPanel({
         {left > 0 && ` Left out: ${count(left, 'clip')}, listed last.`} Undo is one step.
       </p>
       <MemberList members={members} label="clips to be linked" />
-      {linked.data && linked.data.skipped.length > 0 && (
-        <p role="status" className="py-2">
-          Linked {count(linked.data.count, 'clip')}. {count(linked.data.skipped.length, 'clip')} left alone:{' '}
-          {skippedText[linked.data.skipped[0]!.why]}.
-        </p>
-      )}
-      <ProblemNote error={linked.error} onClose={linked.reset} />
-      <div className="flex items-center gap-2 py-2.5">
-        <button
-          type="button"
-          className="btn btn-primary btn-sm"
-          disabled={going.length === 0 || linked.isLoading}
-          onClick={go}
-        >
-          {linked.isLoading ? 'Linking…' : `Link ${going.length}`}
-        </button>
-        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
-          Close
-        </button>
-      </div>
-      <EvidenceLegend />
-    </section>
+    </ActPanel>
   );
 }

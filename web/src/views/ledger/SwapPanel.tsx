@@ -1,6 +1,6 @@
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
-import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { ActPanel } from '../../parts/ActPanel.tsx';
 import { findingWords } from '@legame/words/findings';
 import { count } from '@legame/words/numbers';
 import { attributeWords } from '@legame/words/statuses';
@@ -19,16 +19,21 @@ export function SwapPanel({
 }) {
   const [link, linked] = api.useLinkMutation();
   const differing = weighed.evidence.filter((e) => e.verdict === 'differs');
-  const go = () =>
-    void link({ projectId, by: 'swap', links: [{ clipId: clip.id, mediaFileId: weighed.file.id }] })
-      .unwrap()
-      .then(onClose)
-      .catch(() => undefined);
   return (
-    <section className="p-3.5" aria-label="swap">
-      <h2 className="text-[15px] font-semibold [overflow-wrap:anywhere]">
-        Swap <span className="font-mono">{clip.fileName}</span> to other content
-      </h2>
+    <ActPanel
+      label="swap"
+      title={
+        <>
+          Swap <span className="font-mono">{clip.fileName}</span> to other content
+        </>
+      }
+      verb="Swap it"
+      isPossible
+      asked={linked}
+      onAct={() => link({ projectId, by: 'swap', links: [{ clipId: clip.id, mediaFileId: weighed.file.id }] }).unwrap()}
+      onClose={onClose}
+      evidence={false}
+    >
       <p className="mt-1">
         This is not what the edit remembers. {count(clip.uses, 'use')} of it would show{' '}
         <span className="font-mono [overflow-wrap:anywhere]">{weighed.file.name}</span> instead.
@@ -61,15 +66,6 @@ export function SwapPanel({
         <p className="mt-2 text-missing">{count(weighed.uncoveredInFrames, 'used frame')} would lie outside it.</p>
       )}
       <p className="mt-2 text-quiet">No edit decision changes. It is written down as a swap, and undo is one step.</p>
-      <div className="mt-3 flex gap-2">
-        <button type="button" className="btn btn-primary btn-sm" disabled={linked.isLoading} onClick={go}>
-          Swap it
-        </button>
-        <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
-          Close
-        </button>
-      </div>
-      <ProblemNote error={linked.error} onClose={linked.reset} />
-    </section>
+    </ActPanel>
   );
 }
