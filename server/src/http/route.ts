@@ -1,6 +1,7 @@
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
 import type { Context } from '../context.ts';
+import { UserProblem } from '../problems.ts';
 
 type Shape = z.ZodType | undefined;
 type Out<S extends Shape> = S extends z.ZodType ? z.output<S> : undefined;
@@ -47,6 +48,7 @@ export function route<
 export function mount(router: Router, routes: readonly Route[], context: Context): void {
   for (const r of routes) {
     router[r.method](r.path, async (request: Request, response: Response) => {
+      for (const part of [request.params, request.query, request.body as unknown]) refuseNul(part);
       const input = {
         params: r.params?.parse(request.params),
         query: r.query?.parse(request.query),
@@ -59,4 +61,14 @@ export function mount(router: Router, routes: readonly Route[], context: Context
       else response.status(r.status ?? 204).end();
     });
   }
+}
+
+/** No name, path or text holds a NUL, no file system and no database takes one: it is refused before either is asked. */
+function refuseNul(value: unknown): void {
+  if (typeof value === 'string') {
+    if (value.includes('\0'))
+      throw new UserProblem({ code: 'request-not-understood', said: ['a text in it holds a NUL character'] });
+  } else if (Array.isArray(value)) value.forEach(refuseNul);
+  else if (value !== null && typeof value === 'object' && !Buffer.isBuffer(value))
+    Object.values(value).forEach(refuseNul);
 }
