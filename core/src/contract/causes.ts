@@ -3,21 +3,23 @@ import { memberSchema } from './links.ts';
 import { list, attributeSchema, clipIdSchema, union } from './basics.ts';
 import type { CauseKind } from '../match/cause.ts';
 
+export const causeKindSchema = union<CauseKind>()('code', [
+  'place-away',
+  'unreadable',
+  'volume-unknown',
+  'taken-offline',
+  'gone',
+  'short',
+  'displaced',
+  'choice',
+  'alone',
+  'replaced',
+  'being-read',
+]);
+
 export const causeSchema = z.object({
   key: z.string(),
-  kind: union<CauseKind>()('code', [
-    'place-away',
-    'unreadable',
-    'volume-unknown',
-    'taken-offline',
-    'gone',
-    'short',
-    'displaced',
-    'choice',
-    'alone',
-    'replaced',
-    'being-read',
-  ]),
+  kind: causeKindSchema,
   certainty: z.enum(['certain', 'likely', 'open']),
   clipIds: list(clipIdSchema),
   screenSeconds: z.number(),

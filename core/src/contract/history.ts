@@ -1,26 +1,14 @@
 import { z } from 'zod';
 import type { NotPutBack } from './problems.ts';
 import { list, clipIds, clipIdSchema, time, union, interpretationSchema, rateSchema } from './basics.ts';
-import type { CauseKind } from '../match/cause.ts';
+import { causeKindSchema } from './causes.ts';
 import { forms } from '../match/forms.ts';
 
 /** What an act followed from, for the history. */
 export const aboutSchema = z.discriminatedUnion('code', [
   z.object({
     code: z.literal('cause'),
-    kind: union<CauseKind>()('code', [
-      'place-away',
-      'unreadable',
-      'volume-unknown',
-      'taken-offline',
-      'gone',
-      'short',
-      'displaced',
-      'choice',
-      'alone',
-      'replaced',
-      'being-read',
-    ]),
+    kind: causeKindSchema,
   }),
   z.object({ code: z.literal('folder'), from: z.string(), to: z.string() }),
   z.object({ code: z.literal('carry'), from: z.string(), to: z.string() }),

@@ -63,12 +63,18 @@ export function mount(router: Router, routes: readonly Route[], context: Context
   }
 }
 
-/** No name, path or text holds a NUL, no file system and no database takes one: it is refused before either is asked. */
-function refuseNul(value: unknown): void {
-  if (typeof value === 'string') {
-    if (value.includes('\0'))
-      throw new UserProblem({ code: 'request-not-understood', said: ['a text in it holds a NUL character'] });
-  } else if (Array.isArray(value)) value.forEach(refuseNul);
-  else if (value !== null && typeof value === 'object' && !Buffer.isBuffer(value))
-    Object.values(value).forEach(refuseNul);
+/**
+ * No name, path or text holds a NUL, no file system and no database takes one: it is refused before either is asked.
+ * Without recursion, for a request may nest deeper than the stack goes.
+ */
+function refuseNul(part: unknown): void {
+  const left: unknown[] = [part];
+  while (left.length > 0) {
+    const value = left.pop();
+    if (typeof value === 'string') {
+      if (value.includes('\0'))
+        throw new UserProblem({ code: 'request-not-understood', said: ['a text in it holds a NUL character'] });
+    } else if (value !== null && typeof value === 'object' && !Buffer.isBuffer(value))
+      for (const inside of Object.values(value)) left.push(inside);
+  }
 }

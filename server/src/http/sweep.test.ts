@@ -91,6 +91,12 @@ test.each(asked.filter((r) => r.query).map((r) => [`${r.method.toUpperCase()} ${
   },
 );
 
+test('a body that nests deeper than any stack is no fault', async () => {
+  const deep = `{"name": ${'['.repeat(200_000)}${']'.repeat(200_000)}}`;
+  const answer = await send('post', '/api/projects').set('Content-Type', 'application/json').send(deep);
+  expect([answer.status, (answer.body as ProblemDetails).code]).toEqual([400, 'request-not-understood']);
+});
+
 test('an address that is none says so, as a problem', async () => {
   const answer = await send('get', '/api/nothing/here');
   expect([answer.status, (answer.body as ProblemDetails).code]).toEqual([404, 'not-found']);

@@ -29,7 +29,7 @@ export async function enqueue<K extends JobKind>(
   // What waits for its time is due at once when somebody asks for it.
   if (waiting && afterMs > 0) return waiting;
   const job = waiting ?? (await jobStore.insertJob(db, { kind, payload: asked, about }));
-  const key = [kind, ...Object.values(payload)].join(':');
+  const key = [kind, ...Object.values(asked)].join(':');
   await db.raw(
     `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5,
        job_key := ?, run_at := now() + ? * interval '1 millisecond')`,

@@ -1,4 +1,3 @@
-import type { Looking } from '../context.ts';
 import { defaultHeadroomShare } from '@legame/core/consolidate';
 import type { MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { bytesByUse, roomShares } from '@legame/core/report';
@@ -15,10 +14,9 @@ import {
 import { relative } from 'node:path';
 import type { z } from 'zod';
 import { loadProject } from '../clips/state.ts';
-import type { Context } from '../context.ts';
+import type { Context, Looking } from '../context.ts';
 import { isInside } from '../disk/fence.ts';
-import { addUp } from '../disk/room.ts';
-import { roomOf } from '../disk/room.ts';
+import { addUp, roomOf } from '../disk/room.ts';
 import { clearedStore } from '../stores/cleared.ts';
 import { type FileForRoom, mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';

@@ -1,5 +1,5 @@
 /** Where a command can be done. */
-export type Where = 'anywhere' | 'causes' | 'ledger' | 'timecode';
+export type Where = 'anywhere' | 'causes' | 'ledger';
 export type Definition = {
   readonly title: string;
   /** As `react-hotkeys-hook` writes them; none where a command has no key. */
@@ -131,7 +131,6 @@ export const whereWords: Readonly<Record<Where, string>> = {
   anywhere: 'Everywhere',
   causes: 'Causes',
   ledger: 'Ledger',
-  timecode: 'Timecode',
 };
 
 /** What a tooltip says of a command: what it does, and its key. */

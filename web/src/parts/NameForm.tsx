@@ -24,8 +24,8 @@ export function NameForm({
   inputClass?: string;
   button?: string;
   children?: React.ReactNode;
-  /** Resolves to whether it was taken; then the field is empty again. */
-  onName: (name: string) => Promise<boolean>;
+  /** When it resolves the name was taken, and the field is empty again; what is refused is shown by who asked. */
+  onName: (name: string) => Promise<unknown>;
 }) {
   const { register, handleSubmit, reset, formState, watch } = useForm({
     resolver: zodResolver(z.object({ name: schema })),
@@ -35,7 +35,14 @@ export function NameForm({
   return (
     <form
       className={`flex flex-wrap gap-1.5 ${className}`}
-      onSubmit={(event) => void handleSubmit(async ({ name }) => ((await onName(name)) ? reset() : undefined))(event)}
+      onSubmit={(event) =>
+        void handleSubmit(({ name }) =>
+          onName(name).then(
+            () => reset(),
+            () => undefined,
+          ),
+        )(event)
+      }
     >
       <input
         className={`input input-sm ${inputClass}`}

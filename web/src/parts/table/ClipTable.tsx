@@ -40,8 +40,6 @@ export function ClipTable<T>(props: Props<T>) {
     columns: columns as readonly unknown[] as ColumnDef<T, unknown>[],
     getRowId: idOf,
     getCoreRowModel: getCoreRowModel(),
-    columnResizeMode: 'onChange',
-    defaultColumn: { minSize: 60 },
     ...arrangement.options,
   });
   const virtual = useVirtualizer({

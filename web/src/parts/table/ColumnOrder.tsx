@@ -61,7 +61,7 @@ function Choice<T>({ column }: { column: Column<T, unknown> }) {
           type="checkbox"
           className="checkbox checkbox-xs"
           checked={column.getIsVisible()}
-          disabled={column.getIsVisible() && column.getCanHide() === false}
+          disabled={column.getIsVisible() && !column.getCanHide()}
           onChange={column.getToggleVisibilityHandler()}
         />
         {title}

@@ -17,7 +17,7 @@ export type ClipColumn<T> = {
   readonly cell: (context: { readonly row: { readonly original: T } }) => ReactNode;
 };
 
-/** What is selected, and how a hand changes it. `order` is that of the rows as they are shown. */
+/** What is selected, and how a hand changes it. */
 export type TableSelection = {
   readonly ids: readonly string[];
   readonly focus: string | null;

@@ -51,7 +51,6 @@ export function useColumns<T>(name: string, columns: readonly ClipColumn<T>[]) {
     },
   };
 }
-export type Arrangement = ReturnType<typeof useColumns>;
 
 const keyOf = (name: string) => `legame.columns.${name}`;
 function read(name: string): z.infer<typeof keptSchema> | null {

@@ -62,12 +62,7 @@ export function HistoryView() {
           hint="name this state, as “before colour”"
           verb="Set a checkpoint"
           busy={set.isLoading}
-          onName={(name) =>
-            setCheckpoint({ projectId, name })
-              .unwrap()
-              .then(() => true)
-              .catch(() => false)
-          }
+          onName={(name) => setCheckpoint({ projectId, name }).unwrap()}
         />
       </div>
       <ProblemNote

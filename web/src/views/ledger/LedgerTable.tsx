@@ -5,8 +5,9 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { ClipTable } from '../../parts/table/ClipTable.tsx';
+import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import type { ClipColumn } from '../../parts/table/columns.ts';
-import { extend, pick, pickMany, sortBy, toggle, type SortKey } from '../../session/selection.ts';
+import { sortBy, type SortKey } from '../../session/selection.ts';
 import { clock } from '@legame/words/numbers';
 import { statusSentence } from '@legame/words/statuses';
 import { OnStorage, Remembered } from './cells.tsx';
@@ -77,7 +78,7 @@ const menu: readonly CommandId[] = [
 
 /** The rows of the ledger. */
 export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: readonly string[] }) {
-  const { ids, focus, sort, descending } = useAppSelector((state) => state.selection);
+  const { sort, descending } = useAppSelector((state) => state.selection);
   const dispatch = useAppDispatch();
   return (
     <ClipTable
@@ -87,14 +88,7 @@ export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: 
       idOf={(row) => row.id}
       nameOf={(row) => row.fileName}
       columns={columns}
-      selection={{
-        ids,
-        focus,
-        onPick: (id) => dispatch(pick(id)),
-        onToggle: (id) => dispatch(toggle(id)),
-        onExtend: (id) => dispatch(extend({ id, order })),
-        onMany: (many) => dispatch(pickMany(many)),
-      }}
+      selection={useTableSelection(order)}
       sort={{ key: sort, descending, onSort: (key) => dispatch(sortBy(key as SortKey)) }}
       empty="No clip passes this filter."
       // What there is to decide of one clip is which file it is.

@@ -120,11 +120,7 @@ function KeepRules({ projectId, rules }: { projectId: string; rules: MatchRules 
   const [keepSets, kept] = acts.useKeepRuleSetsMutation();
   const own = (sets.data ?? []).filter((set) => !set.shipped).map(({ name, rules: r }) => ({ name, rules: r }));
   const named = own.find((set) => same(set.rules, rules));
-  const keep = (list: typeof own) =>
-    keepSets({ projectId, sets: list })
-      .unwrap()
-      .then(() => true)
-      .catch(() => false);
+  const keep = (list: typeof own) => keepSets({ projectId, sets: list });
   return (
     <>
       <NameForm
@@ -133,7 +129,7 @@ function KeepRules({ projectId, rules }: { projectId: string; rules: MatchRules 
         label="name of the set"
         hint="keep these under a name"
         verb="Keep"
-        onName={(name) => keep([...own.filter((s) => s.name !== name), { name, rules }])}
+        onName={(name) => keep([...own.filter((s) => s.name !== name), { name, rules }]).unwrap()}
       >
         {named && (
           <button

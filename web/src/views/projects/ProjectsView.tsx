@@ -63,8 +63,6 @@ export function ProjectsView() {
               create(name)
                 .unwrap()
                 .then((project) => navigate(`/projects/${project.id}/intake`))
-                .then(() => true)
-                .catch(() => false)
             }
           />
           <div className="mt-3 flex items-center gap-3">

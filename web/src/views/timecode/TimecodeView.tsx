@@ -6,8 +6,9 @@ import { useCommand } from '../../commands/useCommand.ts';
 import { acts } from '../../api/acts.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
+import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import { ClipTable } from '../../parts/table/ClipTable.tsx';
-import { extend, pick, pickMany, toggle } from '../../session/selection.ts';
+import { pickMany } from '../../session/selection.ts';
 import { BenchPanel } from './BenchPanel.tsx';
 import { benchColumns } from './benchColumns.tsx';
 import type { Draft } from './drafts.ts';
@@ -18,7 +19,7 @@ type Shown = 'apart' | 'read-otherwise' | 'all';
 export function TimecodeView() {
   const { projectId = '' } = useParams();
   const bench = acts.useBenchQuery(projectId);
-  const { ids, focus } = useAppSelector((state) => state.selection);
+  const ids = useAppSelector((state) => state.selection.ids);
   const dispatch = useAppDispatch();
   const [shown, setShown] = useState<Shown | null>(null);
   const [draft, setDraft] = useState<Draft | null>(null);
@@ -30,6 +31,7 @@ export function TimecodeView() {
   const filter = shown ?? (apart.length > 0 ? 'apart' : 'all');
   const rows = filter === 'apart' ? apart : filter === 'read-otherwise' ? otherwise : all;
   const order = useMemo(() => rows.map((r) => r.clipId as string), [rows]);
+  const selection = useTableSelection(order);
   const chosen = useMemo(() => {
     const set = new Set(ids);
     return all.filter((r) => set.has(r.clipId));
@@ -77,14 +79,7 @@ export function TimecodeView() {
         idOf={(row) => row.clipId}
         nameOf={(row) => row.clipName}
         columns={columns}
-        selection={{
-          ids,
-          focus,
-          onPick: (id) => dispatch(pick(id)),
-          onToggle: (id) => dispatch(toggle(id)),
-          onExtend: (id) => dispatch(extend({ id, order })),
-          onMany: (many) => dispatch(pickMany(many)),
-        }}
+        selection={selection}
         empty="No clip here: edit and files count alike."
         onOpen={() => void navigate(`/projects/${projectId}/ledger`)}
         menu={['select-all', 'go-ledger', 'undo']}
