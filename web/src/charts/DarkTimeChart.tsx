@@ -10,8 +10,8 @@ export type DarkTime = {
   readonly shownSeconds?: number;
 };
 const rowHeight = 30;
-const nameWidth = 150;
-const shortened = (name: string) => (name.length > 24 ? `${name.slice(0, 11)}…${name.slice(-12)}` : name);
+const nameWidth = 170;
+const shortened = (name: string) => (name.length > 22 ? `${name.slice(0, 9)}…${name.slice(-12)}` : name);
 
 /** Dark time of several things, the longest first. A click shows the one. */
 export function DarkTimeChart({
