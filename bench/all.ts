@@ -1,5 +1,6 @@
 import { benchFacts } from './facts.ts';
 import { benchFormats } from './formats.ts';
+import { benchLive } from './live.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
 import { benchTruth, million } from './truth.ts';
@@ -12,6 +13,7 @@ const parts = {
   truth: () => benchTruth(),
   walking: benchWalking,
   facts: benchFacts,
+  live: () => benchLive(),
 };
 /** Takes minutes and gigabytes, so only when it is asked for. */
 const largeParts = { million: () => benchTruth(million) };

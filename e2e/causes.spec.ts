@@ -1,57 +1,38 @@
-import { renameSync } from 'node:fs';
-import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
-import { type ClipRow } from '@legame/core/contract';
-import { startLegame, type Legame } from './legame.ts';
+import type { Page } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { plugInCard, test } from './saltglass.ts';
 
 /** The demo, mended by its causes: as many decisions as there are causes, each seen before it is made. */
-test.describe.configure({ mode: 'serial' });
+const causes = (page: Page) => page.getByRole('list', { name: 'causes' });
+const card = (page: Page, text: string) => causes(page).locator('> li').filter({ hasText: text });
 
-let legame: Legame;
-let page: Page;
-test.beforeAll(async ({ browser }) => {
-  test.setTimeout(240_000);
-  legame = await startLegame();
-  page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await page.goto(legame.url);
-  await page.getByRole('link', { name: /Saltglass/ }).click();
-});
-test.afterAll(() => legame.stop());
-
-const step = (name: string) => page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name }).click();
-const toDo = (n: number) => expect(page.getByText(`${n} of 75 clips to do`)).toBeVisible({ timeout: 20_000 });
-const causes = () => page.getByRole('list', { name: 'causes' });
-const card = (text: string) => causes().locator('> li').filter({ hasText: text });
-async function clips(): Promise<ClipRow[]> {
-  const [project] = (await (await page.request.get(`${legame.url}/api/projects`)).json()) as { id: string }[];
-  return (await (await page.request.get(`${legame.url}/api/projects/${project!.id}/clips`)).json()) as ClipRow[];
-}
-
-test('eleven causes and one question account for every dark clip', async () => {
-  await step('Causes');
+test('eleven causes and one question account for every dark clip', async ({ page, saltglass }) => {
+  await saltglass.step('Causes');
   await expect(page.getByRole('heading', { name: '10 causes account for 45 of 46 dark clips.' })).toBeVisible();
-  await expect(causes().locator('> li')).toHaveCount(10);
+  await expect(causes(page).locator('> li')).toHaveCount(10);
   await expect(page.getByRole('list', { name: 'only you can say' })).toContainText('GB0007.mov');
-  await expect(card('KILN_A/day2/cardA')).toContainText('12 of 12 agree in name, reel, timecode');
+  await expect(card(page, 'KILN_A/day2/cardA')).toContainText('12 of 12 agree in name, reel, timecode');
 });
 
-test('a preview says clip by clip what mending would do, and what would not fit', async () => {
-  await card('KILN_A/day2/cardB').getByRole('button', { name: 'Preview' }).click();
+test('a preview says clip by clip what mending would do, and what would not fit', async ({ page, saltglass }) => {
+  await saltglass.step('Causes');
+  await card(page, 'KILN_A/day2/cardB').getByRole('button', { name: 'Preview' }).click();
   const preview = page.getByRole('region', { name: 'preview of mending' });
   await expect(preview).toContainText('What “Link 4” will do');
   await expect(preview.getByRole('list', { name: 'clips of this cause' }).locator('> li')).toHaveCount(4);
   await expect(preview).toContainText('SG_pipe-turn_01_day2.mov');
-  await toDo(46);
+  await saltglass.toDo(46);
 });
 
-test('mends everything in as many decisions as there are causes', async () => {
+test('mends everything in as many decisions as there are causes', async ({ page, saltglass }) => {
   test.setTimeout(120_000);
+  await saltglass.step('Causes');
   let left = 46;
   let decisions = 0;
   const mended = async (clipsBack: number) => {
     decisions += 1;
     left -= clipsBack;
-    await toDo(left);
+    await saltglass.toDo(left);
   };
   for (const [text, button, count] of [
     ['KILN_A/day2/cardA', 'Link 12', 12],
@@ -62,11 +43,11 @@ test('mends everything in as many decisions as there are causes', async () => {
     ['counts each clip from zero', 'Apply offset, link 3', 3],
     ['A drive has another name here', 'Link 3', 3],
   ] as const) {
-    await card(text).first().getByRole('button', { name: button, exact: true }).click();
+    await card(page, text).first().getByRole('button', { name: button, exact: true }).click();
     await mended(count);
   }
   // Two stills, of which nothing but the names is known: nothing proves them, and a person says so for both.
-  await card('S: → BAY_SHARE/archive').click();
+  await card(page, 'S: → BAY_SHARE/archive').click();
   const preview = page.getByRole('region', { name: 'preview of mending' });
   await expect(preview).toContainText('Nothing proves these');
   await preview.getByRole('button', { name: 'Take those in BAY_SHARE/archive/scans' }).click();
@@ -78,9 +59,9 @@ test('mends everything in as many decisions as there are causes', async () => {
   await panel.getByRole('button', { name: 'Link', exact: true }).click();
   await mended(1);
   // A card is plugged in; what was archived, and what was cleared, is asked for: they come back by themselves.
-  renameSync(join(legame.bay, '.unplugged/CARD_07'), join(legame.bay, 'CARD_07'));
+  plugInCard(saltglass.legame);
   await mended(4);
-  await step('Places');
+  await saltglass.step('Places');
   await page.getByRole('button', { name: 'Drive bay' }).click();
   await page.getByRole('list', { name: 'Tape vault' }).getByRole('button', { name: 'Ask for it' }).click();
   await mended(1);
@@ -88,37 +69,48 @@ test('mends everything in as many decisions as there are causes', async () => {
   await mended(1);
   expect(left).toBe(0);
   expect(decisions).toBe(12);
-  await step('Causes');
+  await saltglass.step('Causes');
   await expect(page.getByRole('heading', { name: 'No clip is dark' })).toBeVisible();
-  const read = (await clips()).filter((c) => c.interpreted);
+  const read = (await saltglass.clips()).filter((c) => c.interpreted);
   expect(read.map((c) => [c.fileName, c.status.status])).toEqual(
     ['01', '02', '03'].map((n) => [`gather-hands_${n}.mov`, 'linked']),
   );
 });
 
-test('history tells every act; a checkpoint brings a state back, and that can be undone', async () => {
-  await step('History');
+test('history tells every act; a checkpoint brings a state back, and that can be undone', async ({
+  page,
+  saltglass,
+}) => {
+  // Two causes mended, the second by counting from where the files begin.
+  const displaced = (await saltglass.causes()).flatMap((c) =>
+    c.kind.code === 'displaced' ? [{ ...c.kind, key: c.key, clips: c.clipIds.length }] : [],
+  );
+  const [moved, counted] = [displaced.find((c) => !c.timecode)!, displaced.find((c) => c.timecode)!];
+  for (const cause of [moved, counted]) await saltglass.act(`/causes/${encodeURIComponent(cause.key)}/mend`);
+  const left = 46 - moved.clips - counted.clips;
+  await saltglass.step('History');
   const acts = page.getByRole('list', { name: 'acts' });
-  await expect(acts.locator('> li')).toHaveCount(9);
+  await expect(acts.locator('> li')).toHaveCount(2);
   await acts.getByRole('button', { name: /Read the timecode|counts each clip from zero/ }).click();
   await expect(page.getByRole('region', { name: 'changes' })).toContainText('as the edit states it');
-  await page.getByLabel('name of the checkpoint').fill('all linked');
+  await page.getByLabel('name of the checkpoint').fill('two mended');
   await page.getByRole('button', { name: 'Set a checkpoint' }).click();
   await page.getByRole('button', { name: 'Undo the last' }).click();
-  await toDo(1);
+  await saltglass.toDo(left + counted.clips);
   await page.getByRole('button', { name: 'Undo the last' }).click();
+  await saltglass.toDo(46);
   await expect(page.getByText('undone').first()).toBeVisible();
   await page.getByRole('button', { name: 'Do again' }).first().click();
-  await toDo(1);
+  await expect(page.getByText('46 of 75 clips to do')).toBeHidden();
   await page.getByRole('button', { name: 'Return to it' }).click();
-  await toDo(0);
-  await expect(page.getByText('Returned to a checkpoint: 1 clip changed').first()).toBeVisible();
+  await saltglass.toDo(left);
+  await expect(page.getByText(/Returned to a checkpoint: \d+ clips? changed/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo the last' }).click();
-  await toDo(1);
+  await expect(page.getByText(`${left} of 75 clips to do`)).toBeHidden();
 });
 
-test('rules say what they would change before they are in force', async () => {
-  await step('Ledger');
+test('rules say what they would change before they are in force', async ({ page, saltglass }) => {
+  await saltglass.step('Ledger');
   await page.getByRole('button', { name: 'Rules…' }).click();
   const rules = page.getByRole('region', { name: 'match rules' });
   const verdicts = rules.getByRole('status', { name: 'what the rules would decide' });
@@ -134,8 +126,10 @@ test('rules say what they would change before they are in force', async () => {
   await rules.getByRole('button', { name: 'Match by these' }).click();
 });
 
-test('a selection is pinned, waived with a reason, and its recordings switched to another form', async () => {
-  await page.getByRole('button', { name: 'Close' }).first().click();
+test('a selection is pinned, waived with a reason, and its recordings switched to another form', async ({
+  page,
+  saltglass,
+}) => {
   await page.getByRole('button', { name: /^All \d+/ }).click();
   await page.getByLabel('filter clips').fill('bowl-gather');
   await page.locator('[data-clip="bowl-gather_01.mov"]').first().click();
@@ -151,7 +145,7 @@ test('a selection is pinned, waived with a reason, and its recordings switched t
   await expect(forms).toContainText('2 clips would be linked to the small copy');
   await forms.getByRole('button', { name: 'Switch 2' }).click();
   await expect(page.getByText('Switched 2 clips to another form')).toBeVisible();
-  const small = (await clips()).filter((c) => c.tied?.folder === 'small');
+  const small = (await saltglass.clips()).filter((c) => c.tied?.folder === 'small');
   expect(small.map((c) => c.status.status)).toEqual(['linked', 'linked']);
   await selection.getByRole('button', { name: 'Pin', exact: true }).click();
   await expect(page.getByText('Pinned 2 clips')).toBeVisible();

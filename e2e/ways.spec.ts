@@ -1,39 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import type { ClipRow } from '@legame/core/contract';
-import { startLegame, type Legame } from './legame.ts';
+import { test, type Saltglass } from './saltglass.ts';
 
 /** Every way in and out: dropped files are shown before they come in, and go out with their references changed only. */
-let legame: Legame;
-let page: Page;
-test.describe.configure({ mode: 'serial' });
-
-test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
-  legame = await startLegame();
-  page = await browser.newPage();
-  await page.goto(legame.url);
-  await page.getByRole('link', { name: /Saltglass/ }).click();
-});
-test.afterAll(async () => {
-  await page.close();
-  await legame.stop();
-});
-
-const step = (name: string) => page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name }).click();
-const drop = (...names: string[]) =>
-  page.getByLabel('documents to bring in').setInputFiles(names.map((name) => join(legame.documents, name)));
-const incoming = (name: string) => page.getByRole('article', { name: `incoming ${name}` });
-const documents = () => page.getByRole('list', { name: 'documents', exact: true });
-const card = (name: string) => documents().getByRole('article', { name, exact: true });
-const remarks = () => page.getByRole('region', { name: 'remarks' });
-async function clips(project = 'Saltglass'): Promise<ClipRow[]> {
-  const answer = await page.request.get(`${legame.url}/api/projects`);
-  const all = (await answer.json()) as { id: string; name: string }[];
-  const { id } = all.filter((p) => p.name === project).at(-1)!;
-  return (await (await page.request.get(`${legame.url}/api/projects/${id}/clips`)).json()) as ClipRow[];
-}
+const incoming = (page: Page, name: string) => page.getByRole('article', { name: `incoming ${name}` });
+const documents = (page: Page) => page.getByRole('list', { name: 'documents', exact: true });
+const card = (page: Page, name: string) => documents(page).getByRole('article', { name, exact: true });
+const remarks = (page: Page) => page.getByRole('region', { name: 'remarks' });
 const list = `${[
   'TITLE: KILN PICKUPS',
   'FCM: NON-DROP FRAME',
@@ -50,45 +25,62 @@ const list = `${[
   'M2   A002       050.0       11:05:07:00',
 ].join('\r\n')}\r\n`;
 
-test('a list, a nested timeline and a log are read where they are dropped, remarks and all', async () => {
-  await step('Intake');
-  await drop('Saltglass memory.otio', 'Saltglass camera log.csv');
-  await page
+/** A nested timeline, a log and a list, dropped on the intake. */
+async function dropThree(saltglass: Saltglass): Promise<void> {
+  await saltglass.step('Intake');
+  await saltglass.page
+    .getByLabel('documents to bring in')
+    .setInputFiles(['Saltglass memory.otio', 'Saltglass camera log.csv'].map(saltglass.document));
+  await saltglass.page
     .getByLabel('documents to bring in')
     .setInputFiles({ name: 'kiln pickups.edl', mimeType: 'text/plain', buffer: Buffer.from(list) });
-  await expect(incoming('Saltglass memory.otio')).toContainText(
+}
+/** The same three, brought in. */
+async function bringInThree(saltglass: Saltglass): Promise<void> {
+  for (const name of ['Saltglass memory.otio', 'Saltglass camera log.csv']) await saltglass.bringIn(name);
+  await saltglass.bringIn('kiln pickups.edl', Buffer.from(list));
+  await saltglass.quiet();
+}
+
+test('a list, a nested timeline and a log are read where they are dropped, remarks and all', async ({
+  page,
+  saltglass,
+}) => {
+  await dropThree(saltglass);
+  await expect(incoming(page, 'Saltglass memory.otio')).toContainText(
     '4 clips, 6 events in 1 timeline and 2 nests · 1 remark',
   );
-  await expect(incoming('Saltglass camera log.csv')).toContainText('42 clips · 2 remarks');
-  await expect(incoming('kiln pickups.edl')).toContainText('3 clips, 3 events in 1 timeline');
-  await incoming('kiln pickups.edl')
+  await expect(incoming(page, 'Saltglass camera log.csv')).toContainText('42 clips · 2 remarks');
+  await expect(incoming(page, 'kiln pickups.edl')).toContainText('3 clips, 3 events in 1 timeline');
+  await incoming(page, 'kiln pickups.edl')
     .getByRole('button', { name: /Not brought in yet/ })
     .click();
-  await expect(remarks()).toContainText('Not understood, kept for the export: SMOKE DRIFTS LEFT, KEEP');
+  await expect(remarks(page)).toContainText('Not understood, kept for the export: SMOKE DRIFTS LEFT, KEEP');
   await expect(page.getByLabel('frame rate of kiln pickups.edl')).toContainText(
     '25 – as the project’s other timelines',
   );
   // Nothing has come in by that.
-  await expect(documents().getByRole('article')).toHaveCount(2);
-  expect(await clips()).toHaveLength(75);
+  await expect(documents(page).getByRole('article')).toHaveCount(2);
+  expect(await saltglass.clips()).toHaveLength(75);
 
-  const log = incoming('Saltglass camera log.csv');
+  const log = incoming(page, 'Saltglass camera log.csv');
   await log.getByRole('button', { name: /Not brought in yet/ }).click();
-  await expect(remarks()).toContainText('in column “TC in”, 12:71:00:00 has minutes that do not exist');
+  await expect(remarks(page)).toContainText('in column “TC in”, 12:71:00:00 has minutes that do not exist');
   await log.getByLabel('meaning of Camera roll').selectOption({ label: 'kept under its header' });
   await expect(log.getByRole('table', { name: 'first clips' })).toContainText('Camera roll: A001');
   await log.getByLabel('meaning of Camera roll').selectOption({ label: 'reel' });
   await expect(log.getByRole('table', { name: 'first clips' })).not.toContainText('Camera roll');
 });
 
-test('they come in by one word, and every use is told through its nests', async () => {
+test('they come in by one word, and every use is told through its nests', async ({ page, saltglass }) => {
+  await dropThree(saltglass);
   await page.getByRole('button', { name: 'Bring in all 3' }).click();
-  await expect(documents().getByRole('article')).toHaveCount(5);
+  await expect(documents(page).getByRole('article')).toHaveCount(5);
   await expect(page.getByRole('region', { name: 'not brought in yet' })).toBeHidden();
-  await expect(card('Saltglass camera log.csv')).toContainText('42 clips, 10 bins · 2 remarks');
-  const inner = (await clips()).filter((c) => c.fileName === 'bowl-gather_03.mov' && c.uses > 0);
+  await expect(card(page, 'Saltglass camera log.csv')).toContainText('42 clips, 10 bins · 2 remarks');
+  const inner = (await saltglass.clips()).filter((c) => c.fileName === 'bowl-gather_03.mov' && c.uses > 0);
   expect(inner).toHaveLength(1);
-  await step('Ledger');
+  await saltglass.step('Ledger');
   await page.getByRole('button', { name: /^All \d+/ }).click();
   await page.getByLabel('filter clips').fill('bowl-gather_03');
   await page.locator('[data-clip="bowl-gather_03.mov"]').filter({ hasText: /1$/ }).click();
@@ -99,8 +91,8 @@ test('they come in by one word, and every use is told through its nests', async 
   await page.getByLabel('filter clips').fill('');
 });
 
-async function exported(name: string): Promise<string> {
-  const of = card(name);
+async function exported(page: Page, name: string): Promise<string> {
+  const of = card(page, name);
   await of.getByRole('button', { name: 'Export…' }).click();
   const waiting = page.waitForEvent('download');
   await of.getByRole('button', { name: 'Export relinked' }).click();
@@ -120,17 +112,21 @@ function differences(a: unknown, b: unknown, at = ''): string[] {
   return [...keys].flatMap((key) => differences(left[key], right[key], `${at}/${key}`));
 }
 
-test('linked and exported, each differs from its original in its references and in nothing else', async () => {
+test('linked and exported, each differs from its original in its references and in nothing else', async ({
+  page,
+  saltglass,
+}) => {
+  await bringInThree(saltglass);
   await page.getByRole('button', { name: /^Link \d+ certain…/ }).click();
   await page
     .getByRole('region', { name: 'preview of linking' })
     .getByRole('button', { name: /^Link \d+$/ })
     .click();
   await expect(page.getByText('Nothing certain to link')).toBeVisible();
-  await step('Intake');
+  await saltglass.step('Intake');
 
-  const original = readFileSync(join(legame.documents, 'Saltglass memory.otio'), 'utf8');
-  const otio = await exported('Saltglass memory.otio');
+  const original = readFileSync(saltglass.document('Saltglass memory.otio'), 'utf8');
+  const otio = await exported(page, 'Saltglass memory.otio');
   const changed = differences(JSON.parse(original), JSON.parse(otio));
   expect(changed).toHaveLength(4);
   for (const pointer of changed) expect(pointer).toMatch(/media_references\/DEFAULT_MEDIA\/target_url$/);
@@ -138,28 +134,30 @@ test('linked and exported, each differs from its original in its references and 
   const urls = (text: string) => [...text.matchAll(/"target_url": "([^"]*)"/g)].map((m) => m[1]!);
   const putBack = urls(otio).reduce((text, url, i) => text.replace(`"${url}"`, `"${urls(original)[i]!}"`), otio);
   expect(putBack).toBe(original);
-  for (const url of urls(otio)) expect(decodeURI(url)).toContain(legame.bay);
+  for (const url of urls(otio)) expect(decodeURI(url)).toContain(saltglass.legame.bay);
 
-  const edl = await exported('kiln pickups.edl');
+  const edl = await exported(page, 'kiln pickups.edl');
   const isReference = (line: string) => line.startsWith('* SOURCE FILE');
   expect(edl.split('\r\n').filter((l) => !isReference(l))).toEqual(list.split('\r\n').filter((l) => !isReference(l)));
   expect(edl.split('\r\n').filter(isReference)).toEqual([
-    `* SOURCE FILE: ${legame.bay}/KILN_A/day1/cardA/bowl-gather_01.mov`,
-    `* SOURCE FILE: ${legame.bay}/KILN_B/rushes/day2/card_A/marver-roll_06.mov`,
-    `* SOURCE FILE: ${legame.bay}/KILN_B/rushes/day2/card_A/marver-roll_05.mov`,
+    `* SOURCE FILE: ${saltglass.legame.bay}/KILN_A/day1/cardA/bowl-gather_01.mov`,
+    `* SOURCE FILE: ${saltglass.legame.bay}/KILN_B/rushes/day2/card_A/marver-roll_06.mov`,
+    `* SOURCE FILE: ${saltglass.legame.bay}/KILN_B/rushes/day2/card_A/marver-roll_05.mov`,
   ]);
 
-  const log = readFileSync(join(legame.documents, 'Saltglass camera log.csv'), 'utf8').split('\r\n');
-  const back = (await exported('Saltglass camera log.csv')).split('\r\n');
+  const log = readFileSync(saltglass.document('Saltglass camera log.csv'), 'utf8').split('\r\n');
+  const back = (await exported(page, 'Saltglass camera log.csv')).split('\r\n');
   expect(back[0]).toBe(`${log[0]!},File`);
   back.slice(1).forEach((line, i) => expect(line.startsWith(log[i + 1]!)).toBe(true));
-  expect(back.filter((line) => line.includes(legame.bay)).length).toBeGreaterThan(20);
+  expect(back.filter((line) => line.includes(saltglass.legame.bay)).length).toBeGreaterThan(20);
 });
 
-test('a newer version keeps its links and says what changed and what is dark', async () => {
-  const before = new Map((await clips()).map((c) => [`${c.documentId} ${c.name}`, c]));
-  await drop('Saltglass reel 2 of tuesday.edl');
-  const newer = incoming('Saltglass reel 2 of tuesday.edl');
+test('a newer version keeps its links and says what changed and what is dark', async ({ page, saltglass }) => {
+  await saltglass.act('/links/certain');
+  await saltglass.step('Intake');
+  const before = new Map((await saltglass.clips()).map((c) => [`${c.documentId} ${c.name}`, c]));
+  await page.getByLabel('documents to bring in').setInputFiles(saltglass.document('Saltglass reel 2 of tuesday.edl'));
+  const newer = incoming(page, 'Saltglass reel 2 of tuesday.edl');
   await expect(newer.getByLabel('what Saltglass reel 2 of tuesday.edl is')).toContainText(
     'a newer version of Saltglass reel 2.edl',
   );
@@ -168,7 +166,7 @@ test('a newer version keeps its links and says what changed and what is dark', a
   await expect(changes).toContainText('furnace-door_06.mxf added');
   await expect(changes).toContainText('furnace-door_05.mxf trimmed: −8 frames at its start, −12 frames at its end');
   await expect(changes).toContainText('marver-roll_07.mov removed');
-  const after = (await clips()).filter(
+  const after = (await saltglass.clips()).filter(
     (c) =>
       c.documentId ===
       [...before.values()].find((b) => b.name === 'furnace-door_03.mxf' && b.folder.startsWith('E:/Saltglass'))
@@ -182,7 +180,8 @@ test('a newer version keeps its links and says what changed and what is dark', a
   });
 });
 
-test('the page stays quick while fifty megabytes are read', async () => {
+test('the page stays quick while fifty megabytes are read', async ({ page, saltglass }) => {
+  await saltglass.step('Intake');
   const pad = 'x'.repeat(2500);
   const clip = (i: number) => ({
     OTIO_SCHEMA: 'Clip.2',
@@ -222,7 +221,7 @@ test('the page stays quick while fifty megabytes are read', async () => {
     },
     { head, one: JSON.stringify(clip(0)) },
   );
-  const card = incoming('big.otio');
+  const card = incoming(page, 'big.otio');
   await page.getByLabel('find or do').fill('bowl-gather');
   await expect(page.getByRole('listbox', { name: 'found' })).toContainText('bowl-gather_01.mov');
   await page.getByLabel('find or do').fill('');
@@ -231,17 +230,22 @@ test('the page stays quick while fifty megabytes are read', async () => {
   await card.getByRole('button', { name: 'leave big.otio' }).click();
 });
 
-test('what cannot be read says why, and a bundle folder in a place comes in with its media', async () => {
+test('what cannot be read says why, and a bundle folder in a place comes in with its media', async ({
+  page,
+  saltglass,
+}) => {
+  await saltglass.act('/links/certain');
+  await saltglass.step('Intake');
   await page.getByLabel('documents to bring in').setInputFiles([
     { name: 'cut off.otio', mimeType: 'text/plain', buffer: Buffer.from('{"OTIO_SCHEMA": "Timeline.1",\n"tracks":') },
     { name: 'half.otioz', mimeType: 'application/zip', buffer: Buffer.from('PK\u0003\u0004 and no more') },
   ]);
-  await expect(incoming('cut off.otio')).toContainText('broken JSON at line 2');
-  await expect(incoming('half.otioz')).toContainText('no whole bundle');
+  await expect(incoming(page, 'cut off.otio')).toContainText('broken JSON at line 2');
+  await expect(incoming(page, 'half.otioz')).toContainText('no whole bundle');
   await page.getByRole('button', { name: 'leave cut off.otio' }).click();
   await page.getByRole('button', { name: 'leave half.otioz' }).click();
 
-  await step('Handoff');
+  await saltglass.step('Handoff');
   await page.getByLabel('name of the new folder').fill('for sound');
   await page.getByLabel(/bundle folder/).check();
   await page.getByRole('button', { name: 'DELIVERY' }).click();
@@ -250,29 +254,33 @@ test('what cannot be read says why, and a bundle folder in a place comes in with
   await page.getByRole('button', { name: /^Copy \d+ files/ }).click();
   await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 60_000 });
 
-  await page.goto(legame.url);
+  await page.goto(saltglass.legame.url);
   await page.getByLabel('name of a new project').fill('Sound');
   await page.getByRole('button', { name: 'Create project' }).click();
-  await step('Places');
+  await page.waitForURL(/\/projects\//);
+  const other = new URL(page.url()).pathname.split('/')[2]!;
+  await saltglass.step('Places');
   await page.getByRole('button', { name: 'Add a place…' }).click();
-  await page.getByLabel('folder path').fill(join(legame.bay, 'DELIVERY'));
+  await page.getByLabel('folder path').fill(join(saltglass.legame.bay, 'DELIVERY'));
   await page.getByRole('button', { name: 'Add this place' }).click();
   await expect(page.getByText('still to be read')).toBeHidden({ timeout: 30_000 });
-  await step('Intake');
+  await saltglass.step('Intake');
   await page.getByRole('button', { name: 'From a place…' }).click();
   const chooser = page.getByRole('region', { name: 'bring in from a place' });
   await chooser.getByLabel('place', { exact: true }).selectOption({ label: 'DELIVERY' });
   await chooser.getByRole('button', { name: /for sound\.otiod/ }).click();
-  await expect(documents()).toContainText('Saltglass cut 7');
-  const opened = async () => (await clips('Sound')).filter((c) => c.uses > 0 && c.status.status === 'linked');
+  await expect(documents(page)).toContainText('Saltglass cut 7');
+  const opened = async () => (await saltglass.clips(other)).filter((c) => c.uses > 0 && c.status.status === 'linked');
   await expect.poll(async () => (await opened()).length).toBeGreaterThan(40);
   expect(new Set((await opened()).map((c) => c.tied!.placeName))).toEqual(new Set(['DELIVERY']));
 });
 
-test('the report, the pull list and the whole project go out; the project opens as it was', async () => {
-  await page.goto(legame.url);
-  await page.getByRole('link', { name: /Saltglass/ }).click();
-  await step('Handoff');
+test('the report, the pull list and the whole project go out; the project opens as it was', async ({
+  page,
+  saltglass,
+}) => {
+  await saltglass.act('/links/certain');
+  await saltglass.step('Handoff');
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Whole project, OTIO' }).click(),
@@ -290,20 +298,22 @@ test('the report, the pull list and the whole project go out; the project opens 
   expect(report).toContain('src="data:image/jpeg;base64,');
   expect(report).not.toMatch(/<script|<link|src="\/|href=/);
   await page.getByRole('link', { name: 'Back' }).click();
-  await step('Handoff');
+  await saltglass.step('Handoff');
   await page.getByLabel('handles in frames').fill('10');
   await page.getByRole('link', { name: 'to print', exact: true }).click();
   await expect(page.getByText('What is dark, with 10 frames of handles.')).toBeVisible();
   await expect(page.getByRole('heading', { level: 2 }).first()).toBeVisible();
 
-  const before = await clips();
-  await page.goto(legame.url);
+  const before = await saltglass.clips();
+  await page.goto(saltglass.legame.url);
   await page.getByLabel('exported project to open').setInputFiles({
     name: 'Saltglass.otio',
     mimeType: 'application/json',
     buffer: readFileSync(path),
   });
+  await page.waitForURL(/\/projects\//);
+  const opened = new URL(page.url()).pathname.split('/')[2]!;
   await expect(page.getByRole('button', { name: /^To do \d+/ })).toBeVisible();
   const told = (rows: readonly ClipRow[]) => rows.map((c) => [c.name, c.status, c.tied?.mediaFileId, c.uses]);
-  await expect.poll(async () => told(await clips())).toEqual(told(before));
+  await expect.poll(async () => told(await saltglass.clips(opened))).toEqual(told(before));
 });

@@ -1,154 +1,133 @@
-import { readdirSync, readFileSync, renameSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
-import type { ClipRow } from '@legame/core/contract';
+import { expect, type Page } from '@playwright/test';
 import { demoMedia, type DemoMedia } from '../demo/spec.ts';
-import { startLegame, type Legame } from './legame.ts';
+import { plugInCard, test } from './saltglass.ts';
 
 /** One person's way through Legame, from an edit in the dark to a handoff that the next person opens. */
-let legame: Legame;
-test.describe.configure({ mode: 'serial' });
-let page: Page;
-
-test.beforeAll(async ({ browser }) => {
-  test.setTimeout(300_000);
-  legame = await startLegame();
-  page = await browser.newPage();
-  await page.goto(legame.url);
-});
-test.afterAll(async () => {
-  await page.close();
-  await legame.stop();
-});
-
-const rowOf = (name: string) => page.locator(`[data-clip="${name}"]`).first();
-const panel = () => page.getByRole('region', { name: 'clip', exact: true });
-const toDo = (n: number) => expect(page.getByRole('button', { name: `To do ${n}`, exact: true })).toBeVisible();
-async function clips(project = 'Saltglass'): Promise<ClipRow[]> {
-  const projects = (await (await page.request.get(`${legame.url}/api/projects`)).json()) as {
-    id: string;
-    name: string;
-  }[];
-  const { id } = projects.find((p) => p.name === project)!;
-  return (await (await page.request.get(`${legame.url}/api/projects/${id}/clips`)).json()) as ClipRow[];
-}
-const step = (name: string) => page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name }).click();
-async function focusOn(name: string) {
-  await page.getByLabel('filter clips').fill(name);
-  await rowOf(name).click();
-  await expect(panel().getByRole('heading', { name })).toBeVisible();
-}
-async function clearFilter() {
+const toDo = (page: Page, n: number) =>
+  expect(page.getByRole('button', { name: `To do ${n}`, exact: true })).toBeVisible();
+async function clearFilter(page: Page) {
   await page.getByLabel('filter clips').fill('');
   await page.keyboard.press('Escape');
 }
 
-test('the demo opens on its dark clips, each with its reason', async () => {
-  await page.getByRole('link', { name: /Saltglass/ }).click();
-  await toDo(46);
+test('the demo opens on its dark clips, each with its reason', async ({ page, saltglass }) => {
+  await toDo(page, 46);
   await expect(page.getByText('1 away')).toBeVisible();
-  await expect(rowOf('marver-roll_01.mov')).toContainText('KILN_B/rushes/day2/card_A');
-  await focusOn('drone-pass_01.mp4');
-  await expect(panel()).toContainText('CARD_07 is not plugged in');
-  await focusOn('crucible-pour_02.mov');
-  await expect(panel()).toContainText('nothing found in any place');
+  await expect(saltglass.rowOf('marver-roll_01.mov')).toContainText('KILN_B/rushes/day2/card_A');
+  await saltglass.focusOn('drone-pass_01.mp4');
+  await expect(saltglass.clipPanel()).toContainText('CARD_07 is not plugged in');
+  await saltglass.focusOn('crucible-pour_02.mov');
+  await expect(saltglass.clipPanel()).toContainText('nothing found in any place');
 });
 
-test('pointing one clip of a moved folder carries to the rest, and undo takes it back', async () => {
-  await focusOn('neck-jack_02.mov');
-  await clearFilter();
-  await expect(panel()).toContainText('neck-jack_02.mov');
+test('pointing one clip of a moved folder carries to the rest, and undo takes it back', async ({ page, saltglass }) => {
+  await saltglass.focusOn('neck-jack_02.mov');
+  await clearFilter(page);
+  await expect(saltglass.clipPanel()).toContainText('neck-jack_02.mov');
   await page.keyboard.press('o');
   const pointing = page.getByRole('region', { name: 'point by hand' });
   await pointing.getByLabel('place').selectOption({ label: 'KILN_B' });
   for (const folder of ['rushes', 'day2', 'card_A'])
     await pointing.getByRole('button', { name: folder, exact: true }).click();
   await pointing.getByRole('button', { name: /neck-jack_02\.mov/ }).click();
-  await expect(panel()).toContainText('A file chosen by hand');
-  await panel().getByRole('button', { name: 'Link and carry…' }).click();
+  await expect(saltglass.clipPanel()).toContainText('A file chosen by hand');
+  await saltglass.clipPanel().getByRole('button', { name: 'Link and carry…' }).click();
   const carrying = page.getByRole('region', { name: 'carry' });
   await expect(carrying).toContainText('11 other dark clips');
   await carrying.getByRole('button', { name: 'Link 12' }).click();
-  await toDo(34);
+  await toDo(page, 34);
   await expect(page.getByText('Carried over to 12 clips')).toBeVisible();
   await page.keyboard.press('u');
-  await toDo(46);
+  await toDo(page, 46);
 });
 
-test('running the rules links every certain clip, none of them wrongly', async () => {
+test('running the rules links every certain clip, none of them wrongly', async ({ page, saltglass }) => {
   await page.getByRole('button', { name: 'Link 31 certain…' }).click();
   await expect(page.getByRole('region', { name: 'preview of linking' })).toContainText('What “Link 31” will do');
-  await toDo(46);
+  await toDo(page, 46);
   await page.getByRole('button', { name: 'Link 31', exact: true }).click();
-  await toDo(15);
+  await toDo(page, 15);
   await expect(page.getByText('Nothing certain to link')).toBeVisible();
   const truth = new Map(
     demoMedia
       .filter((m): m is DemoMedia & { remembered: string } => m.remembered !== null)
       .map((m) => [basename(decodeURIComponent(m.remembered)), m.path]),
   );
-  const linked = (await clips()).filter((c) => c.tied?.by === 'rule');
+  const linked = (await saltglass.clips()).filter((c) => c.tied?.by === 'rule');
   expect(linked).toHaveLength(31);
   for (const clip of linked)
     expect(`${clip.tied!.placeName}/${clip.tied!.folder}/${clip.tied!.name}`).toBe(truth.get(clip.fileName));
 });
 
-test('the ambiguous pair is asked about; the one that is chosen is linked', async () => {
-  await focusOn('GB0007.mov');
-  await expect(panel()).toContainText('2 files agree in all that identifies');
-  await panel().getByRole('button', { name: 'card_D1/GB0007.mov' }).click();
-  await expect(panel().getByRole('img')).toHaveJSProperty('complete', true);
-  await panel().getByRole('button', { name: 'Link', exact: true }).click();
+test('the ambiguous pair is asked about; the one that is chosen is linked', async ({ saltglass }) => {
+  await saltglass.focusOn('GB0007.mov');
+  await expect(saltglass.clipPanel()).toContainText('2 files agree in all that identifies');
+  await saltglass.clipPanel().getByRole('button', { name: 'card_D1/GB0007.mov' }).click();
+  await expect(saltglass.clipPanel().getByRole('img')).toHaveJSProperty('complete', true);
+  await saltglass.clipPanel().getByRole('button', { name: 'Link', exact: true }).click();
   await expect
-    .poll(async () => (await clips()).find((c) => c.fileName === 'GB0007.mov')?.tied?.folder)
+    .poll(async () => (await saltglass.clips()).find((c) => c.fileName === 'GB0007.mov')?.tied?.folder)
     .toBe('rushes/day3/card_D1');
 });
 
-test('the false friend is refused, with what differs', async () => {
-  await focusOn('annealing-wide.mov');
-  await expect(panel()).toContainText('1 file of its name is another recording');
+test('the false friend is refused, with what differs', async ({ saltglass }) => {
+  await saltglass.focusOn('annealing-wide.mov');
+  await expect(saltglass.clipPanel()).toContainText('1 file of its name is another recording');
   for (const attribute of ['timecode', 'length', 'reel'])
-    await expect(panel().locator(`tr[data-attribute="${attribute}"]`)).toHaveAttribute('data-verdict', 'differs');
-  await expect(panel().getByRole('button', { name: 'Swap to this…' })).toBeVisible();
+    await expect(saltglass.clipPanel().locator(`tr[data-attribute="${attribute}"]`)).toHaveAttribute(
+      'data-verdict',
+      'differs',
+    );
+  await expect(saltglass.clipPanel().getByRole('button', { name: 'Swap to this…' })).toBeVisible();
 });
 
-test('likely ones are linked together, by a decision, after their evidence was shown', async () => {
+test('likely ones are linked together, by a decision, after their evidence was shown', async ({ page, saltglass }) => {
   await page.getByLabel('filter clips').fill('vo_');
-  await rowOf('vo_01.wav').click();
+  await saltglass.rowOf('vo_01.wav').click();
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Shift+ArrowDown');
   await expect(page.getByText('3 selected ·')).toBeVisible();
   await page.getByRole('button', { name: 'Link 3…' }).click();
   await page.getByRole('button', { name: 'Link 3', exact: true }).click();
   await expect(page.getByText('Linked 3 clips by hand')).toBeVisible();
-  await clearFilter();
+  await clearFilter(page);
 });
 
-test('undo, again and again, brings everything back; then it is done once more', async () => {
+test('undo, again and again, brings everything back; then it is done once more', async ({ page, saltglass }) => {
+  await saltglass.act('/links/certain');
+  const link = async (...names: string[]) => {
+    const chosen = (await saltglass.clips()).filter((c) => names.includes(c.fileName));
+    const links = chosen.map((c) => ({ clipId: c.id, mediaFileId: c.candidate!.mediaFileId }));
+    await saltglass.act('/links', { by: 'hand', links });
+  };
+  await link('GB0007.mov');
+  await link('vo_01.wav', 'vo_02.wav', 'vo_03.wav');
+  await toDo(page, 11);
   for (const left of [14, 15, 46]) {
     await page.getByRole('button', { name: 'Undo' }).click();
-    await toDo(left);
+    await toDo(page, left);
   }
   await expect(page.getByText('No link has been changed yet')).toBeVisible();
   await page.getByRole('button', { name: 'Link 31 certain…' }).click();
   await page.getByRole('button', { name: 'Link 31', exact: true }).click();
-  await toDo(15);
+  await toDo(page, 15);
 });
 
-test('a card that is plugged in brings its clips back by itself', async () => {
-  renameSync(join(legame.bay, '.unplugged/CARD_07'), join(legame.bay, 'CARD_07'));
-  await toDo(11);
+test('a card that is plugged in brings its clips back by itself', async ({ page, saltglass }) => {
+  await toDo(page, 46);
+  plugInCard(saltglass.legame);
+  await toDo(page, 42);
   await expect(page.getByText('1 away')).toBeHidden();
-  expect((await clips()).filter((c) => c.fileName.startsWith('drone-pass')).map((c) => c.status.status)).toEqual([
-    'linked',
-    'linked',
-    'linked',
-    'linked',
-  ]);
+  expect(
+    (await saltglass.clips()).filter((c) => c.fileName.startsWith('drone-pass')).map((c) => c.status.status),
+  ).toEqual(['linked', 'linked', 'linked', 'linked']);
 });
 
-test('exports differ from the originals in references only', async () => {
-  await step('Intake');
+test('exports differ from the originals in references only', async ({ page, saltglass }) => {
+  await saltglass.act('/links/certain');
+  await saltglass.step('Intake');
   const documents = page.getByRole('list', { name: 'documents' }).getByRole('article');
   for (const name of ['Saltglass.otio', 'Saltglass reel 2.edl']) {
     const document = documents.filter({ hasText: name });
@@ -157,7 +136,7 @@ test('exports differ from the originals in references only', async () => {
       page.waitForEvent('download'),
       document.getByRole('button', { name: 'Export relinked' }).click(),
     ]);
-    const [before, after] = [join(legame.documents, name), await download.path()].map((path) =>
+    const [before, after] = [saltglass.document(name), await download.path()].map((path) =>
       readFileSync(path, 'utf8').split('\n'),
     ) as [string[], string[]];
     expect(after).toHaveLength(before.length);
@@ -167,12 +146,13 @@ test('exports differ from the originals in references only', async () => {
       const pattern = name.endsWith('.otio') ? /^\s*"target_url(_base)?": "/ : /^\* SOURCE FILE: /;
       expect(a).toMatch(pattern);
       expect(b).toMatch(pattern);
-      expect(b).toContain(encodeURI(legame.bay));
+      expect(b).toContain(encodeURI(saltglass.legame.bay));
     }
   }
 });
 
-test('what cannot be read, and what must not be reached, is told', async () => {
+test('what cannot be read, and what must not be reached, is told', async ({ page, saltglass }) => {
+  await saltglass.step('Intake');
   await page.getByLabel('documents to bring in').setInputFiles([
     {
       name: 'film.edl',
@@ -197,15 +177,16 @@ test('what cannot be read, and what must not be reached, is told', async () => {
   await expect(page.getByRole('list', { name: 'documents' }).getByRole('article')).toHaveCount(2);
   for (const name of ['film.edl', 'half.otio']) await page.getByRole('button', { name: `leave ${name}` }).click();
 
-  await step('Places');
+  await saltglass.step('Places');
   await page.getByRole('button', { name: 'Add a place…' }).click();
   await page.getByLabel('folder path').fill('/etc');
   await page.getByRole('button', { name: 'Add this place' }).click();
   await expect(page.getByRole('alert').first()).toContainText('outside the folders Legame may use');
 });
 
-test('the handoff copies what is used, proves it, and opens for the next person', async () => {
-  await step('Handoff');
+test('the handoff copies what is used, proves it, and opens for the next person', async ({ page, saltglass }) => {
+  await saltglass.act('/links/certain');
+  await saltglass.step('Handoff');
   await page.getByLabel('name of the new folder').fill('to colour');
   await page.getByRole('button', { name: 'DELIVERY' }).click();
   await expect(page.getByLabel('folder path')).toHaveValue(/DELIVERY$/);
@@ -216,7 +197,7 @@ test('the handoff copies what is used, proves it, and opens for the next person'
   await page.getByRole('button', { name: /^Copy \d+ files/ }).click();
   await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 60_000 });
 
-  const folder = join(legame.bay, 'DELIVERY/to colour');
+  const folder = join(saltglass.legame.bay, 'DELIVERY/to colour');
   const manifest = JSON.parse(readFileSync(join(folder, 'manifest.json'), 'utf8')) as {
     files: { path: string; sizeInBytes: number; from: { place: string; path: string } }[];
   };
@@ -225,24 +206,26 @@ test('the handoff copies what is used, proves it, and opens for the next person'
   for (const file of manifest.files.filter((f) => !f.from.path.includes('#'))) {
     const [copy, source] = [
       readFileSync(join(folder, file.path)),
-      readFileSync(join(legame.bay, file.from.place, file.from.path)),
+      readFileSync(join(saltglass.legame.bay, file.from.place, file.from.path)),
     ];
     expect(copy.length).toBe(file.sizeInBytes);
     expect(copy.equals(source)).toBe(true);
   }
 
   // What the OTIO document's timelines use, and was linked when it was gathered.
-  const before = await clips();
+  const before = await saltglass.clips();
   const gathered = before
     .filter((c) => c.documentId === before[0]!.documentId && c.uses > 0 && c.status.status === 'linked')
     .map((c) => c.name)
     .sort();
   expect(gathered.length).toBeGreaterThan(40);
 
-  await page.goto(legame.url);
+  await page.goto(saltglass.legame.url);
   await page.getByLabel('name of a new project').fill('Colour');
   await page.getByRole('button', { name: 'Create project' }).click();
-  await step('Places');
+  await page.waitForURL(/\/projects\//);
+  const other = new URL(page.url()).pathname.split('/')[2]!;
+  await saltglass.step('Places');
   for (const name of ['KILN_A', 'KILN_B', 'BAY_SHARE', 'CARD_07']) {
     // The next person has none of these drives.
     const place = page
@@ -258,14 +241,14 @@ test('the handoff copies what is used, proves it, and opens for the next person'
   await page.getByLabel('folder path').fill(folder);
   await page.getByRole('button', { name: 'Add this place' }).click();
   await expect(page.getByText('still to be read')).toBeHidden({ timeout: 30_000 });
-  await step('Intake');
+  await saltglass.step('Intake');
   await page.getByLabel('documents to bring in').setInputFiles(join(folder, 'Saltglass.otio'));
   await page.getByRole('button', { name: 'Bring in', exact: true }).click();
   await expect(page.getByRole('list', { name: 'documents' })).toContainText('Saltglass cut 7');
-  await step('Ledger');
+  await saltglass.step('Ledger');
   await page.getByRole('button', { name: /^All \d+/ }).click();
-  const opened = async () => (await clips('Colour')).filter((c) => c.uses > 0 && c.status.status === 'linked');
+  const opened = async () => (await saltglass.clips(other)).filter((c) => c.uses > 0 && c.status.status === 'linked');
   await expect.poll(async () => (await opened()).map((c) => c.name).sort()).toEqual(gathered);
   expect(new Set((await opened()).map((c) => c.tied!.placeName))).toEqual(new Set(['to colour']));
-  await expect(rowOf('bowl-gather_01.mov')).toContainText('to colour/media');
+  await expect(saltglass.rowOf('bowl-gather_01.mov')).toContainText('to colour/media');
 });

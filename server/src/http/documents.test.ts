@@ -2,75 +2,26 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
-import request from 'supertest';
-import type { ClipRow, Comparison, DocumentView, Handoff, ProblemDetails } from '@legame/core/contract';
+import type { Comparison, DocumentView, Handoff, ProblemDetails } from '@legame/core/contract';
 import { readDocument } from '@legame/core/formats';
+import { clientOf } from '../testing/client.ts';
+import { cutOf, event, makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
-import { makeFilm, makeList } from '../testing/media.ts';
+import { makeFilm } from '../testing/media.ts';
 
 let house: House;
 let projectId: string;
 let bay: string;
-const pal = { rate: { num: 25, den: 1 } };
-const api = () => request(house.app);
-const get = async <T>(path: string): Promise<T> =>
-  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
-const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
-const bring = (content: string | Uint8Array, name: string, query: object = {}, into = projectId) =>
-  api()
-    .post(`/api/projects/${into}/documents`)
-    .set('Host', 'localhost')
-    .query({
-      name,
-      ...Object.fromEntries(Object.entries(query).map(([k, v]) => [k, typeof v === 'string' ? v : JSON.stringify(v)])),
-    })
-    .type('application/octet-stream')
-    .send(Buffer.from(content));
-const rows = (of = projectId) => get<ClipRow[]>(`/projects/${of}/clips`);
+const { api, get, post, newProject, bring: bringInto, rows: rowsOf } = clientOf(() => house);
+const bring = (content: string | Uint8Array, name: string, said: object = {}, into = projectId) =>
+  bringInto(into, content, name, said);
+const rows = (of = projectId) => rowsOf(of);
 /** What is likely and alone is linked by a person's word. */
 const linkFound = async (of = projectId) => {
   const found = (await rows(of)).filter((r) => r.status.status === 'missing' && r.certainty === 'likely');
   const links = found.map((r) => ({ clipId: r.id, mediaFileId: r.candidate!.mediaFileId }));
   return post(`/projects/${of}/links`, { by: 'hand', links }).expect(200);
 };
-const newProject = async (name: string) => ((await post('/projects', { name }).expect(201)).body as { id: string }).id;
-
-const event = (name: string, from = '01:00:00:05', to = '01:00:01:05') => ({
-  reel: 'A001',
-  from,
-  to,
-  name,
-  file: `/Volumes/KILN/day1/${name}`,
-});
-const time = (value: number) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: 25, value });
-const span = (start: number, length: number) => ({
-  OTIO_SCHEMA: 'TimeRange.1',
-  start_time: time(start),
-  duration: time(length),
-});
-const cutOf = (...urls: string[]) =>
-  JSON.stringify({
-    OTIO_SCHEMA: 'Timeline.1',
-    name: 'cut',
-    tracks: {
-      OTIO_SCHEMA: 'Stack.1',
-      children: [
-        {
-          OTIO_SCHEMA: 'Track.1',
-          kind: 'Video',
-          children: urls.map((target_url) => ({
-            OTIO_SCHEMA: 'Clip.2',
-            name: target_url.split('/').at(-1),
-            source_range: span(90_005, 20),
-            media_references: {
-              DEFAULT_MEDIA: { OTIO_SCHEMA: 'ExternalReference.1', target_url, available_range: span(90_000, 50) },
-            },
-            active_media_reference_key: 'DEFAULT_MEDIA',
-          })),
-        },
-      ],
-    },
-  });
 
 beforeAll(async () => {
   house = await openHouse();

@@ -6,7 +6,8 @@ import { parseRate } from '@legame/core/time';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
 import { sweepPlaces } from '../places/states.ts';
 import { openHouse, type House } from '../testing/house.ts';
-import { makeFilm, makeList } from '../testing/media.ts';
+import { makeList } from '../testing/edits.ts';
+import { makeFilm } from '../testing/media.ts';
 
 let house: House;
 let projectId: string;

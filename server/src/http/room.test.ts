@@ -1,67 +1,27 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import request from 'supertest';
-import { parseRate } from '@legame/core/time';
-import type { Cleared, ClipDetail, ClipRow, MediaFileView, PlaceView, RoomMap } from '@legame/core/contract';
+import type { Cleared, MediaFileView, RoomMap } from '@legame/core/contract';
+import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
-import { makeFilm, makeList } from '../testing/media.ts';
+import { kilnIn } from '../testing/kiln.ts';
 
 /** Storage through the HTTP interface, on real files: one drive of films, and an edit that uses some of them. */
 let house: House;
 let projectId: string;
 let kiln: string;
-const api = () => request(house.app);
-const get = async <T>(path: string): Promise<T> =>
-  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
-const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
-const put = (path: string, body: object) => api().put(`/api${path}`).set('Host', 'localhost').send(body);
+const client = clientOf(() => house);
+const { get, post, put } = client;
 const at = (...parts: string[]) => join(house.folder, ...parts);
-const clip = async (fileName: string) =>
-  (await get<ClipRow[]>(`/projects/${projectId}/clips`)).find((c) => c.fileName === fileName)!;
-const detail = async (fileName: string) => get<ClipDetail>(`/clips/${(await clip(fileName)).id}`);
+const clip = (fileName: string) => client.row(projectId, fileName);
+const detail = (fileName: string) => client.detail(projectId, fileName);
 const filesIn = async (folder: string) =>
   (await get<{ files: MediaFileView[] }>(`/places/${kiln}/files?folder=${encodeURIComponent(folder)}`)).files;
-const index = async (folder = '') => {
-  await post(`/places/${kiln}/index`, { folder }).expect(202);
-  await house.idle();
-};
+const index = (folder = '') => client.index(kiln, folder);
 
 beforeAll(async () => {
   house = await openHouse();
-  const films = [
-    ['day1/bowl.mov', '01'],
-    ['day1/door.mov', '02'],
-    ['day2/pipe.mov', '03'],
-    ['day2/spare.mov', '04'],
-    ['day2/spare copy.mov', '04'],
-  ] as const;
-  for (const [path, hour] of films) makeFilm(at('KILN', path), { timecode: `${hour}:00:00:00` });
-  writeFileSync(at('KILN/day1/notes.tmp'), 'kiln notes');
-  mkdirSync(at('OUT'));
-  projectId = ((await post('/projects', { name: 'Saltglass' }).expect(201)).body as { id: string }).id;
-  const event = (name: string, hour: string, file: string) => ({
-    reel: 'A001',
-    from: `${hour}:00:00:05`,
-    to: `${hour}:00:01:05`,
-    name,
-    file,
-  });
-  const list = makeList([
-    event('bowl.mov', '01', '/Volumes/KILN/day1/bowl.mov'),
-    event('door.mov', '02', 'E:\\day1\\door.mov'),
-    event('pipe.mov', '03', '/Volumes/KILN/day2/pipe.mov'),
-    event('lost.mov', '09', 'E:\\day9\\lost.mov'),
-  ]);
-  await api()
-    .post(`/api/projects/${projectId}/documents`)
-    .set('Host', 'localhost')
-    .query({ name: 'cut.edl', reading: JSON.stringify({ rate: parseRate('25') }) })
-    .type('application/octet-stream')
-    .send(Buffer.from(list))
-    .expect(201);
-  kiln = ((await post('/places', { path: at('KILN') }).expect(201)).body as PlaceView).id;
-  await house.idle();
+  ({ projectId, kiln } = await kilnIn(house));
 }, 60_000);
 afterAll(() => house.close());
 

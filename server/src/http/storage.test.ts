@@ -13,11 +13,8 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
-import request from 'supertest';
-import { parseRate } from '@legame/core/time';
 import type {
   ClipDetail,
-  ClipRow,
   DriveBay,
   IndexArchive,
   MediaFileView,
@@ -29,70 +26,33 @@ import type {
 import { sweepPlaces } from '../places/states.ts';
 import { damage } from '../testing/hostile.ts';
 import { enqueue } from '../queue/queue.ts';
+import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
-import { makeFilm, makeList } from '../testing/media.ts';
+import { kilnIn } from '../testing/kiln.ts';
+import { makeFilm } from '../testing/media.ts';
 
 /** Storage through the HTTP interface, on real files: one drive of films, and an edit that uses some of them. */
 let house: House;
 let projectId: string;
 let kiln: string;
-const api = () => request(house.app);
-const get = async <T>(path: string): Promise<T> =>
-  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
-const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
-const patch = (path: string, body: object) => api().patch(`/api${path}`).set('Host', 'localhost').send(body);
+const client = clientOf(() => house);
+const { api, get, post, patch } = client;
 const at = (...parts: string[]) => join(house.folder, ...parts);
 const place = async (name = 'KILN') => (await get<PlaceView[]>('/places')).find((p) => p.name === name)!;
-const clip = async (fileName: string) =>
-  (await get<ClipRow[]>(`/projects/${projectId}/clips`)).find((c) => c.fileName === fileName)!;
-const detail = async (fileName: string) => get<ClipDetail>(`/clips/${(await clip(fileName)).id}`);
+const clip = (fileName: string) => client.row(projectId, fileName);
+const detail = (fileName: string) => client.detail(projectId, fileName);
 const filesIn = async (folder: string) =>
   (await get<{ files: MediaFileView[] }>(`/places/${kiln}/files?folder=${encodeURIComponent(folder)}`)).files;
 const sweep = async () => {
   await sweepPlaces(house);
   await house.idle();
 };
-const index = async (folder = '') => {
-  await post(`/places/${kiln}/index`, { folder }).expect(202);
-  await house.idle();
-};
+const index = (folder = '') => client.index(kiln, folder);
 const longAgo = new Date('2026-03-02T10:00:00Z');
 
 beforeAll(async () => {
   house = await openHouse();
-  const films = [
-    ['day1/bowl.mov', '01'],
-    ['day1/door.mov', '02'],
-    ['day2/pipe.mov', '03'],
-    ['day2/spare.mov', '04'],
-    ['day2/spare copy.mov', '04'],
-  ] as const;
-  for (const [path, hour] of films) makeFilm(at('KILN', path), { timecode: `${hour}:00:00:00` });
-  writeFileSync(at('KILN/day1/notes.tmp'), 'kiln notes');
-  mkdirSync(at('OUT'));
-  projectId = ((await post('/projects', { name: 'Saltglass' }).expect(201)).body as { id: string }).id;
-  const event = (name: string, hour: string, file: string) => ({
-    reel: 'A001',
-    from: `${hour}:00:00:05`,
-    to: `${hour}:00:01:05`,
-    name,
-    file,
-  });
-  const list = makeList([
-    event('bowl.mov', '01', '/Volumes/KILN/day1/bowl.mov'),
-    event('door.mov', '02', 'E:\\day1\\door.mov'),
-    event('pipe.mov', '03', '/Volumes/KILN/day2/pipe.mov'),
-    event('lost.mov', '09', 'E:\\day9\\lost.mov'),
-  ]);
-  await api()
-    .post(`/api/projects/${projectId}/documents`)
-    .set('Host', 'localhost')
-    .query({ name: 'cut.edl', reading: JSON.stringify({ rate: parseRate('25') }) })
-    .type('application/octet-stream')
-    .send(Buffer.from(list))
-    .expect(201);
-  kiln = ((await post('/places', { path: at('KILN') }).expect(201)).body as PlaceView).id;
-  await house.idle();
+  ({ projectId, kiln } = await kilnIn(house));
 }, 60_000);
 afterAll(() => house.close());
 

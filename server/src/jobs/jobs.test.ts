@@ -19,7 +19,7 @@ import { projectStore } from '../stores/projects.ts';
 import { beginWalk } from '../stores/walks.ts';
 import { workerStore } from '../stores/workers.ts';
 import { type House, openHouse } from '../testing/house.ts';
-import { makeList } from '../testing/media.ts';
+import { makeList } from '../testing/edits.ts';
 
 /** A project whose five clips are linked to five files of 40 MB, so that copying takes a while. */
 const sizeInBytes = 40_000_000;

@@ -8,7 +8,7 @@ import { buildFacts } from '@legame/core/testing';
 import { bringIn } from '../documents/bringIn.ts';
 import { roomByPlace, roomMap } from '../room/views.ts';
 import { openHouse, type House } from '../testing/house.ts';
-import { makeList } from '../testing/media.ts';
+import { makeList } from '../testing/edits.ts';
 import { archiveStore } from './archives.ts';
 import { clearedStore } from './cleared.ts';
 import { clipStore } from './clips.ts';

@@ -46,15 +46,3 @@ export function makeSound(path: string, { seconds = 2, startSeconds = 3600 } = {
     path,
   ]);
 }
-
-/** An EDL of single cuts at 25 fps. */
-export function makeList(
-  events: readonly { reel: string; from: string; to: string; name: string; file: string }[],
-): string {
-  const lines = events.flatMap((e, i) => [
-    `${String(i + 1).padStart(3, '0')}  ${e.reel} V C ${e.from} ${e.to} 10:00:${String(i).padStart(2, '0')}:00 10:00:${String(i + 1).padStart(2, '0')}:00`,
-    `* FROM CLIP NAME: ${e.name}`,
-    `* SOURCE FILE: ${e.file}`,
-  ]);
-  return ['TITLE: TEST', ...lines, ''].join('\n');
-}

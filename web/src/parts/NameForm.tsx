@@ -12,6 +12,9 @@ export function NameForm({
   className = '',
   inputClass = 'flex-1',
   button = 'btn-plain',
+  size = 'sm',
+  initial = '',
+  focused = false,
   children,
   onName,
 }: {
@@ -23,13 +26,17 @@ export function NameForm({
   className?: string;
   inputClass?: string;
   button?: string;
+  size?: 'xs' | 'sm';
+  /** What the field holds at first, and again after each use. */
+  initial?: string;
+  focused?: boolean;
   children?: React.ReactNode;
   /** When it resolves the name was taken, and the field is empty again; what is refused is shown by who asked. */
   onName: (name: string) => Promise<unknown>;
 }) {
   const { register, handleSubmit, reset, formState, watch } = useForm({
     resolver: zodResolver(z.object({ name: schema })),
-    defaultValues: { name: '' },
+    defaultValues: { name: initial },
   });
   const error = formState.errors.name?.message;
   return (
@@ -45,13 +52,18 @@ export function NameForm({
       }
     >
       <input
-        className={`input input-sm ${inputClass}`}
+        className={`input ${size === 'xs' ? 'input-xs' : 'input-sm'} ${inputClass}`}
+        autoFocus={focused}
         placeholder={hint}
         aria-label={label}
         aria-invalid={error !== undefined}
         {...register('name')}
       />
-      <button type="submit" className={`btn btn-sm ${button}`} disabled={busy || watch('name').trim() === ''}>
+      <button
+        type="submit"
+        className={`btn ${size === 'xs' ? 'btn-xs' : 'btn-sm'} ${button}`}
+        disabled={busy || watch('name').trim() === ''}
+      >
         {verb}
       </button>
       {children}

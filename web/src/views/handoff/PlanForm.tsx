@@ -1,5 +1,7 @@
-import { useState } from 'react';
-import type { HandoffLayout } from '@legame/core/contract';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
+import { newHandoffSchema, type HandoffLayout } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
@@ -15,18 +17,40 @@ const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = 
   },
 ];
 
+/** What a person chooses; which timelines are left out rather than in, so that one that comes later is in. */
+const planSchema = newHandoffSchema
+  .omit({ timelines: true })
+  .extend({ layout: newHandoffSchema.shape.layout.unwrap(), left: z.array(z.string()) });
+
 /** What to gather, what to call it, and where to put it. */
 export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanned: (id: string) => void }) {
   const project = api.useProjectQuery(projectId);
   const cut = api.useCutQuery(projectId);
   const [plan, planned] = api.usePlanHandoffMutation();
-  const [name, setName] = useState<string | null>(null);
-  const [target, setTarget] = useState('');
-  const [layout, setLayout] = useState<HandoffLayout>('folder');
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const form = useForm({
+    resolver: zodResolver(planSchema),
+    defaultValues: { targetFolder: '', name: '', layout: 'folder', left: [] },
+    // Until somebody names it, it is called after the project and the day.
+    values: {
+      targetFolder: '',
+      name: `${project.data?.name ?? 'Project'} ${new Date().toISOString().slice(0, 10)}`,
+      layout: 'folder' as const,
+      left: [] as string[],
+    },
+    resetOptions: { keepDirtyValues: true },
+  });
+  const { targetFolder, name, layout, left } = form.watch();
+  const leave = (ids: string[]) => form.setValue('left', ids, { shouldDirty: true });
+  const putIn = (folder: string) => form.setValue('targetFolder', folder, { shouldDirty: true });
   const timelines = (cut.data ?? []).filter((t) => t.top).map((t) => ({ ...t, id: `${t.documentId}/${t.key}` }));
-  const chosen = timelines.filter((t) => !left.has(t.id));
-  const shownName = name ?? `${project.data?.name ?? 'Project'} ${new Date().toISOString().slice(0, 10)}`;
+  const chosen = timelines.filter((t) => !left.includes(t.id));
+  const refused = Object.values(form.formState.errors)[0]?.message;
+  const show = form.handleSubmit(({ left: out, ...wanted }) =>
+    plan({ projectId, ...wanted, ...(out.length > 0 ? { timelines: chosen.map((t) => t.id) } : {}) })
+      .unwrap()
+      .then((handoff) => onPlanned(handoff.id))
+      .catch(() => undefined),
+  );
   return (
     <div className="mx-auto max-w-2xl">
       <h1 className="text-[17px] font-bold">Plan a handoff</h1>
@@ -41,12 +65,8 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
             <input
               type="checkbox"
               className="checkbox checkbox-xs"
-              checked={!left.has(t.id)}
-              onChange={() =>
-                setLeft(
-                  (before) => new Set(before.has(t.id) ? [...before].filter((id) => id !== t.id) : [...before, t.id]),
-                )
-              }
+              checked={!left.includes(t.id)}
+              onChange={(e) => leave(e.target.checked ? left.filter((id) => id !== t.id) : [...left, t.id])}
             />
             {t.name}
             <span className="font-mono text-quiet">{clock((t.length * t.rate.den) / t.rate.num)}</span>
@@ -61,24 +81,13 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
       </fieldset>
       <label className="mb-3 block">
         <span className="mb-1 block font-semibold">Name of the new folder</span>
-        <input
-          className="input input-sm w-96"
-          value={shownName}
-          onChange={(e) => setName(e.target.value)}
-          aria-label="name of the new folder"
-        />
+        <input className="input input-sm w-96" aria-label="name of the new folder" {...form.register('name')} />
       </label>
       <fieldset className="mb-3">
         <legend className="mb-1 font-semibold">As</legend>
         {layouts.map(({ id, title, words }) => (
           <label key={id} className="flex items-baseline gap-2 py-0.5">
-            <input
-              type="radio"
-              name="layout"
-              className="radio radio-xs translate-y-0.5"
-              checked={layout === id}
-              onChange={() => setLayout(id)}
-            />
+            <input type="radio" value={id} className="radio radio-xs translate-y-0.5" {...form.register('layout')} />
             <span>
               {title} <span className="text-quiet">{words}</span>
             </span>
@@ -86,40 +95,30 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
         ))}
       </fieldset>
       <p className="mb-1 font-semibold">Where to put it</p>
-      {target ? (
+      {targetFolder ? (
         <p className="sheet flex items-center justify-between gap-2 p-2">
           <span className="font-mono [overflow-wrap:anywhere]">
-            {target}/
+            {targetFolder}/
             <b>
-              {shownName}
+              {name}
               {layout === 'otiod' && '.otiod'}
             </b>
           </span>
-          <button type="button" className="btn btn-plain btn-xs" onClick={() => setTarget('')}>
+          <button type="button" className="btn btn-plain btn-xs" onClick={() => putIn('')}>
             Change…
           </button>
         </p>
       ) : (
-        <FolderChooser verb="Put it here" onChoose={setTarget} />
+        <FolderChooser verb="Put it here" onChoose={putIn} />
       )}
       <div className="mt-4 flex flex-col items-start gap-2">
         <ProblemNote error={planned.error} onClose={planned.reset} />
+        {refused && <p className="text-missing">{refused}</p>}
         <button
           type="button"
           className="btn btn-primary btn-sm"
-          disabled={!target || !shownName.trim() || (timelines.length > 0 && chosen.length === 0) || planned.isLoading}
-          onClick={() =>
-            void plan({
-              projectId,
-              targetFolder: target,
-              name: shownName,
-              layout,
-              ...(left.size ? { timelines: chosen.map((t) => t.id) } : {}),
-            })
-              .unwrap()
-              .then((handoff) => onPlanned(handoff.id))
-              .catch(() => undefined)
-          }
+          disabled={!targetFolder || !name.trim() || (timelines.length > 0 && chosen.length === 0) || planned.isLoading}
+          onClick={() => void show()}
         >
           Show the plan
         </button>

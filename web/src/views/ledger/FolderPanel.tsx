@@ -1,5 +1,7 @@
+import { zodResolver } from '@hookform/resolvers/zod';
 import { useEffect, useState } from 'react';
-import type { ClipRow } from '@legame/core/contract';
+import { useForm } from 'react-hook-form';
+import { folderRequestSchema, type ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { ActPanel } from '../../parts/ActPanel.tsx';
 import { MemberList } from '../../parts/MemberList.tsx';
@@ -15,11 +17,15 @@ export function FolderPanel({
   rows: readonly ClipRow[];
   onClose: () => void;
 }) {
-  const [from, setFrom] = useState(() => commonFolder(rows.map((r) => r.folder)));
-  const [to, setTo] = useState(() => {
-    const found = rows.map((r) => r.candidate).find((c) => c !== null);
-    return found ? [found.placeName, found.folder].filter(Boolean).join('/') : '';
+  const found = rows.map((r) => r.candidate).find((c) => c !== null);
+  const { register, watch } = useForm({
+    resolver: zodResolver(folderRequestSchema.pick({ from: true, to: true })),
+    defaultValues: {
+      from: commonFolder(rows.map((r) => r.folder)),
+      to: found ? [found.placeName, found.folder].filter(Boolean).join('/') : '',
+    },
   });
+  const { from, to } = watch();
   const clipIds = rows.length > 0 ? rows.map((r) => r.id) : undefined;
   const asked = useSettled(JSON.stringify({ from, to }));
   const wanted = { projectId, ...(JSON.parse(asked) as { from: string; to: string }), clipIds };
@@ -27,15 +33,10 @@ export function FolderPanel({
   const [change, changed] = acts.useChangeFolderMutation();
   const members = preview.data?.members ?? [];
   const fitting = members.filter((m) => m.fits);
-  const field = (label: string, value: string, set: (text: string) => void, hint: string) => (
+  const field = (label: string, name: 'from' | 'to', hint: string) => (
     <label className="mt-2 block">
       <span className="text-quiet">{label}</span>
-      <input
-        className="input input-sm mt-0.5 w-full font-mono"
-        value={value}
-        placeholder={hint}
-        onChange={(e) => set(e.target.value)}
-      />
+      <input className="input input-sm mt-0.5 w-full font-mono" placeholder={hint} {...register(name)} />
     </label>
   );
   return (
@@ -49,8 +50,8 @@ export function FolderPanel({
       onAct={() => change(wanted).unwrap()}
       onClose={onClose}
     >
-      {field('The edit says', from, setFrom, 'KILN_A/day2')}
-      {field('It lies in', to, setTo, 'KILN_B/rushes/day2')}
+      {field('The edit says', 'from', 'KILN_A/day2')}
+      {field('It lies in', 'to', 'KILN_B/rushes/day2')}
       <p className="my-2" role="status">
         {to.trim() === ''
           ? 'Say where it lies now: a place, and a folder in it.'

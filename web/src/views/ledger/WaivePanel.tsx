@@ -1,8 +1,11 @@
-import { useState } from 'react';
-import type { ClipRow } from '@legame/core/contract';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { useForm } from 'react-hook-form';
+import { setAsideRequestSchema, type ClipRow } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { count } from '@legame/words/numbers';
+
+const reasonSchema = setAsideRequestSchema.pick({ reason: true });
 
 /** Reasons that come up, the likeliest for these clips first. */
 export function reasonsFor(rows: readonly Pick<ClipRow, 'kind' | 'uses'>[]): string[] {
@@ -29,7 +32,8 @@ export function WaivePanel({
   onClose: () => void;
 }) {
   const reasons = reasonsFor(rows);
-  const [reason, setReason] = useState(reasons[0] ?? '');
+  const form = useForm({ resolver: zodResolver(reasonSchema), defaultValues: { reason: reasons[0] ?? '' } });
+  const tooLong = form.formState.errors.reason?.message;
   const [setAside, aside] = api.useSetAsideMutation();
   return (
     <section className="p-3.5" aria-label="waive">
@@ -39,13 +43,14 @@ export function WaivePanel({
       </p>
       <form
         className="mt-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void setAside({ projectId, clipIds: rows.map((r) => r.id), as: 'waived', reason: reason.trim() })
-            .unwrap()
-            .then(onClose)
-            .catch(() => undefined);
-        }}
+        onSubmit={(event) =>
+          void form.handleSubmit(({ reason }) =>
+            setAside({ projectId, clipIds: rows.map((r) => r.id), as: 'waived', reason })
+              .unwrap()
+              .then(onClose)
+              .catch(() => undefined),
+          )(event)
+        }
       >
         <label className="block">
           <span className="text-quiet">Because</span>
@@ -53,18 +58,18 @@ export function WaivePanel({
             // The panel is opened to say why.
             autoFocus
             className="input input-sm mt-0.5 w-full"
-            value={reason}
-            maxLength={500}
-            onChange={(e) => setReason(e.target.value)}
+            aria-invalid={tooLong !== undefined}
+            {...form.register('reason')}
           />
         </label>
+        {tooLong && <p className="text-missing">{tooLong}</p>}
         <div className="mt-1.5 flex flex-wrap gap-1">
           {reasons.map((text) => (
             <button
               key={text}
               type="button"
               className="rounded border border-base-300 px-2 py-0.5"
-              onClick={() => setReason(text)}
+              onClick={() => form.setValue('reason', text)}
             >
               {text}
             </button>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
-import type { DriveBay } from '@legame/core/contract';
+import { driveChangeSchema, type DriveBay } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
+import { NameForm } from '../../parts/NameForm.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes } from '@legame/words/numbers';
 
@@ -65,38 +66,36 @@ export function DriveBayPanel({ bay }: { bay: DriveBay }) {
 
 function DriveRow({ drive }: { drive: Drive }) {
   const [change, changed] = storage.useChangeDriveMutation();
-  const [name, setName] = useState<string | null>(null);
+  const [isNaming, setNaming] = useState(false);
   return (
     <li className="line-b py-2" aria-label={drive.name}>
       <div className="flex items-center gap-2">
-        {name === null ? (
-          <b className="flex-1 font-mono">{drive.name}</b>
-        ) : (
-          <form
-            className="flex flex-1 gap-1"
-            onSubmit={(event) => {
-              event.preventDefault();
-              if (name.trim() && name !== drive.name) void change({ drive: drive.name, name: name.trim() });
-              setName(null);
-            }}
-          >
-            <input
-              className="input input-xs flex-1 font-mono"
-              aria-label={`new name of ${drive.name}`}
-              value={name}
-              autoFocus
-              onChange={(e) => setName(e.target.value)}
-              onKeyDown={(e) => e.key === 'Escape' && setName(null)}
+        {isNaming ? (
+          <div className="flex-1" onKeyDown={(e) => e.key === 'Escape' && setNaming(false)}>
+            <NameForm
+              size="xs"
+              inputClass="flex-1 font-mono"
+              schema={driveChangeSchema.shape.name.unwrap()}
+              label={`new name of ${drive.name}`}
+              hint={drive.name}
+              initial={drive.name}
+              focused
+              verb="Rename"
+              busy={changed.isLoading}
+              onName={(name) =>
+                change({ drive: drive.name, name })
+                  .unwrap()
+                  .then(() => setNaming(false))
+              }
             />
-            <button type="submit" className="btn btn-plain btn-xs">
-              Rename
+          </div>
+        ) : (
+          <>
+            <b className="flex-1 font-mono">{drive.name}</b>
+            <button type="button" className="btn btn-ghost btn-xs" onClick={() => setNaming(true)}>
+              Rename…
             </button>
-          </form>
-        )}
-        {name === null && (
-          <button type="button" className="btn btn-ghost btn-xs" onClick={() => setName(drive.name)}>
-            Rename…
-          </button>
+          </>
         )}
         <button
           type="button"

@@ -1,14 +1,13 @@
 import { X } from 'lucide-react';
-import { useState } from 'react';
-import type { PlaceView } from '@legame/core/contract';
+import { placeChangeSchema, type PlaceView } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
+import { NameForm } from '../../parts/NameForm.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 
 /** The names other machines know a place by; an edit's remembered paths are understood through them. */
 export function PlaceNames({ place }: { place: PlaceView }) {
   const [change, changed] = storage.useChangePlaceMutation();
-  const [text, setText] = useState('');
-  const save = (knownAs: string[]) => void change({ id: place.id, knownAs });
+  const save = (knownAs: string[]) => change({ id: place.id, knownAs }).unwrap();
   return (
     <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
       <span
@@ -30,33 +29,23 @@ export function PlaceNames({ place }: { place: PlaceView }) {
             <button
               type="button"
               aria-label={`remove the name ${name}`}
-              onClick={() => save(place.knownAs.filter((n) => n !== name))}
+              onClick={() => void save(place.knownAs.filter((n) => n !== name)).catch(() => undefined)}
             >
               <X size={11} />
             </button>
           </span>
         );
       })}
-      <form
-        className="inline-flex gap-1"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!text.trim()) return;
-          save([...new Set([...place.knownAs, text.trim()])]);
-          setText('');
-        }}
-      >
-        <input
-          className="input input-xs w-32 font-mono"
-          placeholder="S: or a name"
-          aria-label={`another name of ${place.name}`}
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-        />
-        <button type="submit" className="btn btn-plain btn-xs" disabled={!text.trim() || changed.isLoading}>
-          Add
-        </button>
-      </form>
+      <NameForm
+        size="xs"
+        inputClass="w-32 font-mono"
+        schema={placeChangeSchema.shape.knownAs.unwrap().unwrap().element}
+        label={`another name of ${place.name}`}
+        hint="S: or a name"
+        verb="Add"
+        busy={changed.isLoading}
+        onName={(name) => save([...new Set([...place.knownAs, name])])}
+      />
       <ProblemNote error={changed.error} onClose={changed.reset} />
     </div>
   );

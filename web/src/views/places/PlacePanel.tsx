@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { formatPosition } from '@legame/core/time';
-import type { PlaceView } from '@legame/core/contract';
+import { placeChangeSchema, type PlaceView } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
+import { NameForm } from '../../parts/NameForm.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { bytes, count, when } from '@legame/words/numbers';
 import { placeState, remedyWords, skippedWords, unreadableWords } from '@legame/words/storage';
@@ -148,9 +149,8 @@ function Recordings({ place }: { place: PlaceView }) {
 
 function LeftOut({ place }: { place: PlaceView }) {
   const [change, changed] = storage.useChangePlaceMutation();
-  const [text, setText] = useState('');
   const skipped = place.skipped ? skippedWords(place.skipped) : [];
-  const save = (excluded: string[]) => void change({ id: place.id, excluded });
+  const save = (excluded: string[]) => change({ id: place.id, excluded }).unwrap();
   return (
     <div>
       <h3 className="font-semibold">Left out of the index</h3>
@@ -165,32 +165,24 @@ function LeftOut({ place }: { place: PlaceView }) {
             <button
               type="button"
               aria-label={`no longer leave out ${pattern}`}
-              onClick={() => save(place.excluded.filter((p) => p !== pattern))}
+              onClick={() => void save(place.excluded.filter((p) => p !== pattern)).catch(() => undefined)}
             >
               ×
             </button>
           </li>
         ))}
       </ul>
-      <form
-        className="mt-1 flex gap-1"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim()) save([...new Set([...place.excluded, text.trim()])]);
-          setText('');
-        }}
-      >
-        <input
-          className="input input-xs flex-1 font-mono"
-          placeholder="*.tmp or proxies/**"
-          aria-label="pattern to leave out"
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-        />
-        <button type="submit" className="btn btn-plain btn-xs" disabled={!text.trim() || changed.isLoading}>
-          Leave out
-        </button>
-      </form>
+      <NameForm
+        className="mt-1"
+        size="xs"
+        inputClass="flex-1 font-mono"
+        schema={placeChangeSchema.shape.excluded.unwrap().unwrap().element}
+        label="pattern to leave out"
+        hint="*.tmp or proxies/**"
+        verb="Leave out"
+        busy={changed.isLoading}
+        onName={(pattern) => save([...new Set([...place.excluded, pattern])])}
+      />
       <ProblemNote error={changed.error} onClose={changed.reset} />
     </div>
   );

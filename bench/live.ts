@@ -1,0 +1,161 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
+import getPort from 'get-port';
+import { makeEdit, makeFiles } from './production.ts';
+import { ms, say } from './measure.ts';
+
+/**
+ * A whole Legame with a large project, as its users meet it: from bringing in to the last row, through HTTP. `LEGAME_LIVE`
+ * keeps the production between runs.
+ */
+export async function benchLive(count = 20_000): Promise<void> {
+  const kept = process.env.LEGAME_LIVE;
+  const root = kept ?? mkdtempSync(join(tmpdir(), 'legame-live-'));
+  mkdirSync(root, { recursive: true });
+  if (!existsSync(join(root, 'template.wav'))) makeFiles(root, count);
+  const legame = await start(root);
+  try {
+    await measureAll(legame, root, count);
+  } finally {
+    await legame.stop();
+    if (!kept) rmSync(root, { recursive: true, force: true });
+  }
+}
+
+type Running = { readonly url: string; readonly child: ChildProcess; readonly stop: () => Promise<void> };
+
+async function start(root: string): Promise<Running> {
+  rmSync(join(root, 'data'), { recursive: true, force: true });
+  const port = await getPort({ host: '127.0.0.1' });
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    env: {
+      ...process.env,
+      LEGAME_DATA: join(root, 'data'),
+      LEGAME_PORT: String(port),
+      LEGAME_ROOTS: root,
+      LEGAME_DEMO: 'off',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((resolve, reject) => {
+    child.stdout!.on('data', (chunk: Buffer) => chunk.toString().includes('Legame is ready') && resolve());
+    child.once('exit', () => reject(new Error('Legame did not start.')));
+  });
+  return {
+    url: `http://127.0.0.1:${port}`,
+    child,
+    stop: () =>
+      new Promise((resolve) => {
+        child.once('exit', () => resolve());
+        child.kill('SIGTERM');
+      }),
+  };
+}
+
+async function measureAll({ url, child }: Running, root: string, count: number): Promise<void> {
+  const ask = async (path: string, init?: RequestInit) => {
+    const answer = await fetch(`${url}/api${path}`, init);
+    const text = await answer.text();
+    if (!answer.ok) throw new Error(`${path}: ${answer.status} ${text.slice(0, 300)}`);
+    return text;
+  };
+  const get = async <T>(path: string) => JSON.parse(await ask(path)) as T;
+  const post = async <T>(path: string, body: object) =>
+    JSON.parse(
+      (await ask(path, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      })) || 'null',
+    ) as T;
+  const quiet = async () => {
+    for (;;) {
+      const jobs = await get<{ state: string }[]>('/jobs');
+      if (!jobs.some((j) => j.state === 'queued' || j.state === 'running')) return;
+      await after(50);
+    }
+  };
+  say(`\n## A project of ${count} clips and ${count} files, through HTTP`);
+  say('| what | ms |');
+  say('|---|---|');
+  const told = async <T>(what: string, run: () => Promise<T>): Promise<T> => {
+    const begun = performance.now();
+    const result = await run();
+    say(`| ${what} | ${ms(performance.now() - begun)} |`);
+    return result;
+  };
+  const place = await post<{ id: string }>('/places', { path: join(root, 'KILN') });
+  await told('index all files, facts included', quiet);
+  await told('index again, nothing changed', async () => {
+    await post(`/places/${place.id}/index`, { folder: '' });
+    await quiet();
+  });
+  const { id } = await post<{ id: string }>('/projects', { name: 'Rolls' });
+  const edit = makeEdit(count, '/Volumes/KILN');
+  await told('bring in the edit', () =>
+    ask(`/projects/${id}/documents?name=rolls.otio`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/octet-stream' },
+      body: edit,
+    }),
+  );
+  await told('matched', quiet);
+  const rows = await told('all rows', () =>
+    get<{ id: string; candidate: { mediaFileId: string } | null }[]>(`/projects/${id}/clips`),
+  );
+  await told('all rows again', () => ask(`/projects/${id}/clips`));
+  await told('summary', () => ask(`/projects/${id}`));
+  await told('cut', () => ask(`/projects/${id}/cut`));
+  await told('causes', () => ask(`/projects/${id}/causes`));
+  await told('timecode', () => ask(`/projects/${id}/timecode`));
+  const dark = rows.filter((r) => r.candidate);
+  if (dark[0])
+    await told('link one', () =>
+      post(`/projects/${id}/links`, {
+        by: 'hand',
+        links: [{ clipId: dark[0]!.id, mediaFileId: dark[0]!.candidate!.mediaFileId }],
+      }),
+    );
+  await quiet();
+  const clipIds = rows.map((r) => r.id);
+  await told('park all', () => post(`/projects/${id}/set-aside`, { clipIds, as: 'parked', reason: '' }));
+  await told('undo it', () => post(`/projects/${id}/undo`, {}));
+  await quiet();
+  await told('link all certain', () => post(`/projects/${id}/links/certain`, {}));
+  await told('undo it', () => post(`/projects/${id}/undo`, {}));
+  await told('redo it', () => post(`/projects/${id}/redo`, {}));
+  await quiet();
+  say(`| memory: ${memoryOf(child.pid!)} | |`);
+}
+
+/** Resident memory of a process and all that it started, by what each runs. */
+function memoryOf(pid: number): string {
+  const children = (of: number): number[] => {
+    try {
+      const list = readFileSync(`/proc/${of}/task/${of}/children`, 'utf8')
+        .trim()
+        .split(' ')
+        .filter(Boolean)
+        .map(Number);
+      return [...list, ...list.flatMap(children)];
+    } catch {
+      return [];
+    }
+  };
+  return [pid, ...children(pid)]
+    .flatMap((p) => {
+      try {
+        const command = readFileSync(`/proc/${p}/cmdline`, 'utf8').split('\0').filter(Boolean);
+        const kib = Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${p}/status`, 'utf8'))?.[1] ?? 0);
+        return command[0]?.includes('postgres')
+          ? []
+          : [`${command.at(-1)!.split('/').at(-1)} ${Math.round(kib / 1024)} MB`];
+      } catch {
+        return [];
+      }
+    })
+    .join(', ');
+}

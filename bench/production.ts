@@ -1,0 +1,57 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { makeSound } from '../server/src/testing/media.ts';
+import { span, time } from '../server/src/testing/edits.ts';
+
+/** A production of one drive full of sound rolls and one edit of all of them, as large as is asked for. */
+const perFolder = 100;
+const name = (i: number) => `T${String(i).padStart(6, '0')}.wav`;
+const folder = (i: number) => `roll${String(Math.floor(i / perFolder)).padStart(4, '0')}`;
+
+/** Files of 48 kHz, each a second long, one after another in timecode; real ones, with real headers. */
+export function makeFiles(root: string, count: number): void {
+  const template = join(root, 'template.wav');
+  makeSound(template, { seconds: 1, startSeconds: 0 });
+  const bytes = readFileSync(template);
+  const bext = bytes.indexOf('bext');
+  if (bext < 0) throw new Error('The template has no bext chunk.');
+  // Chunk head, then description, originator, its reference, date and time (EBU Tech 3285).
+  const timeReference = bext + 8 + 256 + 32 + 32 + 10 + 8;
+  for (let i = 0; i < count; i += 1) {
+    if (i % perFolder === 0) mkdirSync(join(root, 'KILN', folder(i)), { recursive: true });
+    bytes.writeBigUInt64LE(BigInt(i * 2) * 48_000n, timeReference);
+    // Sound that differs, so that no two files are one recording.
+    bytes.writeUInt32LE(i + 1, bytes.length - 8);
+    writeFileSync(join(root, 'KILN', folder(i), name(i)), bytes);
+  }
+}
+
+/** An edit at 25 fps whose clips remember these files; `known` says where, so that they are tied, or dark. */
+export function makeEdit(count: number, known: string): string {
+  const tracks = Array.from({ length: 4 }, (_, track) => ({
+    OTIO_SCHEMA: 'Track.1',
+    kind: 'Audio',
+    children: Array.from({ length: Math.ceil((count - track) / 4) }, (_none, n) => {
+      const i = n * 4 + track;
+      return {
+        OTIO_SCHEMA: 'Clip.2',
+        name: name(i),
+        source_range: span(i * 50 + 2, 10),
+        media_references: {
+          DEFAULT_MEDIA: {
+            OTIO_SCHEMA: 'ExternalReference.1',
+            target_url: `${known}/${folder(i)}/${name(i)}`,
+            available_range: span(i * 50, 25),
+          },
+        },
+        active_media_reference_key: 'DEFAULT_MEDIA',
+      };
+    }),
+  }));
+  return JSON.stringify({
+    OTIO_SCHEMA: 'Timeline.1',
+    name: 'all rolls',
+    global_start_time: time(90_000),
+    tracks: { OTIO_SCHEMA: 'Stack.1', children: tracks },
+  });
+}

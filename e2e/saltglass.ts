@@ -1,0 +1,172 @@
+import { readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
+import { mkdir } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { expect, test as base, type Page } from '@playwright/test';
+import type { Causes, ClipRow, DriveBay, Job, PlaceView } from '@legame/core/contract';
+import { demoDocuments, makeDemo } from '../demo/make.ts';
+import { driveAway, drives } from '../demo/spec.ts';
+import { startLegame, type Legame } from './legame.ts';
+
+/** How other machines know the drives, as the demo says it. */
+const knownAs: Partial<Record<string, string[]>> = {
+  KILN_A: ['/Volumes/KILN_A'],
+  BAY_SHARE: ['//KILNHOUSE/BAY_SHARE'],
+};
+const delivery = 'DELIVERY';
+
+/**
+ * The production as one test has it: a project of its own, with drives and places as they are in the beginning, brought
+ * there through the API. So every test stands alone, and they can run in any order.
+ */
+export class Saltglass {
+  readonly page: Page;
+  readonly legame: Legame;
+  readonly id: string;
+
+  constructor(page: Page, legame: Legame, id: string) {
+    this.page = page;
+    this.legame = legame;
+    this.id = id;
+  }
+
+  ask = <T>(path: string): Promise<T> => ask<T>(this.legame, path);
+  tell = <T>(path: string, body: object): Promise<T> => tell<T>(this.legame, 'POST', path, body);
+  act = <T>(path: string, body: object = {}): Promise<T> => this.tell<T>(`/projects/${this.id}${path}`, body);
+  clips = (project = this.id): Promise<ClipRow[]> => this.ask<ClipRow[]>(`/projects/${project}/clips`);
+  places = (): Promise<PlaceView[]> => this.ask<PlaceView[]>('/places');
+  statusOf = async (fileName: string) => (await this.clips()).find((c) => c.fileName === fileName)?.status;
+  causes = async () => (await this.ask<Causes>(`/projects/${this.id}/causes`)).causes;
+  /** Where a document of the demo lies. */
+  document = (name: string) => join(this.legame.documents, name);
+  bringIn = (name: string, bytes = readFileSync(this.document(name))) => bringIn(this.legame, this.id, name, bytes);
+  quiet = () => quiet(this.legame, this.id);
+
+  open = (view = '') => this.page.goto(`${this.legame.url}/projects/${this.id}${view && `/${view}`}`);
+  step = (name: string) => this.page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name }).click();
+  toDo = (n: number, of = 75) =>
+    expect(this.page.getByText(`${n} of ${of} clips to do`)).toBeVisible({ timeout: 20_000 });
+  clipPanel = () => this.page.getByRole('region', { name: 'clip', exact: true });
+  rowOf = (name: string) => this.page.locator(`[data-clip="${name}"]`).first();
+  /** Filters for a clip and chooses it. */
+  async focusOn(name: string): Promise<void> {
+    await this.page.getByLabel('filter clips').fill(name);
+    await this.rowOf(name).click();
+    await expect(this.clipPanel().getByRole('heading', { name })).toBeVisible();
+  }
+  place = (name: string) => this.page.getByRole('list', { name: 'places' }).getByRole('article', { name, exact: true });
+}
+
+export const test = base.extend<{ saltglass: Saltglass }, { legame: Legame }>({
+  legame: [
+    // Playwright wants the braces.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const legame = await startLegame();
+      await use(legame);
+      await legame.stop();
+    },
+    { scope: 'worker', timeout: 300_000 },
+  ],
+  saltglass: [
+    async ({ legame, page }, use) => {
+      await putInOrder(legame);
+      const { id } = await tell<{ id: string }>(legame, 'POST', '/projects', { name: 'Saltglass' });
+      for (const name of demoDocuments) await bringIn(legame, id, name, readFileSync(join(legame.documents, name)));
+      await quiet(legame, id);
+      const saltglass = new Saltglass(page, legame, id);
+      await saltglass.open();
+      await use(saltglass);
+    },
+    { timeout: 120_000 },
+  ],
+});
+
+async function ask<T>({ url }: Legame, path: string): Promise<T> {
+  const answer = await fetch(`${url}/api${path}`);
+  if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
+  return (await answer.json()) as T;
+}
+
+async function tell<T>({ url }: Legame, method: string, path: string, body: object): Promise<T> {
+  const answer = await fetch(`${url}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`);
+  return (answer.status === 204 ? undefined : await answer.json()) as T;
+}
+
+async function bringIn({ url }: Legame, project: string, name: string, bytes: Buffer): Promise<void> {
+  const query = new URLSearchParams({ name });
+  if (name.endsWith('.edl')) query.set('reading', JSON.stringify({ rate: { num: 25, den: 1 } }));
+  const answer = await fetch(`${url}/api/projects/${project}/documents?${query}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: new Uint8Array(bytes),
+  });
+  if (!answer.ok) throw new Error(`${name}: ${answer.status} ${await answer.text()}`);
+}
+
+/** Waits for all jobs but the matching of other tests' projects, which takes its time on purpose. */
+async function quiet(legame: Legame, project?: string): Promise<void> {
+  await expect
+    .poll(
+      async () =>
+        (await ask<Job[]>(legame, '/jobs')).filter(
+          (j) =>
+            (j.state === 'queued' || j.state === 'running') &&
+            (j.kind !== 'match-project' || j.payload.projectId === project),
+        ).length,
+      { timeout: 60_000 },
+    )
+    .toBe(0);
+}
+
+/** Whatever the test before did to drives, shelves and places is put back. */
+async function putInOrder(legame: Legame): Promise<void> {
+  const { bay } = legame;
+  const unplugged = join(bay, '.unplugged');
+  const standing = [...drives, delivery];
+  await quiet(legame);
+  for (const { name } of (await ask<DriveBay>(legame, '/drive-bay')).drives)
+    await tell(legame, 'PATCH', `/drive-bay/drives/${encodeURIComponent(name)}`, {
+      plugged: true,
+      ...{ readOnly: false, slow: false, stalling: false, full: false },
+    });
+  for (const place of await ask<PlaceView[]>(legame, '/places'))
+    if (!(drives as readonly string[]).includes(place.name)) await tell(legame, 'DELETE', `/places/${place.id}`, {});
+  for (const left of readdirSync(join(bay, delivery))) rmSync(join(bay, delivery, left), { recursive: true });
+  await mkdir(unplugged, { recursive: true });
+  await makeDemo(bay, legame.documents, () => undefined);
+  expect(
+    readdirSync(bay)
+      .filter((n) => !n.startsWith('.'))
+      .sort(),
+  ).toEqual([...standing].sort());
+  const known = await ask<PlaceView[]>(legame, '/places');
+  for (const name of drives) {
+    const place = known.find((p) => p.name === name);
+    // What was learned of its names goes, too.
+    if (place) {
+      await tell(legame, 'PATCH', `/places/${place.id}`, { knownAs: knownAs[name] ?? [] });
+      await tell(legame, 'POST', `/places/${place.id}/index`, { folder: '' });
+    } else await tell(legame, 'POST', '/places', { path: join(bay, name), name, knownAs: knownAs[name] ?? [] });
+  }
+  await quiet(legame);
+  await tell(legame, 'PATCH', `/drive-bay/drives/${driveAway}`, { plugged: false });
+  await expect
+    .poll(async () =>
+      (await ask<PlaceView[]>(legame, '/places'))
+        .filter((p) => p.there)
+        .map((p) => basename(p.path))
+        .sort(),
+    )
+    .toEqual(drives.filter((d) => d !== driveAway).sort());
+  await quiet(legame);
+}
+
+/** Plugs the card in by hand, as a person would. */
+export function plugInCard({ bay }: Legame): void {
+  renameSync(join(bay, '.unplugged', driveAway), join(bay, driveAway));
+}
