@@ -107,8 +107,15 @@ async function measureAll({ url, child }: Running, root: string, count: number):
     get<{ id: string; candidate: { mediaFileId: string } | null }[]>(`/projects/${id}/clips`),
   );
   await told('all rows again', () => ask(`/projects/${id}/clips`));
+  const block = await told('first rows', () =>
+    get<{ version: number; turned: number }>(`/projects/${id}/clips/block?limit=400`),
+  );
+  await told('what changed, nothing', () =>
+    ask(`/projects/${id}/clips/since?version=${block.version}&turned=${block.turned}`),
+  );
   await told('summary', () => ask(`/projects/${id}`));
   await told('cut', () => ask(`/projects/${id}/cut`));
+  await told('darkness', () => ask(`/projects/${id}/darkness`));
   await told('causes', () => ask(`/projects/${id}/causes`));
   await told('timecode', () => ask(`/projects/${id}/timecode`));
   const dark = rows.filter((r) => r.candidate);
@@ -119,6 +126,10 @@ async function measureAll({ url, child }: Running, root: string, count: number):
         links: [{ clipId: dark[0]!.id, mediaFileId: dark[0]!.candidate!.mediaFileId }],
       }),
     );
+  const changed = await told('and the row shows it', () =>
+    ask(`/projects/${id}/clips/since?version=${block.version}&turned=${block.turned}`),
+  );
+  say(`| bytes of that | ${changed.length} |`);
   await quiet();
   const clipIds = rows.map((r) => r.id);
   await told('park all', () => post(`/projects/${id}/set-aside`, { clipIds, as: 'parked', reason: '' }));

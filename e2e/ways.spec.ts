@@ -182,6 +182,7 @@ test('a newer version keeps its links and says what changed and what is dark', a
 
 test('the page stays quick while fifty megabytes are read', async ({ page, saltglass }) => {
   await saltglass.step('Intake');
+  await expect(page.getByLabel('documents to bring in')).toBeAttached();
   const pad = 'x'.repeat(2500);
   const clip = (i: number) => ({
     OTIO_SCHEMA: 'Clip.2',

@@ -153,6 +153,7 @@ export const clipDetailSchema = clipRowSchema.extend({
 
 export type ClipDetail = z.infer<typeof clipDetailSchema>;
 
+/** The timelines with every event. It changes with the documents alone; what is dark in it is told by `Darkness`. */
 export const cutSchema = list(
   z.object({
     key: z.string(),
@@ -163,7 +164,6 @@ export const cutSchema = list(
     start: z.int(),
     length: z.int(),
     top: z.boolean(),
-    darkInFrames: z.int(),
     events: list(
       z.object({
         number: z.int(),
@@ -172,12 +172,43 @@ export const cutSchema = list(
         trackKind: z.enum(['picture', 'sound']),
         clipId: clipIdSchema.nullable(),
         nestedKey: z.string().nullable(),
-        /** A nested timeline that shows something dark. */
-        isDarkInside: z.boolean(),
         record: rangeSchema,
       }),
     ),
   }),
 );
-
 export type Cut = z.infer<typeof cutSchema>;
+
+/** How much of each timeline is dark, and which of its nests show something dark. */
+export const darknessSchema = list(
+  z.object({
+    key: z.string(),
+    documentId: documentIdSchema,
+    darkInFrames: z.int(),
+    /** Places of these events in their timeline, from 0. */
+    darkNests: list(z.int()),
+  }),
+);
+export type Darkness = z.infer<typeof darknessSchema>;
+
+/**
+ * A block of the list of clips. `total` and `epoch` say whether rows that are held still make up the list: another
+ * epoch, and clips came, went or changed their order. `version` and `turned` are what to ask by for what changed since.
+ */
+export const clipBlockSchema = z.object({
+  epoch: z.int(),
+  version: z.int(),
+  turned: z.int(),
+  total: z.int(),
+  rows: list(clipRowSchema),
+});
+export type ClipBlock = z.infer<typeof clipBlockSchema>;
+/** From which position on, and how many. */
+export const clipBlockQuerySchema = z.object({
+  from: z.coerce.number().int().min(0).max(10_000_000).default(0),
+  limit: z.coerce.number().int().min(1).max(20_000).default(2000),
+});
+export const clipsSinceQuerySchema = z.object({
+  version: z.coerce.number().int().min(0),
+  turned: z.coerce.number().int().min(0),
+});

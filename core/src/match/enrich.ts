@@ -64,7 +64,8 @@ export function enrichFromLogs<C extends MatchClip>(clips: readonly C[]): C[] {
   });
 }
 
-const isPoor = ({ reel, available, used, remembered }: MatchClip): boolean =>
+/** A clip that knows a reel and what is used of it, and nothing of the media's extent. */
+export const isPoor = ({ reel, available, used, remembered }: MatchClip): boolean =>
   reel !== null && available === null && used.length > 0 && remembered === null;
 
 /** A bare reel for a name says no more than the reel does. */

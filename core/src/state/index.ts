@@ -2,5 +2,5 @@
 export { certainLink } from './certain.ts';
 export { firstFrameInFile, uncoveredOf, uncoveredUse } from './coverage.ts';
 export { clipsInScope } from './scope.ts';
-export { comesBack, isDark, type Status, type StatusName } from './status.ts';
+export { comesBack, isDark, statusWhileAway, type Status, type StatusName } from './status.ts';
 export { judge, judgeOnceLinked, seenOf, tiedTo, type Seen } from './tie.ts';

@@ -43,13 +43,17 @@ export type StatusInput = {
 
 /** The one function that says what a clip's status is. */
 export function deriveStatus({ clip, tied, takenOffline, unusable, setAside }: StatusInput): Status {
+  if (takenOffline && !tied) return orSetAside({ status: 'missing', because: 'taken-offline' }, setAside);
+  if (!tied && unusable) return orSetAside({ status: 'unreadable', reason: unusable }, setAside);
+  return orSetAside(statusOfTie(clip, tied), setAside);
+}
+
+/** The same of a clip that is tied to a file in a place that is away, whatever the file is like. */
+export const statusWhileAway = (setAside: StatusInput['setAside']): Status =>
+  orSetAside({ status: 'missing', because: 'place-away' }, setAside);
+
+function orSetAside(found: Status, setAside: StatusInput['setAside']): Status {
   if (setAside?.as === 'waived') return { status: 'waived', reason: setAside.reason };
-  const found: Status =
-    takenOffline && !tied
-      ? { status: 'missing', because: 'taken-offline' }
-      : !tied && unusable
-        ? { status: 'unreadable', reason: unusable }
-        : statusOfTie(clip, tied);
   return setAside?.as === 'parked' && found.status !== 'linked' ? { status: 'parked' } : found;
 }
 

@@ -17,7 +17,7 @@ import { acceptedCopyStore, type CopyCodec } from '../stores/acceptedCopies.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import type { Context, JobContext } from '../context.ts';
 import { indexPlace } from '../places/indexPlace.ts';
 import { linkClips } from '../links/link.ts';

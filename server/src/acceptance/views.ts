@@ -2,7 +2,7 @@ import type { Looking } from '../context.ts';
 import { acceptsAll, type ProjectId, refusalOf } from '@legame/core/model';
 import type { Rate } from '@legame/core/time';
 import type { ProjectAcceptance } from '@legame/core/contract';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 
 /** What a project accepts, what its media are, and how many clips it refuses by that. */
 export async function viewAcceptance({ db }: Looking, projectId: ProjectId): Promise<ProjectAcceptance> {

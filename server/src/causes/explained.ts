@@ -11,7 +11,8 @@ import {
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { createHash } from 'node:crypto';
 import { screenSeconds } from '../clips/screenTime.ts';
-import { type ClipState, loadProject, preparedClip, type ProjectState } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
+import { type ClipState, preparedClip, type ProjectState } from '../clips/state.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import type { WantedLink } from '../links/link.ts';
 import { UserProblem } from '../problems.ts';

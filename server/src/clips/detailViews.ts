@@ -16,9 +16,9 @@ import { type ClipId, type MediaFileId, type PlaceId, usesOf } from '@legame/cor
 import { uncoveredUse } from '@legame/core/state';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
-import { countUses, ratesOf, withRates } from './screenTime.ts';
+import { ratesOf, usedBy, withRates } from './screenTime.ts';
 import { coverageOfUse, readOfUse } from './useViews.ts';
-import { binsOf, clipRow } from './views.ts';
+import { clipRow } from './row.ts';
 import { found, viewMediaFile } from './memberViews.ts';
 import { stateOf, tiedId } from './state.ts';
 import type { Database } from '../db/database.ts';
@@ -31,10 +31,11 @@ import { projectStore } from '../stores/projects.ts';
 /** One clip in full: every use, every candidate with its evidence in words to be. */
 export async function clipDetail({ db }: Looking, clipId: ClipId): Promise<ClipDetail> {
   const clip = await clipStore.getClip(db, clipId);
-  const [project, documents, placeList] = await Promise.all([
+  const [project, document, placeList, stated] = await Promise.all([
     projectStore.getProject(db, clip.projectId),
-    documentStore.listDocuments(db, clip.projectId),
+    documentStore.getDocument(db, clip.documentId),
     placeStore.listPlaces(db),
+    clipStore.listRates(db, clip.projectId),
   ]);
   const places = new Map(placeList.map((p) => [p.id, p]));
   const tied = tiedId(clip);
@@ -50,13 +51,11 @@ export async function clipDetail({ db }: Looking, clipId: ClipId): Promise<ClipD
       places.get(file.placeId),
       project.rules,
     );
-  const document = documents.find((d) => d.id === clip.documentId)!;
-  const siblings = await clipStore.listOfDocument(db, clip.documentId);
   const names = new Map(document.timelines.map((t) => [t.key, t]));
-  const rates = ratesOf(siblings.filter((s) => !s.retired));
+  const rates = ratesOf(stated);
   const uses = usesOf(withRates(document, rates)).filter((use) => use.clipKey === clip.key);
   return {
-    ...clipRow(state, { files, places, bins: binsOf([document]) }, countUses([document], rates)),
+    ...clipRow(state, { files, places }, usedBy([document], rates)(clip)),
     rate: clip.rate,
     counting: clip.counting,
     available: clip.available,

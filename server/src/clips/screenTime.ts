@@ -2,15 +2,18 @@ import type { Member } from '@legame/core/contract';
 import { usesOf, type DocumentId } from '@legame/core/model';
 import { comesBack } from '@legame/core/state';
 import { rangeLength, uniteRanges, type FrameRange, type Rate } from '@legame/core/time';
-import type { ClipRecord } from '../stores/clips.ts';
+import type { Used } from '../stores/clipRows.ts';
+import type { ClipRecord, StatedRate } from '../stores/clips.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 import type { ProjectState } from './state.ts';
 
-export type UseCounts = ReadonlyMap<string, { count: number; seconds: number }>;
 export const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
 
-/** How often each clip is used in its document's top timelines, and for how long it shows. */
-export function countUses(documents: readonly DocumentRecord[], rates: Rates): UseCounts {
+/** How often each clip is used in its document's top timelines, for how long it shows, and in which bin it lies. */
+export function usedBy(
+  documents: readonly DocumentRecord[],
+  rates: Rates,
+): (clip: Pick<ClipRecord, 'documentId' | 'key' | 'binKey'>) => Used {
   const uses = new Map<string, { count: number; seconds: number }>();
   for (const document of documents) {
     const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
@@ -23,16 +26,26 @@ export function countUses(documents: readonly DocumentRecord[], rates: Rates): U
       uses.set(key, use);
     }
   }
-  return uses;
+  const bins = new Map(
+    documents.flatMap(({ id, bins: list }) => list.map((b) => [useKey(id, b.key), b.name] as const)),
+  );
+  return ({ documentId, key, binKey }) => {
+    const use = uses.get(useKey(documentId, key));
+    return {
+      bin: bins.get(useKey(documentId, binKey ?? '')) ?? null,
+      uses: use?.count ?? 0,
+      usedSeconds: use?.seconds ?? 0,
+    };
+  };
 }
 
 /** Timelines count as the documents state it, whatever interpretation a clip has. */
-type Rates = ReadonlyMap<DocumentId, readonly Pick<ClipRecord, 'key' | 'rate'>[]>;
+export type Rates = ReadonlyMap<DocumentId, readonly Pick<ClipRecord, 'key' | 'rate'>[]>;
 export const withRates = ({ id, timelines }: DocumentRecord, rates: Rates) => ({
   timelines,
   clips: rates.get(id) ?? [],
 });
-export function ratesOf(clips: readonly ClipRecord[]): Rates {
+export function ratesOf(clips: readonly StatedRate[]): Rates {
   const rates = new Map<DocumentId, Pick<ClipRecord, 'key' | 'rate'>[]>();
   for (const { documentId, key, asStated } of clips) {
     const list = rates.get(documentId);

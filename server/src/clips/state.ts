@@ -1,5 +1,6 @@
 import {
   enrichFromLogs,
+  isPoor,
   type Marks,
   type MatchClip,
   type MatchRules,
@@ -9,6 +10,7 @@ import {
 } from '@legame/core/match';
 import type {
   AcceptanceProfile,
+  ClipId,
   Interpretation,
   MediaFileId,
   PlaceId,
@@ -19,7 +21,7 @@ import { certainLink, judge, judgeOnceLinked, type Status, tiedTo } from '@legam
 import type { ClipRow } from '@legame/core/contract';
 import type { Database, Transaction } from '../db/database.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';
-import { type DocumentRecord, documentStore } from '../stores/documents.ts';
+import type { DocumentRecord } from '../stores/documents.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -47,20 +49,25 @@ export type ProjectState = {
   readonly acceptance: AcceptanceProfile | null;
 };
 
-/** Loads a project and derives every clip's status from link, facts and use. */
-export async function loadProject(db: Database | Transaction, projectId: ProjectId): Promise<ProjectState> {
+/** What is known of some of a project's clips. */
+export type SomeClips = Omit<ProjectState, 'documents'>;
+
+/** Loads clips and derives their status from link, facts and use: these, or all of the project where `ids` is null. */
+export async function loadClips(
+  db: Database | Transaction,
+  projectId: ProjectId,
+  ids: readonly ClipId[] | null,
+): Promise<SomeClips> {
   const project = await projectStore.getProject(db, projectId);
-  const [clips, documents, placeList] = await Promise.all([
-    clipStore.listClips(db, projectId),
-    documentStore.listDocuments(db, projectId),
-    placeStore.listPlaces(db),
-  ]);
-  const places = new Map(placeList.map((p) => [p.id, p]));
+  const clips = ids ? await clipStore.listByIds(db, ids) : await clipStore.listClips(db, projectId);
+  const places = new Map((await placeStore.listPlaces(db)).map((p) => [p.id, p]));
   const files = await filesOf(db, clips);
   const { rules, acceptance } = project;
-  const matched = enrichFromLogs(clips);
-  const states = clips.map((clip, i) => stateOf(clip, files, places, acceptance, matched[i]));
-  return { states, documents, places, files, rules, acceptance };
+  // Who takes what it knows of its media from others needs the others, too.
+  const company = ids && clips.some(isPoor) ? await clipStore.listClips(db, projectId) : clips;
+  const matched = new Map(enrichFromLogs(company).map((clip, i) => [company[i]!.id, clip]));
+  const states = clips.map((clip) => stateOf(clip, files, places, acceptance, matched.get(clip.id)));
+  return { states, places, files, rules, acceptance };
 }
 
 async function filesOf(
@@ -137,7 +144,7 @@ export const statusAfter = (
 ): Status => judgeOnceLinked(clip, matched, { file, place, gone: file.gone }, how);
 
 /** The file that a rule would link this clip to now; see `certainLink`. */
-export const certainFile = ({ clip, status, tied }: ClipState): MediaFileId | null =>
+export const certainFile = ({ clip, status, tied }: Pick<ClipState, 'clip' | 'status' | 'tied'>): MediaFileId | null =>
   certainLink({
     decision: clip.proposal?.decision ?? null,
     status: status.status,

@@ -5,7 +5,8 @@ import type { ProjectId } from '@legame/core/model';
 import { uncoveredUse } from '@legame/core/state';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { found } from './memberViews.ts';
-import { loadProject, type ClipState } from './state.ts';
+import { loadProject } from './project.ts';
+import { type ClipState } from './state.ts';
 
 /** What every clip's edit counts from beside what its file carries: the tied file, else the candidate that names it best. */
 export async function timecodeBench({ db }: Looking, projectId: ProjectId): Promise<BenchRow[]> {

@@ -4,7 +4,8 @@ import { firstFrameInFile, uncoveredOf } from '@legame/core/state';
 import type { FrameRange } from '@legame/core/time';
 import type { Uses } from '@legame/core/contract';
 import { ratesOf, useKey, withRates } from './screenTime.ts';
-import { type ClipState, loadProject } from './state.ts';
+import { loadProject } from './project.ts';
+import { type ClipState } from './state.ts';
 import type { ClipRecord } from '../stores/clips.ts';
 
 /** What a use reads, as the clip is read: addresses of the file where the edit counts otherwise. */

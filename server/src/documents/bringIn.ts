@@ -50,6 +50,7 @@ export async function bringIn({ db }: Context, projectId: ProjectId, incoming: I
       : await documentStore.insertDocument(trx, projectId, read.document);
     if (!replaced) await clipStore.insertClips(trx, projectId, id, read.clips);
     await startMatch(trx, projectId, project.name);
+    await tell(trx, 'documents', projectId);
     await tell(trx, 'project', projectId);
     return id;
   });
@@ -66,6 +67,7 @@ export async function readAgain({ db }: Context, id: DocumentId, reading: Readin
   await db.transaction(async (trx) => {
     await replaceDocument(trx, project.id, id, read, false);
     await startMatch(trx, project.id, project.name);
+    await tell(trx, 'documents', project.id);
     await tell(trx, 'project', project.id);
   });
 }
@@ -192,6 +194,7 @@ export async function takeOut({ db }: Context, id: DocumentId): Promise<void> {
   await db.transaction(async (trx) => {
     await documentStore.deleteDocument(trx, id);
     await startMatch(trx, project.id, project.name);
+    await tell(trx, 'documents', project.id);
     await tell(trx, 'project', project.id);
   });
 }

@@ -8,7 +8,8 @@ import type { Database } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { documentStore, type DocumentRecord } from '../stores/documents.ts';
 import { bodyOf } from './bringIn.ts';
-import { loadProject, type ClipState } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
+import { type ClipState } from '../clips/state.ts';
 
 /** What a clip's references shall say; null leaves them as they stand. */
 export type ReferenceTo = (state: ClipState) => NewReference | null;

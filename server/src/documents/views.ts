@@ -4,7 +4,7 @@ import { tracksOfTimeline } from '@legame/core/formats';
 import type { DocumentId, PlaceId, ProjectId } from '@legame/core/model';
 import { isDark } from '@legame/core/state';
 import type { Comparison, DocumentView, PlaceDocuments } from '@legame/core/contract';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 import { listDocumentsIn } from '../disk/documents.ts';
 import { fileInsidePlace } from '../disk/fence.ts';

@@ -4,7 +4,7 @@ import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Member, Renditions } from '@legame/core/contract';
 import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import { screenSeconds } from '../clips/screenTime.ts';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import { member } from '../clips/memberViews.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';

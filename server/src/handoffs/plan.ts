@@ -3,7 +3,7 @@ import type { HandoffId, ProjectId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
 import type { HandoffLayout, HandoffPlan } from '@legame/core/contract';
 import { basename, dirname, join } from 'node:path';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 import { folderInsideRoots } from '../disk/fence.ts';
 import { roomOf } from '../disk/room.ts';

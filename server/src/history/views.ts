@@ -2,7 +2,7 @@ import type { Looking } from '../context.ts';
 import type { Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
 import { parseRememberedPath, pathKeys, placeNames, wayInto } from '@legame/core/paths';
 import type { History, HistoryChange } from '@legame/core/contract';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 import { notFound } from '../problems.ts';
 import { clipStore } from '../stores/clips.ts';

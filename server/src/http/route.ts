@@ -31,8 +31,18 @@ export type Route<
     context: Context,
     response: Response,
     request: Request,
-  ) => Promise<A extends z.ZodType ? z.input<A> : void>;
+  ) => Promise<A extends z.ZodType ? z.input<A> | Json<z.input<A>> : void>;
 };
+
+/** An answer that is JSON already. */
+export class Json<T> {
+  declare readonly of: T;
+  readonly text: string;
+  constructor(text: string) {
+    this.text = text;
+  }
+}
+export const asJson = <T>(text: string): Json<T> => new Json<T>(text);
 
 /** Keeps the types of one route together while it stands in a list of many. */
 export function route<
@@ -57,7 +67,12 @@ export function mount(router: Router, routes: readonly Route[], context: Context
       };
       const answer: unknown = await r.handle(input, context, response, request);
       if (response.headersSent) return;
-      if (r.answer) response.status(r.status ?? 200).json(answer);
+      if (answer instanceof Json)
+        response
+          .status(r.status ?? 200)
+          .type('json')
+          .send(answer.text);
+      else if (r.answer) response.status(r.status ?? 200).json(answer);
       else response.status(r.status ?? 204).end();
     });
   }

@@ -6,7 +6,7 @@ import { buildFacts } from '@legame/core/testing';
 import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import { bringIn } from '../documents/bringIn.ts';
 import { cancelHandoff, planHandoff, runHandoffSoon } from '../handoffs/plan.ts';
 import { getHandoff } from '../handoffs/views.ts';

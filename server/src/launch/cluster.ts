@@ -14,6 +14,8 @@ const exec = promisify(execFile);
  */
 export type Cluster = {
   readonly port: number;
+  /** Somebody else had started it. */
+  readonly wasRunning: boolean;
   readonly stop: () => Promise<void>;
   readonly urlOf: (database: string) => string;
 };
@@ -45,7 +47,12 @@ export async function startCluster(folder: string): Promise<Cluster> {
   };
   const running = await runningPort(folder);
   const port = running ?? (await startServer(folder, run));
-  return { port, stop, urlOf: (database) => `postgres://${superuser}@127.0.0.1:${port}/${database}` };
+  return {
+    port,
+    wasRunning: running !== null,
+    stop,
+    urlOf: (database) => `postgres://${superuser}@127.0.0.1:${port}/${database}`,
+  };
 }
 
 async function startServer(

@@ -15,16 +15,13 @@ export async function setAside(
   reason: string,
 ): Promise<Act> {
   return db.transaction(async (trx) => {
-    const clips = await clipStore.listClips(trx, projectId);
-    const chosen = new Set(clipIds);
-    const changes = clips
-      .filter((clip) => chosen.has(clip.id))
-      .map((clip): ClipChange => ({
-        what: 'set-aside',
-        clipId: clip.id,
-        before: clip.setAside,
-        after: as ? { as, reason } : null,
-      }));
+    const clips = await clipStore.listDecided(trx, projectId, clipIds);
+    const changes = clips.map((clip): ClipChange => ({
+      what: 'set-aside',
+      clipId: clip.id,
+      before: clip.setAside,
+      after: as ? { as, reason } : null,
+    }));
     const verb = as === 'parked' ? 'park' : as === 'waived' ? 'waive' : 'take-up';
     return act(trx, projectId, verb, changes, { about: reason ? { code: 'reason', text: reason } : null });
   });
@@ -38,8 +35,7 @@ export async function setPinned(
   pinned: boolean,
 ): Promise<Act> {
   return db.transaction(async (trx) => {
-    const chosen = new Set(clipIds);
-    const clips = (await clipStore.listClips(trx, projectId)).filter((c) => chosen.has(c.id) && c.pinned !== pinned);
+    const clips = (await clipStore.listDecided(trx, projectId, clipIds)).filter((c) => c.pinned !== pinned);
     const changes = clips.map((c): ClipChange => ({ what: 'pin', clipId: c.id, before: c.pinned, after: pinned }));
     return act(trx, projectId, pinned ? 'pin' : 'unpin', changes);
   });
@@ -53,7 +49,7 @@ export async function interpretClips(
 ): Promise<Act> {
   return db.transaction(async (trx) => {
     const after = new Map(wanted.map((w) => [w.clipId, w.interpretation]));
-    const clips = (await clipStore.listClips(trx, projectId)).filter((c) => after.has(c.id));
+    const clips = await clipStore.listDecided(trx, projectId, [...after.keys()]);
     const changes = clips.flatMap((c): ClipChange[] => {
       const then = after.get(c.id) ?? null;
       const isSame = JSON.stringify(c.interpretation) === JSON.stringify(then);

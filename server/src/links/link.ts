@@ -3,11 +3,13 @@ import { type ClipId, type Interpretation, type MediaFileId, type ProjectId, the
 import { learnedName, nameKey } from '@legame/core/paths';
 import { seenOf } from '@legame/core/state';
 import type { About, Act, Because, Verb, WhySkipped } from '@legame/core/contract';
-import { certainFile, loadProject, preparedClip, type ProjectState } from '../clips/state.ts';
+import { certainFile, type ClipState, loadClips, preparedClip, type SomeClips } from '../clips/state.ts';
+import { renewRows } from '../clips/renewal.ts';
 import type { Context } from '../context.ts';
 import { act } from '../history/act.ts';
 import { Owners } from './owners.ts';
 import { notFound } from '../problems.ts';
+import { clipRowStore } from '../stores/clipRows.ts';
 import type { LinkMaker } from '../stores/clips.ts';
 import type { ClipChange, NameLearned } from '../stores/journal.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
@@ -44,7 +46,11 @@ export async function linkClips(
   links: readonly WantedLink[],
 ): Promise<Act> {
   return db.transaction(async (trx) => {
-    const project = await loadProject(trx, projectId);
+    const project = await loadClips(
+      trx,
+      projectId,
+      links.map((l) => l.clipId),
+    );
     const states = new Map(project.states.map((s) => [s.clip.id, s]));
     const wanted = links.flatMap((l) => l.mediaFileId ?? []);
     const files = new Map((await mediaFileStore.listByIds(trx, wanted)).map((f) => [f.id, f]));
@@ -110,7 +116,7 @@ export async function linkClips(
  * What unties a clip for good: its link goes, and what merely lies where the edit says does not tie it again, nor does a
  * rule. Linking it by hand, or undo, brings it back.
  */
-function takenOffline({ clip, tied }: ProjectState['states'][number]): ClipChange[] {
+function takenOffline({ clip, tied }: ClipState): ClipChange[] {
   const changes: ClipChange[] = [];
   if (clip.link) changes.push({ what: 'link', clipId: clip.id, before: clip.link, after: null });
   if (tied && !clip.takenOffline) changes.push({ what: 'offline', clipId: clip.id, before: false, after: true });
@@ -119,8 +125,8 @@ function takenOffline({ clip, tied }: ProjectState['states'][number]): ClipChang
 
 /** What a link rests on at the moment at which it is made. */
 function becauseOf(
-  { places, rules }: ProjectState,
-  { clip, matched }: ProjectState['states'][number],
+  { places, rules }: SomeClips,
+  { clip, matched }: ClipState,
   file: MediaFileRecord,
   witnesses: number | null,
 ): Because {
@@ -139,8 +145,8 @@ function becauseOf(
 
 /** What must agree and differs; what an interpretation accounts for is no difference. */
 function differing(
-  project: ProjectState,
-  state: ProjectState['states'][number],
+  project: SomeClips,
+  state: ClipState,
   file: MediaFileRecord,
   interpretation: Interpretation | null | undefined,
 ) {
@@ -152,10 +158,11 @@ function differing(
 
 /** Links every clip, or every one of these, that has one certain, unrivalled candidate. */
 export async function linkCertain(context: Context, projectId: ProjectId, clipIds?: readonly ClipId[]): Promise<Act> {
-  const { states } = await loadProject(context.db, projectId);
-  const chosen = clipIds && new Set(clipIds);
+  await renewRows(context.db, projectId);
+  const certain = await clipRowStore.listCertain(context.db, projectId, clipIds ?? null);
+  const { states } = await loadClips(context.db, projectId, certain);
   const links = states.flatMap((state) => {
-    const mediaFileId = chosen && !chosen.has(state.clip.id) ? null : certainFile(state);
+    const mediaFileId = certainFile(state);
     return mediaFileId ? [{ clipId: state.clip.id, mediaFileId }] : [];
   });
   return linkClips(context, projectId, { by: 'rule' }, links);
@@ -166,7 +173,7 @@ export async function linkCertain(context: Context, projectId: ProjectId, clipId
  * machine next is understood at once. A name that means another place already, or was taken away, is not learned.
  */
 function namesLearned(
-  { states, places }: ProjectState,
+  { states, places }: SomeClips,
   changes: readonly ClipChange[],
   files: ReadonlyMap<MediaFileId, MediaFileRecord>,
 ): NameLearned[] {

@@ -8,6 +8,7 @@ import { clipStore, type ClipRecord } from '../stores/clips.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore, type ProjectRecord } from '../stores/projects.ts';
+import { renewRows } from '../clips/renewal.ts';
 import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import type { JobContext } from '../context.ts';
 import { matchingsAtHand, type Kept } from './matchingsAtHand.ts';
@@ -65,6 +66,8 @@ export async function matchProject(
     if (!renewed) await projectStore.setMatchedBy(trx, projectId, id);
     if (results.length > 0) await tell(trx, 'project', projectId);
   });
+  // Lists are made anew here, so that nobody who looks has to wait for it.
+  await renewRows(db, projectId);
   const ended = performance.now();
   const kept = { matching, id, basis, clips, look: look.number, tookMs: ended - begun, endedAt: ended };
   atHand.keep(projectId, kept, look.files.length);

@@ -3,7 +3,8 @@ import { defaultForm, prepareFile, shippedRuleSets } from '@legame/core/match';
 import type { ProjectId } from '@legame/core/model';
 import { isDark } from '@legame/core/state';
 import type { RuleSets, WeighedClips } from '@legame/core/contract';
-import { loadProject, preparedClip } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
+import { preparedClip } from '../clips/state.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
 

@@ -12,7 +12,7 @@ import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { beginWalk, type WalkChanges } from '../stores/walks.ts';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import { linkClips, type WantedLink } from '../links/link.ts';
 import { matchAllProjects, matchTouched } from '../matching/matchProject.ts';
 import { settleAwaited } from '../projects/package.ts';

@@ -116,6 +116,7 @@ export async function importProject(context: Context, bytes: Uint8Array, fileNam
     }
     await settleAwaited(trx);
     await startMatch(trx, project.id, project.name);
+    await tell(trx, 'documents', project.id);
     await tell(trx, 'project', project.id);
     return project.id;
   });

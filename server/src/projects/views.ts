@@ -2,8 +2,10 @@ import type { Looking } from '../context.ts';
 import type { ProjectId } from '@legame/core/model';
 import { isDark } from '@legame/core/state';
 import type { Project, ProjectSummary } from '@legame/core/contract';
-import { viewCut } from '../clips/cutViews.ts';
-import { certainFile, loadProject } from '../clips/state.ts';
+import { viewDarkness } from '../clips/cutViews.ts';
+import { renewRows } from '../clips/renewal.ts';
+import { clipRowStore } from '../stores/clipRows.ts';
+import { documentStore } from '../stores/documents.ts';
 import { type JournalEntry, journalStore } from '../stores/journal.ts';
 import { type ProjectRecord, projectStore } from '../stores/projects.ts';
 
@@ -16,27 +18,31 @@ const actInShort = ({ id, verb, clips, madeAt }: JournalEntry) => ({
 
 export async function summarize({ db }: Looking, projectId: ProjectId): Promise<ProjectSummary> {
   const record = await projectStore.getProject(db, projectId);
-  const [{ states }, cut, last, redoable] = await Promise.all([
-    loadProject(db, projectId),
-    viewCut({ db }, projectId),
+  await renewRows(db, projectId);
+  const [counted, documents, darkness, last, redoable] = await Promise.all([
+    clipRowStore.countStatuses(db, projectId),
+    documentStore.listDocuments(db, projectId),
+    viewDarkness({ db }, projectId),
     journalStore.findLast(db, projectId),
     journalStore.findRedoable(db, projectId),
   ]);
   const statuses = { linked: 0, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 };
-  for (const { status } of states) statuses[status.status] += 1;
+  for (const { status, count } of counted) statuses[status] += count;
+  const sum = (counts: readonly number[]) => counts.reduce((all, n) => all + n, 0);
   const seconds = (frames: number, rate: { num: number; den: number }) => (frames * rate.den) / rate.num;
-  const top = cut.filter((t) => t.top);
+  const top = documents.flatMap((d) => d.timelines.filter((t) => t.top).map((t) => ({ ...t, documentId: d.id })));
+  const darkIn = new Map(darkness.map((d) => [`${d.documentId}/${d.key}`, d.darkInFrames]));
   return {
     id: record.id,
     name: record.name,
     createdAt: record.createdAt.toISOString(),
     rules: record.rules,
-    clips: states.length,
-    toDo: states.filter((s) => isDark(s.status.status)).length,
-    certain: states.filter((s) => certainFile(s) !== null).length,
+    clips: sum(counted.map((c) => c.count)),
+    toDo: sum(counted.filter((c) => isDark(c.status)).map((c) => c.count)),
+    certain: sum(counted.map((c) => c.certain)),
     statuses,
-    darkSeconds: top.reduce((sum, t) => sum + seconds(t.darkInFrames, t.rate), 0),
-    cutSeconds: top.reduce((sum, t) => sum + seconds(t.length, t.rate), 0),
+    darkSeconds: sum(top.map((t) => seconds(darkIn.get(`${t.documentId}/${t.key}`) ?? 0, t.rate))),
+    cutSeconds: sum(top.map((t) => seconds(t.length, t.rate))),
     lastAct: last && actInShort(last),
     redoable: redoable && actInShort(redoable),
   };

@@ -1,7 +1,7 @@
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import type { Job, newTrialSchema, Reach, TrialView } from '@legame/core/contract';
 import type { z } from 'zod';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import type { Context, JobContext } from '../context.ts';
 import { isThere } from '../disk/presence.ts';
 import { tell } from '../events/tell.ts';

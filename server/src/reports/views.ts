@@ -13,7 +13,7 @@ import {
 import { isDark } from '@legame/core/state';
 import { projectStore } from '../stores/projects.ts';
 import { listClipRows } from '../clips/views.ts';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 
 /** The media that a project's timelines use, as CSV. */

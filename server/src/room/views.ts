@@ -13,7 +13,7 @@ import {
 } from '@legame/core/contract';
 import { relative } from 'node:path';
 import type { z } from 'zod';
-import { loadProject } from '../clips/state.ts';
+import { loadProject } from '../clips/project.ts';
 import type { Context, Looking } from '../context.ts';
 import { isInside } from '../disk/fence.ts';
 import { addUp, roomOf } from '../disk/room.ts';

@@ -25,8 +25,10 @@ import {
 } from '@legame/core/model';
 import type { PackedClip } from '@legame/core/project';
 import type { Seen } from '@legame/core/state';
+import type { Rate } from '@legame/core/time';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
+import { trusted } from './trusted.ts';
 
 export type LinkMaker = 'rule' | 'hand' | 'carry' | 'cause' | 'follow';
 export type LinkRecord = {
@@ -67,6 +69,9 @@ export type ClipRecord = Clip & {
   } | null;
 };
 
+/** At which rate a clip of a document counts, as the document states it. */
+export type StatedRate = Pick<ClipRecord, 'documentId' | 'key'> & { readonly asStated: Pick<Counted, 'rate'> };
+
 /** A clip that the present version of its document has no more is retired: out of sight, with all that was decided of it. */
 export type Retirable = { readonly retired: boolean };
 
@@ -87,21 +92,21 @@ const rowSchema = z.object({
   id: z.custom<ClipId>(),
   project_id: z.custom<ProjectId>(),
   document_id: z.custom<DocumentId>(),
-  body: clipSchema,
+  body: trusted(clipSchema),
   set_aside: z.object({ as: z.enum(['parked', 'waived']), reason: z.string() }).nullable(),
   media_file_id: z.custom<MediaFileId>().nullable(),
-  interpretation: interpretationSchema.nullable(),
+  interpretation: trusted(interpretationSchema.nullable()),
   pinned: z.boolean(),
   made_by: z.enum(['rule', 'hand', 'carry', 'cause', 'follow']).nullable(),
   seen: seenSchema.nullable(),
-  because: becauseSchema.nullable(),
+  because: trusted(becauseSchema.nullable()),
   taken_offline: z.boolean(),
   declined: z.array(z.custom<MediaFileId>()).nullable(),
   where_remembered: z.custom<MediaFileId>().nullable(),
-  decision: decisionSchema.nullable(),
-  why: whySchema.nullable(),
-  candidates: z.array(candidateSchema).nullable(),
-  standing: standingSchema.nullable(),
+  decision: trusted(decisionSchema.nullable()),
+  why: trusted(whySchema.nullable()),
+  candidates: trusted(z.array(candidateSchema).nullable()),
+  standing: trusted(standingSchema.nullable()),
 });
 
 function toRecord(row: unknown): ClipRecord {
@@ -185,6 +190,24 @@ export const clipStore = {
           order by declined.media_file_id) from declined where declined.clip_id = clips.id)) as version`),
       )) as { id: ClipId; version: string }[];
   },
+  async listRates(db: Database | Transaction, projectId: ProjectId): Promise<StatedRate[]> {
+    const { rows } = (await db.raw(
+      `select document_id, body->>'key' as key, body->'rate' as rate from clips where project_id = ? and not retired`,
+      [projectId],
+    )) as { rows: { document_id: DocumentId; key: string; rate: Rate }[] };
+    return rows.map((r) => ({ documentId: r.document_id, key: r.key, asStated: { rate: r.rate } }));
+  },
+  /** Which clip of a document has which id. */
+  async listKeys(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<{ readonly id: ClipId; readonly documentId: DocumentId; readonly key: string }[]> {
+    const { rows } = (await db.raw(
+      `select id, document_id as "documentId", body->>'key' as key from clips where project_id = ? and not retired`,
+      [projectId],
+    )) as { rows: { id: ClipId; documentId: DocumentId; key: string }[] };
+    return rows;
+  },
   /** The clips of one document, those that its present version has no more included. */
   async listOfDocument(db: Database | Transaction, documentId: DocumentId): Promise<(ClipRecord & Retirable)[]> {
     const rows = (await query(db)
@@ -193,10 +216,26 @@ export const clipStore = {
       .orderBy('clips.ordinal')) as { retired: boolean }[];
     return rows.map((row) => ({ ...toRecord(row), retired: row.retired }));
   },
+  /** Of these, the clips that their documents have. */
   async listByIds(db: Database | Transaction, ids: readonly ClipId[]): Promise<ClipRecord[]> {
-    return ids.length
-      ? ((await query(db).whereRaw('clips.id = any(?::uuid[])', listBindings([...ids]))) as unknown[]).map(toRecord)
-      : [];
+    if (ids.length === 0) return [];
+    const rows: unknown[] = await query(db)
+      .whereRaw('clips.id = any(?::uuid[])', listBindings([...ids]))
+      .where({ 'clips.retired': false });
+    return rows.map(toRecord);
+  },
+  /** What people decided of these clips, of those that the project has. */
+  async listDecided(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    ids: readonly ClipId[],
+  ): Promise<Pick<ClipRecord, 'id' | 'setAside' | 'pinned' | 'interpretation'>[]> {
+    const { rows } = (await db.raw(
+      `select id, set_aside as "setAside", pinned, interpretation from clips
+       where project_id = ? and id = any(?::uuid[]) and not retired`,
+      [projectId, ...listBindings([...ids])] as string[],
+    )) as { rows: Pick<ClipRecord, 'id' | 'setAside' | 'pinned' | 'interpretation'>[] };
+    return rows;
   },
   async getClip(db: Database | Transaction, id: ClipId): Promise<ClipRecord> {
     const row: unknown = await query(db).where({ 'clips.id': id }).first();
@@ -211,20 +250,21 @@ export const clipStore = {
     clips: readonly Clip[],
     ordinals: readonly number[] = clips.map((_, i) => i),
   ): Promise<ClipId[]> {
-    const rows = clips.map((clip, i) => ({
-      project_id: projectId,
-      document_id: documentId,
-      ordinal: ordinals[i]!,
-      body: JSON.stringify(clip),
-    }));
-    const ids: ClipId[] = [];
-    for (let at = 0; at < rows.length; at += 1000) {
-      const made = (await db('clips')
-        .insert(rows.slice(at, at + 1000))
-        .returning('id')) as { id: ClipId }[];
-      ids.push(...made.map((r) => r.id));
-    }
-    return ids;
+    const { rows } = (await db.raw(
+      `insert into clips (project_id, document_id, ordinal, body)
+       select ?::uuid, ?::uuid, ordinal, body from unnest(?::int[], ?::jsonb[]) with ordinality
+         as given(ordinal, body, at) order by at
+       returning id`,
+      [
+        projectId,
+        documentId,
+        ...listBindings(
+          clips.map((_, i) => ordinals[i]!),
+          clips.map((clip) => JSON.stringify(clip)),
+        ),
+      ] as string[],
+    )) as { rows: { id: ClipId }[] };
+    return rows.map((r) => r.id);
   },
   /** Gives clips a new body and place, and brings them back if they were retired. */
   async updateClips(
@@ -271,49 +311,59 @@ export const clipStore = {
     }[];
     return rows.map((r) => ({ clipId: r.id, projectId: r.project_id, awaited: r.awaited }));
   },
-  /** Replaces all proposals of these clips. */
+  /** Replaces all proposals of these clips. Clips that were taken out meanwhile are passed over. */
   async saveProposals(
-    db: Database | Transaction,
+    trx: Transaction,
     proposals: readonly ({ readonly clipId: ClipId } & NonNullable<ClipRecord['proposal']>)[],
   ): Promise<void> {
-    for (let at = 0; at < proposals.length; at += 1000) {
-      await db('proposals')
-        .insert(
-          proposals.slice(at, at + 1000).map((p) => ({
-            clip_id: p.clipId,
-            where_remembered: p.whereRemembered,
-            decision: JSON.stringify(p.decision),
-            why: JSON.stringify(p.why),
-            candidates: JSON.stringify(p.candidates),
-            standing: JSON.stringify(p.standing),
-          })),
-        )
-        .onConflict('clip_id')
-        .merge();
+    for (let at = 0; at < proposals.length; at += 5000) {
+      const some = proposals.slice(at, at + 5000);
+      await trx.raw(
+        `insert into proposals (clip_id, where_remembered, decision, why, candidates, standing)
+         select clips.id, where_remembered, decision, why, candidates, standing
+         from unnest(?::uuid[], ?::uuid[], ?::jsonb[], ?::jsonb[], ?::jsonb[], ?::jsonb[])
+             as given(clip_id, where_remembered, decision, why, candidates, standing)
+           join clips on clips.id = given.clip_id
+         for key share of clips
+         on conflict (clip_id) do update set where_remembered = excluded.where_remembered, decision = excluded.decision,
+           why = excluded.why, candidates = excluded.candidates, standing = excluded.standing`,
+        listBindings(
+          some.map((p) => p.clipId),
+          some.map((p) => p.whereRemembered),
+          some.map((p) => JSON.stringify(p.decision)),
+          some.map((p) => JSON.stringify(p.why)),
+          some.map((p) => JSON.stringify(p.candidates)),
+          some.map((p) => JSON.stringify(p.standing)),
+        ),
+      );
     }
   },
   async putLinks(
     db: Database | Transaction,
     links: readonly ({ readonly clipId: ClipId } & LinkRecord)[],
   ): Promise<void> {
-    for (let at = 0; at < links.length; at += 1000) {
-      await db('links')
-        .insert(
-          links.slice(at, at + 1000).map((l) => ({
-            clip_id: l.clipId,
-            media_file_id: l.mediaFileId,
-            made_by: l.by,
-            seen: JSON.stringify(l.seen),
-            because: l.because ? JSON.stringify(l.because) : null,
-            made_at: new Date(),
-          })),
-        )
-        .onConflict('clip_id')
-        .merge();
-    }
+    if (links.length === 0) return;
+    await db.raw(
+      `insert into links (clip_id, media_file_id, made_by, seen, because, made_at)
+       select clip_id, media_file_id, made_by, seen, because, clock_timestamp()
+       from unnest(?::uuid[], ?::uuid[], ?::text[], ?::jsonb[], ?::jsonb[])
+         as given(clip_id, media_file_id, made_by, seen, because)
+       on conflict (clip_id) do update set media_file_id = excluded.media_file_id, made_by = excluded.made_by,
+         seen = excluded.seen, because = excluded.because, made_at = excluded.made_at`,
+      listBindings(
+        links.map((l) => l.clipId),
+        links.map((l) => l.mediaFileId),
+        links.map((l) => l.by),
+        links.map((l) => JSON.stringify(l.seen)),
+        links.map((l) => (l.because ? JSON.stringify(l.because) : null)),
+      ),
+    );
   },
   async deleteLinks(db: Database | Transaction, clipIds: readonly ClipId[]): Promise<void> {
-    await db('links').whereIn('clip_id', clipIds).delete();
+    if (clipIds.length > 0)
+      await db('links')
+        .whereRaw('clip_id = any(?::uuid[])', listBindings([...clipIds]))
+        .delete();
   },
   async setAside(
     db: Database | Transaction,

@@ -15,6 +15,7 @@ import { readerVersion } from '@legame/core/formats';
 import type { BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
+import { trusted } from './trusted.ts';
 
 export type DocumentRecord = {
   readonly id: DocumentId;
@@ -60,9 +61,9 @@ const rowSchema = z.object({
   folder: z.string().nullable(),
   media_inside: z.array(z.object({ path: z.string(), sizeInBytes: z.number() })),
   size: z.coerce.number(),
-  bins: z.array(binSchema),
-  timelines: z.array(timelineSchema),
-  remarks: z.array(remarkSchema),
+  bins: trusted(z.array(binSchema)),
+  timelines: trusted(z.array(timelineSchema)),
+  remarks: trusted(z.array(remarkSchema)),
   brought_in_at: z.date(),
 });
 
@@ -120,26 +121,62 @@ const toRow = (document: ReadDocument) => ({
 const formerSchema = z.object({
   name: z.string(),
   title: z.string(),
-  timelines: z.array(timelineSchema),
-  clips: z.array(clipSchema),
+  timelines: trusted(z.array(timelineSchema)),
+  clips: trusted(z.array(clipSchema)),
   brought_in_at: z.date(),
   replaced_at: z.date(),
 });
 
+type Stamp = { readonly id: DocumentId; readonly stamp: string };
+
+/**
+ * Documents as they were read last, by the transaction that wrote them: an edit is megabytes, changes seldom and is
+ * asked for all the time. Of those not asked for longest, the largest part is let go.
+ */
+const read = new Map<string, DocumentRecord>();
+const mostReadInBytes = 100_000_000;
+
+async function atHand(db: Database | Transaction, stamps: readonly Stamp[]): Promise<DocumentRecord[]> {
+  const keyOf = ({ id, stamp }: Stamp) => `${id} ${stamp}`;
+  const wanted = stamps.filter((s) => !read.has(keyOf(s))).map((s) => s.id);
+  const fresh = new Map<string, DocumentRecord>();
+  if (wanted.length > 0) {
+    const rows = (await db('documents')
+      .whereIn('id', wanted)
+      .select(...columns, db.raw('octet_length(content) as size, xmin::text as stamp'))) as Stamp[];
+    for (const row of rows) fresh.set(row.id, keep(keyOf(row), toRecord(row)));
+  }
+  return stamps.flatMap((s) => {
+    const known = read.get(keyOf(s)) ?? fresh.get(s.id);
+    return known ? [keep(keyOf(s), known)] : [];
+  });
+}
+
+function keep(key: string, document: DocumentRecord): DocumentRecord {
+  read.delete(key);
+  read.set(key, document);
+  let size = [...read.values()].reduce((sum, d) => sum + d.sizeInBytes, 0);
+  for (const [oldest, { sizeInBytes }] of read) {
+    if (size <= mostReadInBytes || oldest === key) break;
+    read.delete(oldest);
+    size -= sizeInBytes;
+  }
+  return document;
+}
+
 export const documentStore = {
   async listDocuments(db: Database | Transaction, projectId: ProjectId): Promise<DocumentRecord[]> {
-    const rows = await db('documents')
+    const stamps = (await db('documents')
       .where({ project_id: projectId })
       .orderBy('brought_in_at')
-      .select(...columns, db.raw('length(content) as size'));
-    return rows.map(toRecord);
+      .select('id', db.raw('xmin::text as stamp'))) as Stamp[];
+    return atHand(db, stamps);
   },
   async getDocument(db: Database | Transaction, id: DocumentId): Promise<DocumentRecord> {
-    const row: unknown = await db('documents')
-      .where({ id })
-      .first(...columns, db.raw('length(content) as size'));
-    if (!row) throw notFound('document');
-    return toRecord(row);
+    const stamps = (await db('documents').where({ id }).select('id', db.raw('xmin::text as stamp'))) as Stamp[];
+    const [document] = await atHand(db, stamps);
+    if (!document) throw notFound('document');
+    return document;
   },
   async getContent(db: Database | Transaction, id: DocumentId): Promise<Uint8Array> {
     const row = (await db('documents').where({ id }).first('content')) as { content: Buffer } | undefined;

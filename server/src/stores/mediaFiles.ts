@@ -13,6 +13,7 @@ import {
 } from '@legame/core/model';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
+import { trusted } from './trusted.ts';
 
 export type MediaFileRecord = MediaFile & {
   readonly modifiedMs: number;
@@ -44,9 +45,9 @@ const rowSchema = z.object({
   name: z.string(),
   size_in_bytes: z.coerce.number(),
   modified_ms: z.number(),
-  sequence: sequenceSchema.nullable(),
-  facts: factsSchema.nullable(),
-  unreadable: unreadableSchema.nullable(),
+  sequence: trusted(sequenceSchema.nullable()),
+  facts: trusted(factsSchema.nullable()),
+  unreadable: trusted(unreadableSchema.nullable()),
   read_at: z.date().nullable(),
   gone: z.boolean(),
   fingerprint: z.string().nullable(),

@@ -45,7 +45,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   const read = readConfig({ LEGAME_DATA: join(folder, '.data'), LEGAME_ROOTS: folder, LEGAME_DEMO: 'off' });
   const config = { ...read, drives: folder };
   useBay(config.drives);
-  const log = pino({ level: 'silent' });
+  const log = pino({ level: process.env.LEGAME_TEST_LOG ?? 'silent' });
   const readLog = new ReadLog(db, 'test');
   const context = { db, config, log, readLog };
   const running = worker ? await startWorker(context, databaseUrl) : null;

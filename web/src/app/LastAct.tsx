@@ -1,3 +1,4 @@
+import { lists } from '../api/clipList.ts';
 import { api } from '../api/legame.ts';
 import { CommandButton } from '../commands/CommandButton.tsx';
 import { clock, count, group } from '@legame/words/numbers';
@@ -36,7 +37,7 @@ export function LastAct({ projectId, isBusy }: { projectId: string; isBusy: bool
 }
 
 function SelectionTotals({ projectId }: { projectId: string }) {
-  const { data } = api.useClipsQuery(projectId);
+  const { data } = lists.useClipsQuery(projectId);
   const ids = useAppSelector((state) => state.selection.ids);
   if (!data || ids.length === 0) return <span>{data ? count(data.length, 'clip') : ''}</span>;
   const chosen = new Set(ids);

@@ -1,7 +1,7 @@
 import { Command } from 'cmdk';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api } from '../api/legame.ts';
+import { lists } from '../api/clipList.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { filterStatus, filterText, pick } from '../session/selection.ts';
 import { statusWords } from '@legame/words/statuses';
@@ -90,7 +90,7 @@ function Doing({ id, onDone }: { id: CommandId; onDone: () => void }) {
 }
 
 function Clips({ projectId, wanted, onDone }: { projectId: string; wanted: string; onDone: () => void }) {
-  const { data: clips } = api.useClipsQuery(projectId, { skip: !projectId });
+  const { data: clips } = lists.useClipsQuery(projectId, { skip: !projectId });
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const found = (clips ?? [])

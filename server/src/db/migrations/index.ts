@@ -5,6 +5,7 @@ import { renewal } from './006-renewal.ts';
 import { storage } from './003-storage.ts';
 import { first } from './001-first.ts';
 import { reading } from './002-reading.ts';
+import { rows } from './008-rows.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading, storage, causes, grounds, renewal, problems] as const;
+export const migrations = [first, reading, storage, causes, grounds, renewal, problems, rows] as const;

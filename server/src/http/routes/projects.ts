@@ -1,6 +1,10 @@
 import {
+  clipBlockQuerySchema,
+  clipBlockSchema,
   clipRowSchema,
+  clipsSinceQuerySchema,
   cutSchema,
+  darknessSchema,
   jobSchema,
   newProjectSchema,
   projectIdSchema,
@@ -9,10 +13,10 @@ import {
   usesSchema,
 } from '@legame/core/contract';
 import { z } from 'zod';
-import { viewCut } from '../../clips/cutViews.ts';
+import { viewCut, viewDarkness } from '../../clips/cutViews.ts';
 import { listUses } from '../../clips/useViews.ts';
-import { listClipRows } from '../../clips/views.ts';
-import { route } from '../route.ts';
+import { clipBlockJson, clipsSinceJson, listClipRows } from '../../clips/views.ts';
+import { asJson, route } from '../route.ts';
 import { createProject, matchAnew } from '../../projects/change.ts';
 import { listProjects, summarize } from '../../projects/views.ts';
 
@@ -53,6 +57,25 @@ export const projectRoutes = [
   }),
   route({
     method: 'get',
+    path: '/projects/:projectId/clips/block',
+    summary: 'So many clips of the list from a position on, and what to ask by for what changes later',
+    params,
+    query: clipBlockQuerySchema,
+    answer: clipBlockSchema,
+    handle: async ({ params: p, query }, { db }) =>
+      asJson(await clipBlockJson({ db }, p.projectId, query.from, query.limit)),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/clips/since',
+    summary: 'The clips of the list that are others than somebody knows',
+    params,
+    query: clipsSinceQuerySchema,
+    answer: clipBlockSchema,
+    handle: async ({ params: p, query }, { db }) => asJson(await clipsSinceJson({ db }, p.projectId, query)),
+  }),
+  route({
+    method: 'get',
     path: '/projects/:projectId/uses',
     summary: 'Every showing of every clip, with its coverage and its first frame in the file',
     params,
@@ -62,10 +85,18 @@ export const projectRoutes = [
   route({
     method: 'get',
     path: '/projects/:projectId/cut',
-    summary: 'The timelines with every event, and how much of each is dark',
+    summary: 'The timelines with every event',
     params,
     answer: cutSchema,
     handle: ({ params: p }, { db }) => viewCut({ db }, p.projectId),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/darkness',
+    summary: 'How much of each timeline is dark',
+    params,
+    answer: darknessSchema,
+    handle: ({ params: p }, { db }) => viewDarkness({ db }, p.projectId),
   }),
   route({
     method: 'post',

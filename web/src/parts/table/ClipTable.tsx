@@ -1,6 +1,6 @@
 import { flexRender, getCoreRowModel, useReactTable, type ColumnDef, type Row } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState, type CSSProperties, type MouseEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type MouseEvent } from 'react';
 import type { CommandId } from '../../commands/definitions.ts';
 import { CommandMenu } from '../../commands/CommandMenu.tsx';
 import type { ClipColumn, ColumnLook, TableSelection } from './columns.ts';
@@ -35,13 +35,6 @@ export function ClipTable<T>(props: Props<T>) {
   const scroller = useRef<HTMLDivElement>(null);
   const arrangement = useColumns(name, columns);
   const [menuAt, setMenuAt] = useState<{ x: number; y: number } | null>(null);
-  const table = useReactTable({
-    data: rows as T[],
-    columns: columns as readonly unknown[] as ColumnDef<T, unknown>[],
-    getRowId: idOf,
-    getCoreRowModel: getCoreRowModel(),
-    ...arrangement.options,
-  });
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
@@ -49,16 +42,28 @@ export function ClipTable<T>(props: Props<T>) {
     overscan: 12,
     initialRect: { width: 800, height: 600 },
   });
-  const order = rows.map(idOf);
+  // Only what is in sight is given to the table: of tens of thousands it would make something for each.
+  const items = virtual.getVirtualItems();
+  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? -1];
+  const sight = useMemo(() => rows.slice(first, last + 1), [rows, first, last]);
+  const table = useReactTable({
+    data: sight as T[],
+    columns: columns as readonly unknown[] as ColumnDef<T, unknown>[],
+    getRowId: idOf,
+    getCoreRowModel: getCoreRowModel(),
+    ...arrangement.options,
+  });
+  const order = useMemo(() => rows.map(idOf), [rows, idOf]);
   useTableKeys(order, selection, scroller);
-  const focusAt = selection.focus ? order.indexOf(selection.focus) : -1;
+  const at = useMemo(() => new Map(order.map((id, i) => [id, i])), [order]);
+  const focusAt = selection.focus ? (at.get(selection.focus) ?? -1) : -1;
   useEffect(() => {
     if (focusAt >= 0) virtual.scrollToIndex(focusAt, { align: 'auto' });
     // Only when the focus moves: a list must not jump because its rows were loaded again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [selection.focus]);
 
-  const chosen = new Set(selection.ids);
+  const chosen = useMemo(() => new Set(selection.ids), [selection.ids]);
   const all = table.getRowModel().rows;
   return (
     <div className="relative flex min-h-0 flex-1 flex-col">
@@ -72,7 +77,7 @@ export function ClipTable<T>(props: Props<T>) {
       >
         <HeadRow
           table={table}
-          isAll={rows.length > 0 && order.every((id) => chosen.has(id))}
+          isAll={rows.length > 0 && chosen.size >= rows.length && order.every((id) => chosen.has(id))}
           onAll={(isOn) => selection.onMany(isOn ? order : [])}
           sort={props.sort}
         />
@@ -84,17 +89,22 @@ export function ClipTable<T>(props: Props<T>) {
           tabIndex={rows.length > 0 ? 0 : -1}
         >
           <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
-            {virtual.getVirtualItems().map((item) => (
-              <TableRow
-                key={all[item.index]!.id}
-                {...props}
-                row={all[item.index]!}
-                top={item.start}
-                index={item.index}
-                isChosen={chosen.has(all[item.index]!.id)}
-                onMenu={setMenuAt}
-              />
-            ))}
+            {items.flatMap((item) => {
+              const row = all[item.index - first];
+              return row ? (
+                <TableRow
+                  key={row.id}
+                  {...props}
+                  row={row}
+                  top={item.start}
+                  index={item.index}
+                  isChosen={chosen.has(row.id)}
+                  onMenu={setMenuAt}
+                />
+              ) : (
+                []
+              );
+            })}
           </div>
         </div>
       </div>

@@ -1,6 +1,6 @@
 import { Suspense } from 'react';
 import type { CauseView } from '@legame/core/contract';
-import { api } from '../../api/legame.ts';
+import { useTimelines } from '../../api/timelines.ts';
 import { DarkTimeChart } from '../../charts/index.ts';
 import { causeName } from '@legame/words/causes';
 
@@ -14,8 +14,7 @@ export function DarkTime({
   causes: readonly CauseView[];
   onChoose: (key: string) => void;
 }) {
-  const cut = api.useCutQuery(projectId);
-  const tops = (cut.data ?? []).filter((t) => t.top && t.length > 0);
+  const tops = useTimelines(projectId)?.filter((t) => t.length > 0) ?? [];
   const seconds = (frames: number, { num, den }: { num: number; den: number }) => (frames * den) / num;
   return (
     <section className="flex h-full flex-col gap-2 overflow-auto p-3.5" aria-label="dark time">

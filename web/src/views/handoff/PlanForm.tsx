@@ -3,6 +3,7 @@ import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { newHandoffSchema, type HandoffLayout } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
+import { useTimelines } from '../../api/timelines.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { clock } from '@legame/words/numbers';
@@ -25,7 +26,7 @@ const planSchema = newHandoffSchema
 /** What to gather, what to call it, and where to put it. */
 export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanned: (id: string) => void }) {
   const project = api.useProjectQuery(projectId);
-  const cut = api.useCutQuery(projectId);
+  const known = useTimelines(projectId);
   const [plan, planned] = api.usePlanHandoffMutation();
   const form = useForm({
     resolver: zodResolver(planSchema),
@@ -42,7 +43,7 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
   const { targetFolder, name, layout, left } = form.watch();
   const leave = (ids: string[]) => form.setValue('left', ids, { shouldDirty: true });
   const putIn = (folder: string) => form.setValue('targetFolder', folder, { shouldDirty: true });
-  const timelines = (cut.data ?? []).filter((t) => t.top).map((t) => ({ ...t, id: `${t.documentId}/${t.key}` }));
+  const timelines = known ?? [];
   const chosen = timelines.filter((t) => !left.includes(t.id));
   const refused = Object.values(form.formState.errors)[0]?.message;
   const show = form.handleSubmit(({ left: out, ...wanted }) =>
@@ -75,7 +76,7 @@ export function PlanForm({ projectId, onPlanned }: { projectId: string; onPlanne
             )}
           </label>
         ))}
-        {cut.data && timelines.length === 0 && (
+        {known?.length === 0 && (
           <p className="text-quiet">No timeline in this project, so all its clips are gathered.</p>
         )}
       </fieldset>

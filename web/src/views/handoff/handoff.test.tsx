@@ -58,6 +58,8 @@ beforeEach(() => {
     const path = url.pathname.replace(/^\/api\//, '');
     if (method === 'POST' && refuse) return refuse;
     if (path.endsWith('/handoffs')) return method === 'POST' ? handoff('planned') : handoffs;
+    if (path.endsWith('/darkness'))
+      return [0, 1].map((i) => ({ key: `t${i}`, documentId: uuid(30), darkInFrames: i * 25, darkNests: [] }));
     if (path.endsWith('/cut'))
       return ['Cut 7', 'Trailer'].map((name, i) => ({
         key: `t${i}`,
@@ -68,7 +70,6 @@ beforeEach(() => {
         start: 0,
         length: 250,
         top: true,
-        darkInFrames: i * 25,
         events: [],
       }));
     if (path.startsWith('folders')) return { path: '/out', parent: null, folders: [] };

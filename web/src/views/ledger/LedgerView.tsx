@@ -2,7 +2,7 @@ import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useParams } from 'react-router';
-import { api } from '../../api/legame.ts';
+import { lists } from '../../api/clipList.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { clear } from '../../session/selection.ts';
@@ -21,7 +21,7 @@ const PreviewPanel = lazy(async () => ({ default: (await import('./PreviewPanel.
 /** Clip by clip: what the edit remembers on the left, what lies on the storage on the right, the evidence between. */
 export function LedgerView() {
   const { projectId = '' } = useParams();
-  const clips = api.useClipsQuery(projectId);
+  const clips = lists.useClipsQuery(projectId);
   const selection = useAppSelector((state) => state.selection);
   const dispatch = useAppDispatch();
   useAddress();

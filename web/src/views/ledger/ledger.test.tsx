@@ -107,7 +107,7 @@ describe('the ledger', () => {
       asked.push({ url, body: request.method === 'POST' ? await request.json() : null });
       const json = (body: unknown, status = 200) =>
         new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
-      if (url.endsWith('/clips'))
+      if (url.endsWith('/clips/block'))
         return failing
           ? json(
               {
@@ -119,7 +119,7 @@ describe('the ledger', () => {
               },
               500,
             )
-          : json(rows);
+          : json({ epoch: 1, version: 1, turned: 0, total: rows.length, rows });
       if (url.endsWith('/links/preview'))
         return json({
           backSeconds: 3,

@@ -4,6 +4,22 @@ import type { Selection } from '../../session/selection.ts';
 
 const statusOrder: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'linked', 'waived'];
 
+/** What of a row is searched and sorted by, in small letters; made once a row, for a keystroke goes through all of them. */
+type Keys = { readonly text: string; readonly name: string; readonly found: string };
+const keys = new WeakMap<ClipRow, Keys>();
+
+function keysOf(row: ClipRow): Keys {
+  const known = keys.get(row);
+  if (known) return known;
+  const made = {
+    text: `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.bin ?? ''} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`.toLowerCase(),
+    name: row.fileName.toLowerCase(),
+    found: foundPath(row).toLowerCase(),
+  };
+  keys.set(row, made);
+  return made;
+}
+
 /** The rows that the filter lets through, in the order asked for. */
 export function shownRows(
   rows: readonly ClipRow[],
@@ -13,24 +29,24 @@ export function shownRows(
   const filtered = rows.filter(
     (row) =>
       (status === 'all' || (status === 'to-do' ? isDark(row.status.status) : row.status.status === status)) &&
-      (!wanted ||
-        `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.bin ?? ''} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`
-          .toLowerCase()
-          .includes(wanted)),
+      (!wanted || keysOf(row).text.includes(wanted)),
   );
   if (sort === 'edit') return descending ? filtered.reverse() : filtered;
   const sign = descending ? -1 : 1;
   return filtered.sort((a, b) => sign * compare(a, b, sort));
 }
 
+const order = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+const rankOf = new Map(statusOrder.map((status, i) => [status, i]));
+
 function compare(a: ClipRow, b: ClipRow, sort: Exclude<Selection['sort'], 'edit'>): number {
   switch (sort) {
     case 'status':
-      return statusOrder.indexOf(a.status.status) - statusOrder.indexOf(b.status.status);
+      return rankOf.get(a.status.status)! - rankOf.get(b.status.status)!;
     case 'name':
-      return a.fileName.localeCompare(b.fileName);
+      return order(keysOf(a).name, keysOf(b).name);
     case 'found':
-      return foundPath(a).localeCompare(foundPath(b));
+      return order(keysOf(a).found, keysOf(b).found);
     case 'uses':
       return a.uses - b.uses;
   }

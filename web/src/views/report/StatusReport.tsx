@@ -3,6 +3,7 @@ import { isQuestion } from '@legame/core/match';
 import type { StatusName } from '@legame/core/state';
 import type { CauseView, ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
+import { lists } from '../../api/clipList.ts';
 import { api, pictureUrl } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { CausePath } from '../../parts/CausePath.tsx';
@@ -21,7 +22,7 @@ const named = 8;
 export function StatusReport() {
   const { projectId = '' } = useParams();
   const project = api.useProjectQuery(projectId);
-  const clips = api.useClipsQuery(projectId);
+  const clips = lists.useClipsQuery(projectId);
   const documents = api.useDocumentsQuery(projectId);
   const places = storage.usePlacesQuery();
   const found = acts.useCausesQuery(projectId);

@@ -1,0 +1,74 @@
+import type { ProjectId } from '@legame/core/model';
+import type { Database, Transaction } from '../db/database.ts';
+import { clipRowStore, type ListState } from '../stores/clipRows.ts';
+import { documentStore } from '../stores/documents.ts';
+import { type PlaceRecord, placeStore } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+import { renewRows } from './renewal.ts';
+import { type ClipState, loadClips, type ProjectState, type SomeClips, stateOf } from './state.ts';
+
+/** A project as it was looked at last, up to a version of its rows. */
+type Kept = {
+  readonly list: ListState;
+  readonly acceptance: string;
+  readonly places: string;
+  readonly clips: SomeClips;
+};
+
+/** Larger projects are looked at whole each time: held, they would take all of the process's memory. */
+const mostClips = 40_000;
+const mostProjects = 3;
+const kept = new WeakMap<object, Map<ProjectId, Kept>>();
+
+/**
+ * A project with the status of every clip, derived from link, facts and use. What was looked at before stays at hand,
+ * and only the clips are looked at again that something touched since.
+ */
+export async function loadProject(db: Database | Transaction, projectId: ProjectId): Promise<ProjectState> {
+  // Inside a transaction there is what nobody else may see.
+  if (db.isTransaction)
+    return { ...(await loadClips(db, projectId, null)), documents: await documentsOf(db, projectId) };
+  await renewRows(db, projectId);
+  const atHand = kept.get(db) ?? new Map<ProjectId, Kept>();
+  kept.set(db, atHand);
+  const clips = await renewed(db, projectId, atHand.get(projectId) ?? null);
+  atHand.delete(projectId);
+  if (clips.list.total <= mostClips) atHand.set(projectId, clips);
+  for (const oldest of atHand.keys()) if (atHand.size > mostProjects) atHand.delete(oldest);
+  return { ...clips.clips, documents: await documentsOf(db, projectId) };
+}
+
+/** Of a place, what any clip or view of clips depends on. */
+const mattering = ({ id, name, path, there, awayBecause, readOnly, slow }: PlaceRecord) => [
+  id,
+  name,
+  path,
+  there,
+  awayBecause,
+  readOnly,
+  slow,
+];
+const documentsOf = (db: Database | Transaction, projectId: ProjectId) => documentStore.listDocuments(db, projectId);
+
+async function renewed(db: Database, projectId: ProjectId, before: Kept | null): Promise<Kept> {
+  // Looked at first: what changes while the rest is loaded is loaded again the next time.
+  const list = await clipRowStore.stateOfList(db, projectId);
+  const [project, placeList] = await Promise.all([projectStore.getProject(db, projectId), placeStore.listPlaces(db)]);
+  const about = {
+    list,
+    acceptance: JSON.stringify(project.acceptance),
+    places: JSON.stringify(placeList.map(mattering)),
+  };
+  if (!before || before.list.epoch !== list.epoch || before.acceptance !== about.acceptance)
+    return { ...about, clips: await loadClips(db, projectId, null) };
+  const places = new Map(placeList.map((p) => [p.id, p]));
+  const touched = await loadClips(db, projectId, await clipRowStore.listTouched(db, projectId, before.list.version));
+  const files = new Map([...before.clips.files, ...touched.files]);
+  const now = new Map(touched.states.map((s) => [s.clip.id, s]));
+  const arePlacesOther = before.places !== about.places;
+  const asNow = (state: ClipState): ClipState =>
+    now.get(state.clip.id) ??
+    (arePlacesOther ? stateOf(state.clip, files, places, project.acceptance, state.matched) : state);
+  const { rules, acceptance } = project;
+  return { ...about, clips: { states: before.clips.states.map(asNow), files, places, rules, acceptance } };
+}

@@ -1,0 +1,183 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { existsSync, mkdirSync, renameSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ClipBlock, ClipRow, PlaceView } from '@legame/core/contract';
+import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
+import { setAcceptance } from '../acceptance/accept.ts';
+import { changePlace } from '../places/change.ts';
+import { sweepPlaces } from '../places/states.ts';
+import { interpretClips, setAside, setPinned } from '../links/aside.ts';
+import { linkCertain, linkClips } from '../links/link.ts';
+import { undo, redo } from '../history/act.ts';
+import { takeOut } from '../documents/bringIn.ts';
+import { UserProblem } from '../problems.ts';
+import { clientOf } from '../testing/client.ts';
+import { clipOf, event, makeList, pal, timelineOf } from '../testing/edits.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeFilm } from '../testing/media.ts';
+import { loadProject } from './project.ts';
+import { differingRows } from './renewal.ts';
+import { type ClipState, loadClips } from './state.ts';
+
+/** Rows of lists are kept; whatever happens, they are as if they were derived at this moment. */
+let house: House;
+let projectId: ProjectId;
+let place: PlaceView;
+const client = clientOf(() => house);
+const at = (...parts: string[]) => join(house.folder, ...parts);
+const names = ['bowl', 'door', 'pipe', 'ember', 'lost'];
+/** When a place was indexed last is of no matter to a clip. */
+const withoutTimes = ({ tied, ...state }: ClipState) => ({
+  ...state,
+  tied: tied && { ...tied, place: { ...tied.place, indexedAt: null, skipped: null } },
+});
+const rows = () => client.rows(projectId);
+
+beforeAll(async () => {
+  house = await openHouse();
+  names.slice(0, 4).forEach((name, i) => {
+    makeFilm(at('KILN/day1', `${name}.mov`), { timecode: `0${i + 1}:00:00:00` });
+  });
+  mkdirSync(at('OUT'));
+  projectId = (await client.newProject('Saltglass')) as ProjectId;
+  place = (await client.post('/places', { path: at('KILN') }).expect(201)).body as PlaceView;
+  await house.idle();
+  const list = makeList(names.map((n, i) => event(`${n}.mov`, `0${i + 1}:00:00:05`, `0${i + 1}:00:01:05`)));
+  await client.bring(projectId, list, 'reel.edl', { reading: pal }).expect(201);
+  const cut = timelineOf(
+    ...names.map((n, i) => clipOf(`${at('KILN/day1')}/${n}.mov`, { start: (i + 1) * 90_000, reel: 'A001' })),
+  );
+  await client.bring(projectId, cut, 'cut.otio').expect(201);
+  await house.idle();
+}, 60_000);
+afterAll(() => house.close());
+
+test('a drive that goes turns its clips and writes no row', async () => {
+  const known = await client.get<ClipBlock>(`/projects/${projectId}/clips/block`);
+  expect(known.rows).toHaveLength(known.total);
+  const [before] = (await house.db('clip_rows').max('version')) as { max: string }[];
+  await house
+    .db('places')
+    .where({ id: place.id as PlaceId })
+    .update({ there: false });
+  const tied = known.rows.filter((r) => r.tied);
+  expect(tied.length).toBeGreaterThan(2);
+  const since = await client.get<ClipBlock>(
+    `/projects/${projectId}/clips/since?version=${known.version}&turned=${known.turned}`,
+  );
+  const ids = (list: readonly ClipRow[]) => list.map((r) => r.id);
+  expect(ids(since.rows)).toEqual(ids(tied));
+  const turned = since.rows.filter((r) => r.status.status !== 'waived' && r.status.status !== 'parked');
+  for (const row of turned) expect(row.status).toEqual({ status: 'missing', because: 'place-away' });
+  const [after] = (await house.db('clip_rows').max('version')) as { max: string }[];
+  expect(after).toEqual(before);
+  await house
+    .db('places')
+    .where({ id: place.id as PlaceId })
+    .update({ there: true });
+});
+
+test('after random acts nothing that is kept differs from what is derived anew', async () => {
+  const clips = await rows();
+  const files = (await client.get<{ files: { id: MediaFileId }[] }>(`/places/${place.id}/files?folder=day1`)).files;
+  const anyClip = fc.integer({ min: 0, max: clips.length - 1 }).map((i) => clips[i]!.id);
+  const anyClips = fc.uniqueArray(anyClip, { minLength: 1 });
+  const anyFile = fc.constantFrom(...files.map((f) => f.id));
+  const swallow = (error: unknown) => {
+    // What is refused changes nothing; that is what is tested.
+    if (!(error instanceof UserProblem)) throw error;
+  };
+  const drive = at('KILN');
+  const acts = fc.oneof(
+    fc.record({ a: fc.constant('link' as const), clip: anyClip, file: fc.option(anyFile) }),
+    fc.record({ a: fc.constant('aside' as const), clips: anyClips, as: fc.constantFrom('parked', 'waived', null) }),
+    fc.record({ a: fc.constant('pin' as const), clips: anyClips, pinned: fc.boolean() }),
+    fc.record({ a: fc.constant('shift' as const), clips: anyClips, by: fc.integer({ min: -50, max: 50 }) }),
+    fc.record({
+      a: fc.constantFrom('certain', 'undo', 'redo', 'unplug', 'plug', 'rename', 'accept', 'touch', 'gone', 'log'),
+    }),
+  );
+  await fc.assert(
+    fc.asyncProperty(fc.array(acts, { minLength: 4, maxLength: 9 }), async (list) => {
+      for (const [i, act] of list.entries()) {
+        switch (act.a) {
+          case 'link':
+            await linkClips(house, projectId, { by: 'hand' }, [
+              { clipId: act.clip as ClipId, mediaFileId: act.file },
+            ]).catch(swallow);
+            break;
+          case 'aside':
+            await setAside(house, projectId, act.clips as ClipId[], act.as as 'parked' | null, 'smoke');
+            break;
+          case 'pin':
+            await setPinned(house, projectId, act.clips as ClipId[], act.pinned);
+            break;
+          case 'shift':
+            await interpretClips(
+              house,
+              projectId,
+              act.clips.map((clipId) => ({
+                clipId: clipId as ClipId,
+                interpretation: { countedAt: null, shiftInFrames: act.by },
+              })),
+            ).catch(swallow);
+            break;
+          case 'certain':
+            await linkCertain(house, projectId);
+            break;
+          case 'undo':
+          case 'redo':
+            await (act.a === 'undo' ? undo : redo)(house, projectId).catch(swallow);
+            break;
+          case 'unplug':
+          case 'plug': {
+            const [from, to] = act.a === 'unplug' ? [drive, `${drive} away`] : [`${drive} away`, drive];
+            if (existsSync(from)) renameSync(from, to);
+            await sweepPlaces(house);
+            break;
+          }
+          case 'rename':
+            await changePlace(house, place.id, { name: `KILN ${i}` });
+            break;
+          case 'accept':
+            await setAcceptance(house, projectId, {
+              containers: [],
+              codecs: i % 2 ? ['h264'] : ['mjpeg'],
+              rates: [],
+              largestBitDepth: null,
+              chroma: [],
+              largestRaster: null,
+            });
+            break;
+          case 'touch':
+          case 'gone':
+            await house
+              .db('media_files')
+              .where({ id: files[i % files.length]!.id })
+              .update(
+                act.a === 'touch' ? { unreadable: i % 2 ? null : '{"code":"file-empty"}' } : { gone: i % 2 === 0 },
+              );
+            break;
+          case 'log': {
+            const brought = await client.bring(
+              projectId,
+              `Name,Reel,Start,End,Rate\r\nnight,A001,03:00:00:00,03:00:02:00,25\r\n`,
+              `log ${i}.csv`,
+            );
+            if (brought.status === 201 && i % 2)
+              await takeOut(house, (brought.body as { id: never }).id).catch(swallow);
+            break;
+          }
+        }
+        if (i % 3 === 2) expect(await differingRows(house.db, projectId)).toEqual([]);
+      }
+      await house.idle();
+      expect(await differingRows(house.db, projectId)).toEqual([]);
+      // What stays at hand of a project is what would be loaded now.
+      const [atHand, anew] = [await loadProject(house.db, projectId), await loadClips(house.db, projectId, null)];
+      expect(atHand.states.map(withoutTimes)).toEqual(anew.states.map(withoutTimes));
+    }),
+    { numRuns: Number(process.env.LEGAME_RUNS ?? 12) },
+  );
+}, 300_000);

@@ -1,0 +1,105 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { ClipId, ProjectId } from '@legame/core/model';
+import { statusWhileAway } from '@legame/core/state';
+import type { Database, Transaction } from '../db/database.ts';
+import { clipStore } from '../stores/clips.ts';
+import { documentStore } from '../stores/documents.ts';
+import { clipRowStore, type KeptRow, type Used } from '../stores/clipRows.ts';
+import type { PlaceRecord } from '../stores/places.ts';
+import { clipRow, turning } from './row.ts';
+import { ratesOf, usedBy } from './screenTime.ts';
+import { certainFile, type ClipState, decidedFile, loadClips, type SomeClips, stateOf } from './state.ts';
+
+/** So many clips are looked at together: what is made of them at once is bounded. */
+const atOnce = 2000;
+const unused: Used = { bin: null, uses: 0, usedSeconds: 0 };
+
+/**
+ * Makes the rows anew of clips that something touched since: what any list shows of a clip is as true as if it were
+ * derived at this moment. Costs next to nothing where nothing changed.
+ */
+export async function renewRows(db: Database, projectId: ProjectId): Promise<void> {
+  if (!(await clipRowStore.isStale(db, projectId))) return;
+  await db.transaction(async (trx) => {
+    const stale = await clipRowStore.takeStale(trx, projectId);
+    const isOfDocuments = [...stale.values()].includes(true);
+    if (isOfDocuments)
+      for (const id of await clipRowStore.listEnriched(trx, projectId)) if (!stale.has(id)) stale.set(id, false);
+    const documents = isOfDocuments ? await documentStore.listDocuments(trx, projectId) : [];
+    const used = isOfDocuments ? usedBy(documents, ratesOf(await clipStore.listRates(trx, projectId))) : () => unused;
+    const ids = [...stale.keys()];
+    for (let at = 0; at < ids.length; at += atOnce) {
+      const some = ids.slice(at, at + atOnce);
+      const clips = await loadClips(trx, projectId, some);
+      const known = await clipRowStore.listUsed(trx, some);
+      const rows = clips.states.map((state) => {
+        const asBefore = stale.get(state.clip.id) ? undefined : known.get(state.clip.id);
+        return keptRow(state, clips, asBefore ?? used(state.clip));
+      });
+      await clipRowStore.putRows(trx, projectId, rows);
+      const there = new Set(rows.map((r) => r.clipId));
+      await clipRowStore.dropRows(
+        trx,
+        some.filter((id) => !there.has(id)),
+      );
+    }
+    if (isOfDocuments) await clipRowStore.renumber(trx, projectId);
+  });
+}
+
+/** What is kept of a clip: its row while the place of its file is there, and while it is away. */
+export function keptRow(state: ClipState, clips: SomeClips, used: Used): KeptRow {
+  const { clip, tied } = state;
+  const decidedId = decidedFile(clip);
+  const there = tied && !tied.place.there ? whileThere(state, tied.place, clips) : state;
+  const away = tied && { clip, tied, status: statusWhileAway(clip.setAside) };
+  return {
+    ...used,
+    clipId: clip.id,
+    tiedId: tied?.file.id ?? null,
+    placeId: tied?.place.id ?? null,
+    decidedId,
+    decidedPlaceId: (decidedId && clips.files.get(decidedId)?.placeId) ?? null,
+    isUnusable: clip.proposal?.decision.kind === 'unusable',
+    there: {
+      json: JSON.stringify(clipRow(there, clips, used)),
+      status: there.status.status,
+      isCertain: certainFile(there) !== null,
+    },
+    away: away && {
+      json: JSON.stringify(turning(away)),
+      status: away.status.status,
+      isCertain: certainFile(away) !== null,
+    },
+  };
+}
+
+const whileThere = (state: ClipState, place: PlaceRecord, { files, places, acceptance }: SomeClips): ClipState =>
+  stateOf(state.clip, files, new Map([...places, [place.id, { ...place, there: true }]]), acceptance, state.matched);
+
+/**
+ * Derives every row of a project anew and holds what is kept against it. The clips whose rows differ, are missing, or
+ * stand elsewhere in the list; none, if all is well.
+ */
+export async function differingRows(db: Database, projectId: ProjectId): Promise<ClipId[]> {
+  for (;;) {
+    await renewRows(db, projectId);
+    // Of one moment: what changes while it is looked at would seem to differ.
+    const differing = await db.transaction(
+      async (trx) => ((await clipRowStore.isStale(trx, projectId)) ? null : await compareRows(trx, projectId)),
+      { isolationLevel: 'repeatable read' },
+    );
+    if (differing) return differing;
+  }
+}
+
+async function compareRows(trx: Transaction, projectId: ProjectId): Promise<ClipId[]> {
+  const clips = await loadClips(trx, projectId, null);
+  const documents = await documentStore.listDocuments(trx, projectId);
+  const kept = await clipRowStore.listKept(trx, projectId);
+  const used = usedBy(documents, ratesOf(clips.states.map((s) => s.clip)));
+  const derived = clips.states.map((state) => keptRow(state, clips, used(state.clip)));
+  return Array.from({ length: Math.max(derived.length, kept.length) }).flatMap((_, i) =>
+    isDeepStrictEqual(derived[i], kept[i]) ? [] : [(derived[i] ?? kept[i])!.clipId],
+  );
+}

@@ -1,0 +1,241 @@
+import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
+import type { StatusName } from '@legame/core/state';
+import { listBindings, type Database, type Transaction } from '../db/database.ts';
+
+/** How a document uses a clip: what only changes with the document. */
+export type Used = { readonly bin: string | null; readonly uses: number; readonly usedSeconds: number };
+
+/** A row as the screen shows it, or what of it is otherwise, with what can be counted of it. */
+export type ShownRow = { readonly json: string; readonly status: StatusName; readonly isCertain: boolean };
+
+/** What is kept of a clip for lists: as it shows while the place of its file is there, and while it is away. */
+export type KeptRow = Used & {
+  readonly clipId: ClipId;
+  readonly tiedId: MediaFileId | null;
+  readonly placeId: PlaceId | null;
+  readonly decidedId: MediaFileId | null;
+  readonly decidedPlaceId: PlaceId | null;
+  /** It says that a file cannot be used, which holds only while the file's place is there. */
+  readonly isUnusable: boolean;
+  readonly there: ShownRow;
+  /** Null where it is tied to no file. */
+  readonly away: ShownRow | null;
+};
+
+/** Up to where a list is known: rows and places that changed later are told by what comes after. */
+export type Known = { readonly version: number; readonly turned: number };
+export type ListState = Known & { readonly epoch: number; readonly total: number };
+
+const shown = `case when places.there is false and clip_rows.away is not null then (clip_rows.there::jsonb || clip_rows.away::jsonb)::text
+  else clip_rows.there end`;
+const status = `case when places.there is false and status_away is not null then status_away else status_there end`;
+const certain = `case when places.there is false and certain_away is not null then certain_away else certain_there end`;
+
+/** Rows of lists, kept. Notes of what is to be made anew are written by the database itself (migration 008). */
+export const clipRowStore = {
+  async isStale(db: Database | Transaction, projectId: ProjectId): Promise<boolean> {
+    return (await db('stale_rows').where({ project_id: projectId }).first('clip_id')) !== undefined;
+  },
+  /** Takes the notes of clips whose rows are to be made anew; true where its document changed. */
+  async takeStale(trx: Transaction, projectId: ProjectId): Promise<Map<ClipId, boolean>> {
+    // One after another, or an older row might be written over a newer one.
+    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`rows ${projectId}`]);
+    const notes = (await trx('stale_rows').where({ project_id: projectId }).delete(['clip_id', 'uses'])) as {
+      clip_id: ClipId;
+      uses: boolean;
+    }[];
+    const stale = new Map<ClipId, boolean>();
+    for (const { clip_id: id, uses } of notes) stale.set(id, uses || (stale.get(id) ?? false));
+    return stale;
+  },
+  /** Clips that take what they know of their media from others, which may be others now. */
+  async listEnriched(db: Database | Transaction, projectId: ProjectId): Promise<ClipId[]> {
+    return (await db('clips')
+      .where({ project_id: projectId, retired: false })
+      .whereRaw(`body->>'reel' is not null and body->>'available' is null and body->>'remembered' is null`)
+      .pluck('id')) as ClipId[];
+  },
+  async listUsed(db: Database | Transaction, ids: readonly ClipId[]): Promise<Map<ClipId, Used>> {
+    const rows = (await db('clip_rows')
+      .whereRaw('clip_id = any(?::uuid[])', listBindings([...ids]))
+      .select('clip_id', 'bin', 'uses', 'used_seconds')) as {
+      clip_id: ClipId;
+      bin: string | null;
+      uses: number;
+      used_seconds: number;
+    }[];
+    return new Map(rows.map((r) => [r.clip_id, { bin: r.bin, uses: r.uses, usedSeconds: r.used_seconds }]));
+  },
+  async putRows(trx: Transaction, projectId: ProjectId, rows: readonly KeptRow[]): Promise<void> {
+    if (rows.length === 0) return;
+    await trx.raw(
+      `insert into clip_rows (clip_id, project_id, version, tied_id, place_id, decided_id, decided_place_id, is_unusable,
+         bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away)
+       select clip_id, ?::uuid, nextval('clip_row_versions'), tied_id, place_id, decided_id, decided_place_id, is_unusable,
+         bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away
+       from unnest(?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::boolean[], ?::text[], ?::int[], ?::float8[],
+         ?::text[], ?::text[], ?::text[], ?::text[], ?::boolean[], ?::boolean[])
+         as given(clip_id, tied_id, place_id, decided_id, decided_place_id, is_unusable, bin, uses, used_seconds,
+           there, away, status_there, status_away, certain_there, certain_away)
+       on conflict (clip_id) do update set version = excluded.version, tied_id = excluded.tied_id,
+         place_id = excluded.place_id, decided_id = excluded.decided_id, decided_place_id = excluded.decided_place_id,
+         is_unusable = excluded.is_unusable, bin = excluded.bin, uses = excluded.uses,
+         used_seconds = excluded.used_seconds, there = excluded.there, away = excluded.away,
+         status_there = excluded.status_there, status_away = excluded.status_away,
+         certain_there = excluded.certain_there, certain_away = excluded.certain_away`,
+      [
+        projectId,
+        ...listBindings(
+          rows.map((r) => r.clipId),
+          rows.map((r) => r.tiedId),
+          rows.map((r) => r.placeId),
+          rows.map((r) => r.decidedId),
+          rows.map((r) => r.decidedPlaceId),
+          rows.map((r) => r.isUnusable),
+          rows.map((r) => r.bin),
+          rows.map((r) => r.uses),
+          rows.map((r) => r.usedSeconds),
+          rows.map((r) => r.there.json),
+          rows.map((r) => r.away?.json ?? null),
+          rows.map((r) => r.there.status),
+          rows.map((r) => r.away?.status ?? null),
+          rows.map((r) => r.there.isCertain),
+          rows.map((r) => r.away?.isCertain ?? null),
+        ),
+      ] as string[],
+    );
+  },
+  /** Takes out the rows of clips that their documents have no more. */
+  async dropRows(trx: Transaction, ids: readonly ClipId[]): Promise<void> {
+    if (ids.length > 0)
+      await trx('clip_rows')
+        .whereRaw('clip_id = any(?::uuid[])', listBindings([...ids]))
+        .delete();
+  },
+  /** Counts the rows through, in the order of the list. */
+  async renumber(trx: Transaction, projectId: ProjectId): Promise<void> {
+    const { rows } = (await trx.raw(
+      `with ordered as (
+         select clips.id, row_number() over (order by documents.brought_in_at, clips.ordinal) - 1 as position
+         from clips join documents on documents.id = clips.document_id
+         where clips.project_id = ? and not clips.retired
+       ), moved as (
+         update clip_rows set position = ordered.position from ordered
+         where clip_rows.clip_id = ordered.id and clip_rows.position <> ordered.position
+         returning 1
+       )
+       select count(*)::int as moved from moved`,
+      [projectId],
+    )) as { rows: [{ moved: number }] };
+    if (rows[0].moved > 0)
+      await trx.raw(`update projects set list_epoch = nextval('clip_row_versions') where id = ?`, [projectId]);
+  },
+  async stateOfList(db: Database | Transaction, projectId: ProjectId): Promise<ListState> {
+    const { rows } = (await db.raw(
+      `select (select list_epoch from projects where id = ?) as epoch,
+         (select coalesce(max(turned), 0) from places) as turned,
+         coalesce(max(version), 0) as version, count(*)::int as total
+       from clip_rows where project_id = ?`,
+      [projectId, projectId],
+    )) as { rows: [{ epoch: string; turned: string; version: string; total: number }] };
+    const [r] = rows;
+    return { epoch: Number(r.epoch), turned: Number(r.turned), version: Number(r.version), total: r.total };
+  },
+  /** Rows as JSON, in the order of the list: so many of them from a position on. */
+  async listJson(db: Database | Transaction, projectId: ProjectId, from = 0, limit = 1_000_000_000): Promise<string[]> {
+    const { rows } = (await db.raw(
+      `select ${shown} as row from clip_rows left join places on places.id = clip_rows.place_id
+       where project_id = ? and position >= ? and position < ? order by position`,
+      [projectId, from, from + limit],
+    )) as { rows: { row: string }[] };
+    return rows.map((r) => r.row);
+  },
+  /** Rows, as JSON, that are others than somebody knows who looked at `since`. */
+  async listJsonSince(db: Database | Transaction, projectId: ProjectId, since: Known): Promise<string[]> {
+    const { rows } = (await db.raw(
+      `select ${shown} as row from clip_rows left join places on places.id = clip_rows.place_id
+       where project_id = ? and (version > ? or places.turned > ?) order by position`,
+      [projectId, since.version, since.turned],
+    )) as { rows: { row: string }[] };
+    return rows.map((r) => r.row);
+  },
+  /** Everything that is kept of a project's clips, in the order of the list. */
+  async listKept(db: Database | Transaction, projectId: ProjectId): Promise<KeptRow[]> {
+    const rows = (await db('clip_rows').where({ project_id: projectId }).orderBy('position')) as {
+      clip_id: ClipId;
+      tied_id: MediaFileId | null;
+      place_id: PlaceId | null;
+      decided_id: MediaFileId | null;
+      decided_place_id: PlaceId | null;
+      is_unusable: boolean;
+      bin: string | null;
+      uses: number;
+      used_seconds: number;
+      there: string;
+      away: string | null;
+      status_there: StatusName;
+      status_away: StatusName | null;
+      certain_there: boolean;
+      certain_away: boolean | null;
+    }[];
+    return rows.map((r) => ({
+      clipId: r.clip_id,
+      tiedId: r.tied_id,
+      placeId: r.place_id,
+      decidedId: r.decided_id,
+      decidedPlaceId: r.decided_place_id,
+      isUnusable: r.is_unusable,
+      bin: r.bin,
+      uses: r.uses,
+      usedSeconds: r.used_seconds,
+      there: { json: r.there, status: r.status_there, isCertain: r.certain_there },
+      away: r.away === null ? null : { json: r.away, status: r.status_away!, isCertain: r.certain_away! },
+    }));
+  },
+  /** The clips that something touched since. */
+  async listTouched(db: Database | Transaction, projectId: ProjectId, version: number): Promise<ClipId[]> {
+    return (await db('clip_rows')
+      .where({ project_id: projectId })
+      .where('version', '>', version)
+      .pluck('clip_id')) as ClipId[];
+  },
+  async countStatuses(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<{ readonly status: StatusName; readonly certain: number; readonly count: number }[]> {
+    const { rows } = (await db.raw(
+      `select ${status} as status, count(*) filter (where ${certain})::int as certain, count(*)::int as count
+       from clip_rows left join places on places.id = clip_rows.place_id where project_id = ? group by 1`,
+      [projectId],
+    )) as { rows: { status: StatusName; certain: number; count: number }[] };
+    return rows;
+  },
+  /** The clips, or those of these, that a rule would link now. */
+  async listCertain(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    among: readonly ClipId[] | null,
+  ): Promise<ClipId[]> {
+    const { rows } = (await db.raw(
+      `select clip_id as id from clip_rows left join places on places.id = clip_rows.place_id
+       where project_id = ? and ${certain} ${among ? 'and clip_id = any(?::uuid[])' : ''} order by position`,
+      [projectId, ...(among ? listBindings([...among]) : [])] as string[],
+    )) as { rows: { id: ClipId }[] };
+    return rows.map((r) => r.id);
+  },
+  /** Ids and status of a project's clips, by document and key. */
+  async listStatuses(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<
+    { readonly id: ClipId; readonly documentId: string; readonly key: string; readonly status: StatusName }[]
+  > {
+    const { rows } = (await db.raw(
+      `select clip_id as id, document_id as "documentId", body->>'key' as key, ${status} as status
+       from clip_rows join clips on clips.id = clip_id left join places on places.id = clip_rows.place_id
+       where clip_rows.project_id = ?`,
+      [projectId],
+    )) as { rows: { id: ClipId; documentId: string; key: string; status: StatusName }[] };
+    return rows;
+  },
+};

@@ -1,0 +1,88 @@
+import { useEffect, useMemo, useRef, useState, type MouseEvent, type RefObject } from 'react';
+import { useNavigate } from 'react-router';
+import type { ClipRow } from '@legame/core/contract';
+import { count } from '@legame/words/numbers';
+import { statusWords } from '@legame/words/statuses';
+import type { ShownTimeline } from '../api/timelines.ts';
+import { filterStatus, pick } from '../session/selection.ts';
+import { drawTracks, isDarkTone, toneOf } from './drawTracks.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+
+type Event = ShownTimeline['events'][number];
+
+/**
+ * The tracks of a timeline, drawn: an edit has tens of thousands of events, and each as a thing of the page would hold
+ * the page up. What it shows is told in words beside it, and clip by clip in the Ledger.
+ */
+export function CutTracks({
+  projectId,
+  timeline,
+  rows,
+}: {
+  projectId: string;
+  timeline: ShownTimeline;
+  rows: ReadonlyMap<string, ClipRow>;
+}) {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const selected = useAppSelector((state) => state.selection.ids);
+  const theme = useAppSelector((state) => state.look.theme);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const width = useWidth(canvas);
+  const tracks = useMemo(() => [...new Set(timeline.events.map((e) => e.track))], [timeline]);
+  const band = Math.max(3, Math.min(7, Math.floor(22 / Math.max(1, tracks.length))));
+  const height = Math.max(1, tracks.length) * (band + 1);
+  const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);
+  useEffect(() => {
+    const context = width > 0 ? canvas.current?.getContext('2d') : null;
+    if (context) drawTracks(context, { timeline, tracks, tones, band, width, height, inHand: new Set(selected) });
+    // The colours of the theme are read while drawing.
+  }, [timeline, tracks, tones, band, width, height, selected, theme]);
+
+  const eventAt = (at: MouseEvent<HTMLCanvasElement>): Event | undefined => {
+    const box = at.currentTarget.getBoundingClientRect();
+    const frame = timeline.start + ((at.clientX - box.left) / box.width) * timeline.length;
+    const slack = (timeline.length / box.width) * 2;
+    const track = tracks[Math.floor((at.clientY - box.top) / (band + 1))];
+    const apart = (e: Event) => Math.max(e.record.start - frame, frame - e.record.end, 0);
+    return timeline.events
+      .filter((e) => e.track === track && apart(e) <= slack)
+      .reduce<Event | undefined>((best, e) => (best && apart(best) <= apart(e) ? best : e), undefined);
+  };
+  return (
+    <canvas
+      ref={canvas}
+      role="img"
+      aria-label={`${count(timeline.events.length, 'event')} on ${count(tracks.length, 'track')}, ${tones.filter(isDarkTone).length} of them dark`}
+      className="mt-1 block w-full"
+      style={{ height }}
+      onMouseMove={(move) => {
+        const event = eventAt(move);
+        const row = event?.clipId ? rows.get(event.clipId) : undefined;
+        move.currentTarget.title = event
+          ? `${event.track} ${event.number}  ${event.name}${row ? ` · ${statusWords[row.status.status]}` : ''}`
+          : '';
+        move.currentTarget.style.cursor = event?.clipId ? 'pointer' : '';
+      }}
+      onClick={(click) => {
+        const clipId = eventAt(click)?.clipId;
+        if (!clipId) return;
+        dispatch(filterStatus('all'));
+        dispatch(pick(clipId));
+        void navigate(`/projects/${projectId}/ledger`);
+      }}
+    />
+  );
+}
+
+/** How wide an element is, kept up to date. */
+function useWidth(element: RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    if (!element.current || typeof ResizeObserver === 'undefined') return;
+    const observer = new ResizeObserver(([entry]) => setWidth(entry?.contentRect.width ?? 0));
+    observer.observe(element.current);
+    return () => observer.disconnect();
+  }, [element]);
+  return width;
+}
