@@ -103,6 +103,7 @@ export const doubtWords: Readonly<Record<Doubt, string>> = {
 
 /** The state of a place in a word or two. */
 export function placeState(place: PlaceView): string {
+  if (place.silent) return 'no answer yet';
   if (place.there) return [place.slow ? 'slow' : 'there', ...(place.readOnly ? ['read-only'] : [])].join(', ');
   switch (place.awayBecause) {
     case 'no-answer':
@@ -117,6 +118,8 @@ export function placeState(place: PlaceView): string {
 
 /** What that means, and what can be done. */
 export function placeSentence(place: PlaceView): string | null {
+  if (place.silent)
+    return 'It was asked and has not answered yet. Until it does, or is given up, its clips stay as they are.';
   if (place.there) {
     if (place.slow) return 'It answers slowly. It is read last, and holds nobody else up.';
     return place.readOnly ? 'Nothing can be written here; it can be searched and linked like any other.' : null;

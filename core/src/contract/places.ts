@@ -70,6 +70,8 @@ export const placeSchema = z.object({
   awayBecause: z.enum(awayReasons).nullable(),
   readOnly: z.boolean(),
   slow: z.boolean(),
+  /** It was asked and has not answered yet; until more is known it counts as it did. */
+  silent: z.boolean(),
   /** Where it lay before it was recognised under its present path. */
   movedFrom: z.string().nullable(),
   excluded: list(z.string()),

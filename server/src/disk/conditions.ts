@@ -39,6 +39,9 @@ export function useBay(path: string | null): void {
   known = { modifiedMs: -1, drives: {} };
 }
 
+/** Where it was said to lie. */
+export const bayInUse = (): string | null => bay;
+
 /** The simulated drive that holds `path`, by where it lies; null for real storage. */
 export function simulatedDriveOf(path: string): string | null {
   if (bay === null) return null;

@@ -1,49 +1,80 @@
-import { constants } from 'node:fs';
-import { access, readdir, stat } from 'node:fs/promises';
-import { setTimeout as after } from 'node:timers/promises';
-import { conditionOf, endureAsync } from './conditions.ts';
+import { dirname, join } from 'node:path';
+import { createInterface } from 'node:readline';
+import { fileURLToPath } from 'node:url';
+import { z } from 'zod';
+import { type ChildProcess, spawnFenced } from '../media/fenced.ts';
+import { bayInUse } from './conditions.ts';
 
-/** A share that does not answer in this time counts as away; waiting longer would hold everybody up. */
-const patienceMs = 2000;
-/** A healthy drive answers in a fraction of this. */
-const slowMs = 200;
+/** `there: null`: no answer yet, and nothing is known by that. */
+const presenceSchema = z.discriminatedUnion('there', [
+  z.object({ there: z.literal(true), slow: z.boolean(), readOnly: z.boolean() }),
+  z.object({ there: z.literal(false), because: z.enum(['not-plugged-in', 'no-answer']) }),
+  z.object({ there: z.literal(null) }),
+]);
+export type Presence = z.infer<typeof presenceSchema>;
 
-export type Presence =
-  | { readonly there: true; readonly slow: boolean; readonly readOnly: boolean }
-  | { readonly there: false; readonly because: 'not-plugged-in' | 'no-answer' };
+export const lookRequestSchema = z.object({ id: z.int(), path: z.string(), bay: z.string().nullable() });
+const answerSchema = z.object({ id: z.int(), presence: presenceSchema });
 
-/** Looks that have not come back yet. A stalled share gets no second one, or it would use up all threads. */
-const pending = new Map<string, Promise<Presence>>();
+type Waiting = (presence: Presence) => void;
+
+/** The process that looks (`looker.ts`), started when first asked, and anew should it end. It ends with this one. */
+class Looker {
+  #child: ChildProcess | null = null;
+  #next = 1;
+  readonly #waiting = new Map<number, Waiting>();
+
+  ask(path: string): Promise<Presence> {
+    const child = (this.#child ??= this.#start());
+    const id = this.#next;
+    this.#next += 1;
+    return new Promise((resolve) => {
+      this.#waiting.set(id, resolve);
+      child.stdin?.write(`${JSON.stringify({ id, path, bay: bayInUse() })}\n`);
+    });
+  }
+
+  #start(): ChildProcess {
+    const child = spawnFenced(process.execPath, ['--max-old-space-size=64', ...entry()], {
+      // Mostly the stacks of its threads: each stalled share takes one for as long as it stalls.
+      dataInBytes: 1_200_000_000,
+      env: { UV_THREADPOOL_SIZE: '64' },
+      cwd: here,
+    });
+    const ended = () => {
+      if (this.#child !== child) return;
+      this.#child = null;
+      for (const answer of this.#waiting.values()) answer({ there: null });
+      this.#waiting.clear();
+    };
+    child.on('error', ended);
+    child.on('exit', ended);
+    child.stdin?.on('error', () => undefined);
+    createInterface({ input: child.stdout!, crlfDelay: Infinity }).on('line', (line) => {
+      const { id, presence } = answerSchema.parse(JSON.parse(line));
+      this.#waiting.get(id)?.(presence);
+      this.#waiting.delete(id);
+    });
+    // Looking holds nobody up: this process may end while somebody looks, and the other ends with its input.
+    child.unref();
+    for (const stream of [child.stdin, child.stdout]) (stream as unknown as { unref?: () => void }).unref?.();
+    return child;
+  }
+}
+
+const here = dirname(fileURLToPath(import.meta.url));
+/** Bundled it lies beside the process that starts it; from source it is run as that is. */
+const entry = (): string[] =>
+  import.meta.url.endsWith('.js') ? [join(here, 'looker.js')] : ['--import', 'tsx', join(here, 'looker.ts')];
+const looker = new Looker();
 
 /** Whether a place's folder is there and answers, and how. */
-export async function lookAt(path: string): Promise<Presence> {
-  const noAnswer: Presence = { there: false, because: 'no-answer' };
-  const known = pending.get(path);
-  if (known) return Promise.race([known, after(patienceMs / 4, noAnswer, { ref: false })]);
-  const looking = look(path).finally(() => pending.delete(path));
-  pending.set(path, looking);
-  return Promise.race([looking, after(patienceMs, noAnswer, { ref: false })]);
+export const lookAt = (path: string): Promise<Presence> => looker.ask(path);
+
+/** Whether it is there, once that is known; a place that gives no answer is given up after a while. */
+export async function isThere(path: string): Promise<boolean> {
+  for (;;) {
+    const { there } = await lookAt(path);
+    if (there !== null) return there;
+  }
 }
-
-async function look(path: string): Promise<Presence> {
-  const begun = performance.now();
-  const found = await stat(path).catch(() => null);
-  if (!found?.isDirectory()) return { there: false, because: 'not-plugged-in' };
-  await endureAsync(path, { patienceMs: Infinity });
-  const listed = await readdir(path).then(
-    () => true,
-    () => false,
-  );
-  if (!listed) return { there: false, because: 'not-plugged-in' };
-  const slow = performance.now() - begun > slowMs;
-  const readOnly = conditionOf(path).readOnly || !(await isWritable(path));
-  return { there: true, slow, readOnly };
-}
-
-const isWritable = (path: string): Promise<boolean> =>
-  access(path, constants.W_OK).then(
-    () => true,
-    () => false,
-  );
-
-export const isThere = async (path: string): Promise<boolean> => (await lookAt(path)).there;

@@ -165,8 +165,12 @@ describe('drives that come and go', () => {
     expect(await place()).toMatchObject({ there: true, slow: true });
     await change({ slow: false, stalling: true });
     await after(150);
+    // At first there is no answer yet, and nothing turns by that.
     await sweepPlaces(house);
-    expect(await place()).toMatchObject({ there: false, awayBecause: 'no-answer' });
+    expect(await place()).toMatchObject({ there: true, silent: true });
+    expect((await clip('bowl.mov')).status).not.toMatchObject({ status: 'missing', because: 'place-away' });
+    for (let i = 0; i < 20 && (await place()).there; i += 1) await sweepPlaces(house);
+    expect(await place()).toMatchObject({ there: false, awayBecause: 'no-answer', silent: false });
     expect((await post(`/places/${kiln}/index`).expect(409)).body).toMatchObject({ code: 'place-away' });
     await change({ stalling: false });
     await after(600);

@@ -54,7 +54,7 @@ export async function sweepPlaces({ db, config }: Pick<Context, 'db' | 'config'>
 }
 
 const differs = (place: PlaceRecord, update: PlaceUpdate): boolean =>
-  (['there', 'awayBecause', 'readOnly', 'slow'] as const).some(
+  (['there', 'awayBecause', 'readOnly', 'slow', 'silent'] as const).some(
     (k) => update[k] !== undefined && update[k] !== place[k],
   );
 
@@ -65,11 +65,14 @@ async function rematch(trx: Transaction): Promise<void> {
 
 /** What a look says of a place. One that comes back is held against what is known of it: it may be another drive. */
 async function judge(db: Database, place: PlaceRecord, presence: Presence): Promise<PlaceUpdate> {
-  if (!presence.there) return { there: false, awayBecause: presence.because, slow: false };
+  // Nothing is known by that: it stays as it was.
+  if (presence.there === null) return { silent: true };
+  if (!presence.there) return { there: false, awayBecause: presence.because, slow: false, silent: false };
   const { slow, readOnly } = presence;
-  if (place.there) return { there: true, awayBecause: null, slow, readOnly };
-  if (await isAnotherDrive(db, place)) return { there: false, awayBecause: 'another-drive', slow, readOnly };
-  return { there: true, awayBecause: null, slow, readOnly };
+  const answers = { slow, readOnly, silent: false };
+  if (place.there) return { there: true, awayBecause: null, ...answers };
+  if (await isAnotherDrive(db, place)) return { there: false, awayBecause: 'another-drive', ...answers };
+  return { there: true, awayBecause: null, ...answers };
 }
 
 async function isAnotherDrive(db: Database, place: PlaceRecord): Promise<boolean> {

@@ -77,6 +77,7 @@ export async function listPlaces({ db }: Looking): Promise<PlaceView[]> {
       awayBecause: place.awayBecause,
       readOnly: place.readOnly,
       slow: place.slow,
+      silent: place.silent,
       movedFrom: place.movedFrom,
       excluded: place.excluded,
       skipped: place.skipped,

@@ -19,6 +19,8 @@ export type PlaceRecord = {
   readonly awayBecause: AwayReason | null;
   readonly readOnly: boolean;
   readonly slow: boolean;
+  /** It was asked and has not answered yet; until more is known it counts as it did. */
+  readonly silent: boolean;
   readonly fileSystemId: string | null;
   readonly excluded: readonly string[];
   readonly skipped: PlaceView['skipped'];
@@ -37,6 +39,7 @@ const rowSchema = z.object({
   away_because: z.enum(awayReasons).nullable(),
   read_only: z.boolean(),
   slow: z.boolean(),
+  silent: z.boolean(),
   file_system_id: z.string().nullable(),
   excluded: z.array(z.string()),
   skipped: skippedSchema.nullable(),
@@ -57,6 +60,7 @@ function toRecord(row: unknown): PlaceRecord {
     awayBecause: r.away_because,
     readOnly: r.read_only,
     slow: r.slow,
+    silent: r.silent,
     fileSystemId: r.file_system_id,
     excluded: r.excluded,
     skipped: r.skipped,
@@ -75,6 +79,7 @@ export type PlaceUpdate = Partial<{
   awayBecause: AwayReason | null;
   readOnly: boolean;
   slow: boolean;
+  silent: boolean;
   fileSystemId: string | null;
   excluded: readonly string[];
   skipped: Skipped;
@@ -127,6 +132,7 @@ export const placeStore = {
       away_because: change.awayBecause,
       read_only: change.readOnly,
       slow: change.slow,
+      silent: change.silent,
       file_system_id: change.fileSystemId,
       excluded: change.excluded && [...change.excluded],
       skipped: change.skipped && JSON.stringify(change.skipped),

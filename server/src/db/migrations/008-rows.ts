@@ -56,7 +56,9 @@ export const rows = {
         add column list_epoch bigint not null default 0;
       alter table places
         -- When it came or went last, as a number of the same count as the versions of rows.
-        add column turned bigint not null default 0;
+        add column turned bigint not null default 0,
+        -- It was asked and has not answered yet; until more is known it counts as it did.
+        add column silent boolean not null default false;
 
       create function note_clips() returns trigger language plpgsql as $$
         begin

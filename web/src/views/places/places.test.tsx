@@ -21,6 +21,7 @@ const place = (n: number, name: string, more: Partial<PlaceView> = {}): PlaceVie
   awayBecause: null,
   readOnly: false,
   slow: false,
+  silent: false,
   movedFrom: null,
   excluded: [],
   skipped: { hidden: 4, links: 1, excluded: 0, special: 0, unlisted: ['private'], unnameable: [] },
