@@ -5,7 +5,7 @@ import { isDark } from '@legame/core/state';
 import { rangeLength } from '@legame/core/time';
 import type { Cut, Darkness } from '@legame/core/contract';
 import { clipRowStore } from '../stores/clipRows.ts';
-import { clipStore } from '../stores/clips.ts';
+import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
 import { renewRows } from './renewal.ts';
 import { useKey } from './screenTime.ts';
@@ -14,7 +14,7 @@ import { useKey } from './screenTime.ts';
 export async function viewCut({ db }: Looking, projectId: ProjectId): Promise<Cut> {
   const documents = await documentStore.listDocuments(db, projectId);
   const ids = new Map<string, ClipId>(
-    (await clipStore.listKeys(db, projectId)).map((c) => [useKey(c.documentId, c.key), c.id]),
+    (await clipKeyStore.listKeys(db, projectId)).map((c) => [useKey(c.documentId, c.key), c.id]),
   );
   return documents.flatMap((document) =>
     document.timelines.map((timeline) => ({

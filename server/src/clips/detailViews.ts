@@ -23,6 +23,7 @@ import { found, viewMediaFile } from './memberViews.ts';
 import { stateOf, tiedId } from './state.ts';
 import type { Database } from '../db/database.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';
+import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
@@ -35,7 +36,7 @@ export async function clipDetail({ db }: Looking, clipId: ClipId): Promise<ClipD
     projectStore.getProject(db, clip.projectId),
     documentStore.getDocument(db, clip.documentId),
     placeStore.listPlaces(db),
-    clipStore.listRates(db, clip.projectId),
+    clipKeyStore.listRates(db, clip.projectId),
   ]);
   const places = new Map(placeList.map((p) => [p.id, p]));
   const tied = tiedId(clip);

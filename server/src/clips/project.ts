@@ -2,6 +2,7 @@ import type { ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { clipRowStore, type ListState } from '../stores/clipRows.ts';
 import { documentStore } from '../stores/documents.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { renewRows } from './renewal.ts';
@@ -49,6 +50,18 @@ const mattering = ({ id, name, path, there, awayBecause, readOnly, slow }: Place
   slow,
 ];
 const documentsOf = (db: Database | Transaction, projectId: ProjectId) => documentStore.listDocuments(db, projectId);
+
+/** A text that is another whenever anything is that a view of the whole project may rest on. */
+export async function stampOf(db: Database, projectId: ProjectId): Promise<string> {
+  await renewRows(db, projectId);
+  const [list, project, places, files] = await Promise.all([
+    clipRowStore.stateOfList(db, projectId),
+    projectStore.getProject(db, projectId),
+    placeStore.listPlaces(db),
+    mediaFileStore.stampOfAll(db),
+  ]);
+  return JSON.stringify([list, project.rules, project.acceptance, project.preferredForm, places.map(mattering), files]);
+}
 
 async function renewed(db: Database, projectId: ProjectId, before: Kept | null): Promise<Kept> {
   // Looked at first: what changes while the rest is loaded is loaded again the next time.

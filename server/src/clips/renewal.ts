@@ -2,7 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import { statusWhileAway } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
-import { clipStore } from '../stores/clips.ts';
+import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
 import { clipRowStore, type KeptRow, type Used } from '../stores/clipRows.ts';
 import type { PlaceRecord } from '../stores/places.ts';
@@ -26,7 +26,9 @@ export async function renewRows(db: Database, projectId: ProjectId): Promise<voi
     if (isOfDocuments)
       for (const id of await clipRowStore.listEnriched(trx, projectId)) if (!stale.has(id)) stale.set(id, false);
     const documents = isOfDocuments ? await documentStore.listDocuments(trx, projectId) : [];
-    const used = isOfDocuments ? usedBy(documents, ratesOf(await clipStore.listRates(trx, projectId))) : () => unused;
+    const used = isOfDocuments
+      ? usedBy(documents, ratesOf(await clipKeyStore.listRates(trx, projectId)))
+      : () => unused;
     const ids = [...stale.keys()];
     for (let at = 0; at < ids.length; at += atOnce) {
       const some = ids.slice(at, at + atOnce);

@@ -9,7 +9,7 @@ import type { Context } from '../context.ts';
 import { listDocumentsIn } from '../disk/documents.ts';
 import { fileInsidePlace } from '../disk/fence.ts';
 import { notFound, UserProblem } from '../problems.ts';
-import { clipStore } from '../stores/clips.ts';
+import { clipKeyStore } from '../stores/clipKeys.ts';
 import { type DocumentRecord, documentStore } from '../stores/documents.ts';
 import { logMappingStore } from '../stores/logMappings.ts';
 import { placeStore } from '../stores/places.ts';
@@ -17,13 +17,11 @@ import { projectStore } from '../stores/projects.ts';
 
 export async function listDocuments({ db }: Looking, projectId: ProjectId): Promise<DocumentView[]> {
   await projectStore.getProject(db, projectId);
-  const [documents, clips, replaced] = await Promise.all([
+  const [documents, counts, replaced] = await Promise.all([
     documentStore.listDocuments(db, projectId),
-    clipStore.listClips(db, projectId),
+    clipKeyStore.countByDocument(db, projectId),
     documentStore.listReplaced(db, projectId),
   ]);
-  const counts = new Map<string, number>();
-  for (const clip of clips) counts.set(clip.documentId, (counts.get(clip.documentId) ?? 0) + 1);
   return documents.map((d) => viewDocument(d, counts.get(d.id) ?? 0, replaced.get(d.id) ?? null));
 }
 

@@ -25,7 +25,6 @@ import {
 } from '@legame/core/model';
 import type { PackedClip } from '@legame/core/project';
 import type { Seen } from '@legame/core/state';
-import type { Rate } from '@legame/core/time';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 import { trusted } from './trusted.ts';
@@ -189,24 +188,6 @@ export const clipStore = {
         db.raw(`concat_ws('.', clips.xmin::text, coalesce(links.xmin::text, '-'), (select string_agg(declined.media_file_id::text, ' '
           order by declined.media_file_id) from declined where declined.clip_id = clips.id)) as version`),
       )) as { id: ClipId; version: string }[];
-  },
-  async listRates(db: Database | Transaction, projectId: ProjectId): Promise<StatedRate[]> {
-    const { rows } = (await db.raw(
-      `select document_id, body->>'key' as key, body->'rate' as rate from clips where project_id = ? and not retired`,
-      [projectId],
-    )) as { rows: { document_id: DocumentId; key: string; rate: Rate }[] };
-    return rows.map((r) => ({ documentId: r.document_id, key: r.key, asStated: { rate: r.rate } }));
-  },
-  /** Which clip of a document has which id. */
-  async listKeys(
-    db: Database | Transaction,
-    projectId: ProjectId,
-  ): Promise<{ readonly id: ClipId; readonly documentId: DocumentId; readonly key: string }[]> {
-    const { rows } = (await db.raw(
-      `select id, document_id as "documentId", body->>'key' as key from clips where project_id = ? and not retired`,
-      [projectId],
-    )) as { rows: { id: ClipId; documentId: DocumentId; key: string }[] };
-    return rows;
   },
   /** The clips of one document, those that its present version has no more included. */
   async listOfDocument(db: Database | Transaction, documentId: DocumentId): Promise<(ClipRecord & Retirable)[]> {

@@ -109,6 +109,13 @@ export const mediaFileStore = {
     )) as { rows: { project_id: ProjectId; clip_id: ClipId; media_file_id: MediaFileId }[] };
     return rows.map((r) => ({ projectId: r.project_id, clipId: r.clip_id, mediaFileId: r.media_file_id }));
   },
+  /** Another text whenever any file changed, came or went. */
+  async stampOfAll(db: Database | Transaction): Promise<string> {
+    const { rows } = (await db.raw(
+      'select max(changed_in)::text as changed, (select count(*)::text from media_files) as files from media_files',
+    )) as { rows: [{ changed: string | null; files: string }] };
+    return `${rows[0].changed ?? ''} ${rows[0].files}`;
+  },
   /** Files that were there when their place was last walked. */
   async listPresent(db: Database | Transaction): Promise<MediaFileRecord[]> {
     return ((await db('media_files').where({ gone: false })) as unknown[]).map(toRecord);

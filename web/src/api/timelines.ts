@@ -11,9 +11,9 @@ export type ShownTimeline = Cut[number] & {
 };
 
 /** The top timelines of a project; undefined until both are known. */
-export function useTimelines(projectId: string): readonly ShownTimeline[] | undefined {
-  const { data: cut } = api.useCutQuery(projectId);
-  const { data: darkness } = api.useDarknessQuery(projectId);
+export function useTimelines(projectId: string, { skip = false } = {}): readonly ShownTimeline[] | undefined {
+  const { data: cut } = api.useCutQuery(projectId, { skip });
+  const { data: darkness } = api.useDarknessQuery(projectId, { skip });
   return useMemo(() => {
     if (!cut || !darkness) return undefined;
     const dark = new Map(darkness.map((d) => [`${d.documentId}/${d.key}`, d]));

@@ -9,8 +9,9 @@ const seconds = (frames: number, { rate }: ShownTimeline) => (frames * rate.den)
 
 /** The cut along the top of every screen: how much of it is dark, and where the hand is. */
 export function CutStrip({ projectId }: { projectId: string }) {
-  const top = useTimelines(projectId);
   const { data: clips } = lists.useClipsQuery(projectId);
+  // Rows come first; an edit is megabytes.
+  const top = useTimelines(projectId, { skip: !clips });
   const { data: project } = api.useProjectQuery(projectId);
   const [chosen, setChosen] = useState<string | null>(null);
   const rows = useMemo(() => new Map(clips?.map((clip) => [clip.id, clip])), [clips]);

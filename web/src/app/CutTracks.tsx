@@ -5,7 +5,7 @@ import { count } from '@legame/words/numbers';
 import { statusWords } from '@legame/words/statuses';
 import type { ShownTimeline } from '../api/timelines.ts';
 import { filterStatus, pick } from '../session/selection.ts';
-import { drawTracks, isDarkTone, toneOf } from './drawTracks.ts';
+import { drawInHand, drawTracks, isDarkTone, toneOf } from './drawTracks.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 type Event = ShownTimeline['events'][number];
@@ -28,16 +28,23 @@ export function CutTracks({
   const selected = useAppSelector((state) => state.selection.ids);
   const theme = useAppSelector((state) => state.look.theme);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const over = useRef<HTMLCanvasElement>(null);
   const width = useWidth(canvas);
   const tracks = useMemo(() => [...new Set(timeline.events.map((e) => e.track))], [timeline]);
   const band = Math.max(3, Math.min(7, Math.floor(22 / Math.max(1, tracks.length))));
   const height = Math.max(1, tracks.length) * (band + 1);
   const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);
+  const ground = useMemo(() => ({ timeline, tracks, band, width, height }), [timeline, tracks, band, width, height]);
   useEffect(() => {
     const context = width > 0 ? canvas.current?.getContext('2d') : null;
-    if (context) drawTracks(context, { timeline, tracks, tones, band, width, height, inHand: new Set(selected) });
+    if (context) drawTracks(context, ground, tones);
     // The colours of the theme are read while drawing.
-  }, [timeline, tracks, tones, band, width, height, selected, theme]);
+  }, [ground, tones, width, theme]);
+  // Over it, so that a hand that moves does not draw the whole edit again.
+  useEffect(() => {
+    const context = width > 0 ? over.current?.getContext('2d') : null;
+    if (context) drawInHand(context, ground, new Set(selected));
+  }, [ground, selected, width, theme]);
 
   const eventAt = (at: MouseEvent<HTMLCanvasElement>): Event | undefined => {
     const box = at.currentTarget.getBoundingClientRect();
@@ -50,28 +57,30 @@ export function CutTracks({
       .reduce<Event | undefined>((best, e) => (best && apart(best) <= apart(e) ? best : e), undefined);
   };
   return (
-    <canvas
-      ref={canvas}
-      role="img"
-      aria-label={`${count(timeline.events.length, 'event')} on ${count(tracks.length, 'track')}, ${tones.filter(isDarkTone).length} of them dark`}
-      className="mt-1 block w-full"
-      style={{ height }}
-      onMouseMove={(move) => {
-        const event = eventAt(move);
-        const row = event?.clipId ? rows.get(event.clipId) : undefined;
-        move.currentTarget.title = event
-          ? `${event.track} ${event.number}  ${event.name}${row ? ` · ${statusWords[row.status.status]}` : ''}`
-          : '';
-        move.currentTarget.style.cursor = event?.clipId ? 'pointer' : '';
-      }}
-      onClick={(click) => {
-        const clipId = eventAt(click)?.clipId;
-        if (!clipId) return;
-        dispatch(filterStatus('all'));
-        dispatch(pick(clipId));
-        void navigate(`/projects/${projectId}/ledger`);
-      }}
-    />
+    <div className="relative mt-1" style={{ height }}>
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={`${count(timeline.events.length, 'event')} on ${count(tracks.length, 'track')}, ${tones.filter(isDarkTone).length} of them dark`}
+        className="absolute inset-0 block h-full w-full"
+        onMouseMove={(move) => {
+          const event = eventAt(move);
+          const row = event?.clipId ? rows.get(event.clipId) : undefined;
+          move.currentTarget.title = event
+            ? `${event.track} ${event.number}  ${event.name}${row ? ` · ${statusWords[row.status.status]}` : ''}`
+            : '';
+          move.currentTarget.style.cursor = event?.clipId ? 'pointer' : '';
+        }}
+        onClick={(click) => {
+          const clipId = eventAt(click)?.clipId;
+          if (!clipId) return;
+          dispatch(filterStatus('all'));
+          dispatch(pick(clipId));
+          void navigate(`/projects/${projectId}/ledger`);
+        }}
+      />
+      <canvas ref={over} aria-hidden className="pointer-events-none absolute inset-0 block h-full w-full" />
+    </div>
   );
 }
 

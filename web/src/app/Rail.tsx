@@ -1,6 +1,7 @@
 import { NavLink } from 'react-router';
 import { isQuestion } from '@legame/core/match';
 import { acts } from '../api/acts.ts';
+import { lists } from '../api/clipList.ts';
 import { api } from '../api/legame.ts';
 import { storage } from '../api/storage.ts';
 import { records, steps, tipOf } from '../commands/definitions.ts';
@@ -10,7 +11,9 @@ export function Rail({ projectId }: { projectId: string }) {
   const project = api.useProjectQuery(projectId);
   const places = storage.usePlacesQuery();
   const documents = api.useDocumentsQuery(projectId);
-  const causes = acts.useCausesQuery(projectId);
+  // Rows come first: to find causes the whole project is looked at.
+  const clips = lists.useClipsQuery(projectId);
+  const causes = acts.useCausesQuery(projectId, { skip: clips.isUninitialized || clips.isLoading });
   const away = places.data?.filter((p) => !p.there).length ?? 0;
   const left: Record<string, string> = {
     intake: documents.data?.length === 0 ? 'empty' : '',

@@ -32,45 +32,29 @@ export function toneOf(
   return 'other';
 }
 
-export type Drawing = {
+/** What is drawn on, and how large. */
+export type Ground = {
   readonly timeline: Pick<ShownTimeline, 'events' | 'start' | 'length'>;
   readonly tracks: readonly string[];
-  readonly tones: readonly Tone[];
   /** Height of a track. */
   readonly band: number;
   readonly width: number;
   readonly height: number;
-  readonly inHand: ReadonlySet<string>;
 };
 
-/** One path a tone: lit ones are filled, dark ones hatched in an outline, those in hand outlined once more. */
-export function drawTracks(
-  context: CanvasRenderingContext2D,
-  { timeline, tracks, tones, band, width, height, inHand }: Drawing,
-): void {
-  const ratio = window.devicePixelRatio || 1;
-  const { canvas } = context;
-  canvas.width = Math.round(width * ratio);
-  canvas.height = Math.round(height * ratio);
-  context.setTransform(ratio, 0, 0, ratio, 0, 0);
-  context.clearRect(0, 0, width, height);
-  const style = getComputedStyle(canvas);
-  const colourOf = (variable: string) => style.getPropertyValue(variable).trim();
+/** Events as boxes: one path a tone. Lit ones are filled, dark ones hatched in an outline. */
+export function drawTracks(context: CanvasRenderingContext2D, ground: Ground, tones: readonly Tone[]): void {
+  const ratio = clear(context, ground);
+  const box = boxesOn(ground);
   const paths = new Map<Tone, Path2D>();
-  const held = new Path2D();
-  const top = new Map(tracks.map((track, i) => [track, i * (band + 1)]));
-  const across = (frame: number) => ((frame - timeline.start) / timeline.length) * width;
-  timeline.events.forEach((event, i) => {
+  ground.timeline.events.forEach((event, i) => {
     const tone = tones[i]!;
     const path = paths.get(tone) ?? new Path2D();
     paths.set(tone, path);
-    const [left, right] = [across(event.record.start), across(event.record.end)];
-    const box = [left, top.get(event.track)!, Math.max(2, right - left - 1), band] as const;
-    path.rect(...box);
-    if (event.clipId && inHand.has(event.clipId)) held.rect(...box);
+    path.rect(...box(event));
   });
   for (const [tone, path] of paths) {
-    const colour = colourOf(variables[tone]);
+    const colour = colourOf(context, variables[tone]);
     const isFilled = !isDarkTone(tone);
     context.fillStyle = isFilled ? colour : hatch(context, colour, ratio);
     context.fill(path);
@@ -79,10 +63,39 @@ export function drawTracks(
     context.lineWidth = 1;
     context.stroke(path);
   }
-  context.strokeStyle = colourOf('--color-base-content');
-  context.lineWidth = 2;
-  context.stroke(held);
 }
+
+/** The outlines of the events whose clips are selected. */
+export function drawInHand(context: CanvasRenderingContext2D, ground: Ground, selected: ReadonlySet<string>): void {
+  clear(context, ground);
+  const box = boxesOn(ground);
+  context.strokeStyle = colourOf(context, '--color-base-content');
+  context.lineWidth = 2;
+  for (const event of ground.timeline.events)
+    if (event.clipId && selected.has(event.clipId)) context.strokeRect(...box(event));
+}
+
+/** Empties a canvas, sized for the screen it is on; gives how many of its dots one of the page is. */
+function clear(context: CanvasRenderingContext2D, { width, height }: Ground): number {
+  const ratio = window.devicePixelRatio || 1;
+  const { canvas } = context;
+  canvas.width = Math.round(width * ratio);
+  canvas.height = Math.round(height * ratio);
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  return ratio;
+}
+
+function boxesOn({ timeline, tracks, band, width }: Ground) {
+  const top = new Map(tracks.map((track, i) => [track, i * (band + 1)]));
+  const across = (frame: number) => ((frame - timeline.start) / timeline.length) * width;
+  return ({ record, track }: ShownTimeline['events'][number]): [number, number, number, number] => {
+    const left = across(record.start);
+    return [left, top.get(track)!, Math.max(2, across(record.end) - left - 1), band];
+  };
+}
+
+const colourOf = (context: CanvasRenderingContext2D, variable: string): string =>
+  getComputedStyle(context.canvas).getPropertyValue(variable).trim();
 
 /** The slant of everything dark, whatever its colour. */
 function hatch(context: CanvasRenderingContext2D, colour: string, ratio: number): CanvasPattern | string {

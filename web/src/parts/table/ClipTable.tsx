@@ -1,14 +1,16 @@
-import { flexRender, getCoreRowModel, useReactTable, type ColumnDef, type Row } from '@tanstack/react-table';
+import { getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState, type CSSProperties, type MouseEvent } from 'react';
+import { memo, useEffect, useMemo, useRef, useState, type CSSProperties, type MouseEvent, type RefObject } from 'react';
 import type { CommandId } from '../../commands/definitions.ts';
 import { CommandMenu } from '../../commands/CommandMenu.tsx';
-import type { ClipColumn, ColumnLook, TableSelection } from './columns.ts';
+import type { ClipColumn, TableSelection } from './columns.ts';
 import { ColumnsMenu } from './ColumnsMenu.tsx';
 import { HeadRow } from './HeadRow.tsx';
 import { SelectCell } from './SelectCells.tsx';
 import { useColumns } from './useColumns.ts';
 import { rowHeight, useTableKeys } from './useTableKeys.ts';
+
+const noRows: never[] = [];
 
 type Props<T> = {
   /** Names the table, and what is remembered of its columns. */
@@ -42,34 +44,38 @@ export function ClipTable<T>(props: Props<T>) {
     overscan: 12,
     initialRect: { width: 800, height: 600 },
   });
-  // Only what is in sight is given to the table: of tens of thousands it would make something for each.
-  const items = virtual.getVirtualItems();
-  const [first, last] = [items[0]?.index ?? 0, items.at(-1)?.index ?? -1];
-  const sight = useMemo(() => rows.slice(first, last + 1), [rows, first, last]);
   const table = useReactTable({
-    data: sight as T[],
-    columns: columns as readonly unknown[] as ColumnDef<T, unknown>[],
-    getRowId: idOf,
+    // It keeps the columns. Rows are drawn by themselves: of tens of thousands it would make something for each.
+    data: noRows,
+    columns: columns as readonly unknown[] as ColumnDef<never, unknown>[],
     getCoreRowModel: getCoreRowModel(),
     ...arrangement.options,
   });
   const order = useMemo(() => rows.map(idOf), [rows, idOf]);
   useTableKeys(order, selection, scroller);
-  const at = useMemo(() => new Map(order.map((id, i) => [id, i])), [order]);
-  const focusAt = selection.focus ? (at.get(selection.focus) ?? -1) : -1;
   useEffect(() => {
+    const focusAt = selection.focus ? order.indexOf(selection.focus) : -1;
     if (focusAt >= 0) virtual.scrollToIndex(focusAt, { align: 'auto' });
     // Only when the focus moves: a list must not jump because its rows were loaded again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [selection.focus]);
 
   const chosen = useMemo(() => new Set(selection.ids), [selection.ids]);
-  const all = table.getRowModel().rows;
+  const shownColumns = table.getVisibleLeafColumns();
+  const shownIds = shownColumns.map((c) => c.id).join(' ');
+  const drawn = useMemo(
+    () => shownIds.split(' ').flatMap((id) => columns.find((c) => c.id === id) ?? []),
+    [columns, shownIds],
+  );
+  const hands = useRef({ selection, onOpen: props.onOpen, onMenu: setMenuAt });
+  useEffect(() => {
+    hands.current = { selection, onOpen: props.onOpen, onMenu: setMenuAt };
+  }, [selection, props.onOpen]);
   return (
     <div className="relative flex min-h-0 flex-1 flex-col">
       <div
         className="@container flex min-h-0 flex-1 flex-col overflow-x-auto bg-base-100"
-        style={arrangement.template(table.getVisibleLeafColumns().map((c) => c.id)) as CSSProperties}
+        style={arrangement.template(shownColumns.map((c) => c.id)) as CSSProperties}
         role="grid"
         aria-multiselectable
         aria-label={label}
@@ -89,20 +95,23 @@ export function ClipTable<T>(props: Props<T>) {
           tabIndex={rows.length > 0 ? 0 : -1}
         >
           <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
-            {items.flatMap((item) => {
-              const row = all[item.index - first];
-              return row ? (
+            {virtual.getVirtualItems().flatMap((item) => {
+              const row = rows[item.index];
+              if (row === undefined) return [];
+              const id = idOf(row);
+              return (
                 <TableRow
-                  key={row.id}
-                  {...props}
+                  key={id}
                   row={row}
+                  id={id}
+                  name={props.nameOf(row)}
+                  columns={drawn}
                   top={item.start}
                   index={item.index}
-                  isChosen={chosen.has(row.id)}
-                  onMenu={setMenuAt}
+                  isChosen={chosen.has(id)}
+                  isInHand={id === selection.focus}
+                  hands={hands}
                 />
-              ) : (
-                []
               );
             })}
           </div>
@@ -115,54 +124,56 @@ export function ClipTable<T>(props: Props<T>) {
   );
 }
 
-function TableRow<T>({
-  row,
-  top,
-  index,
-  isChosen,
-  nameOf,
-  selection,
-  onOpen,
-  onMenu,
-}: Props<T> & {
-  row: Row<T>;
-  top: number;
-  index: number;
-  isChosen: boolean;
-  onMenu: (at: { x: number; y: number }) => void;
-}) {
+type RowProps<T> = {
+  readonly row: T;
+  readonly id: string;
+  readonly name: string;
+  readonly columns: readonly ClipColumn<T>[];
+  readonly top: number;
+  readonly index: number;
+  readonly isChosen: boolean;
+  readonly isInHand: boolean;
+  /** Where what a hand does to a row is found, so that a row that did not change is not drawn again for it. */
+  readonly hands: RefObject<Hands<T>>;
+};
+type Hands<T> = Pick<Props<T>, 'selection' | 'onOpen'> & { readonly onMenu: (at: { x: number; y: number }) => void };
+
+function PlainRow<T>({ row, id, name, columns, top, index, isChosen, isInHand, hands }: RowProps<T>) {
   const click = (event: MouseEvent) => {
-    if (event.shiftKey) selection.onExtend(row.id);
-    else if (event.ctrlKey || event.metaKey) selection.onToggle(row.id);
-    else selection.onPick(row.id);
+    const { selection } = hands.current;
+    if (event.shiftKey) selection.onExtend(id);
+    else if (event.ctrlKey || event.metaKey) selection.onToggle(id);
+    else selection.onPick(id);
   };
   return (
     <div
       role="row"
       aria-selected={isChosen}
       aria-rowindex={index + 2}
-      data-clip={nameOf(row.original)}
-      className={`table-columns line-b absolute inset-x-0 cursor-default select-none ${isChosen ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${row.id === selection.focus ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
+      data-clip={name}
+      className={`table-columns line-b absolute inset-x-0 cursor-default select-none ${isChosen ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${isInHand ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
       style={{ height: rowHeight, transform: `translateY(${top}px)` }}
       onClick={click}
-      onDoubleClick={() => onOpen(row.original)}
+      onDoubleClick={() => hands.current.onOpen(row)}
       onContextMenu={(event) => {
         event.preventDefault();
         // What is under the pointer is what is meant, unless it is one of many that are selected.
-        if (!isChosen) selection.onPick(row.id);
-        onMenu({ x: event.clientX, y: event.clientY });
+        if (!isChosen) hands.current.selection.onPick(id);
+        hands.current.onMenu({ x: event.clientX, y: event.clientY });
       }}
     >
-      <SelectCell name={nameOf(row.original)} isOn={isChosen} onToggle={() => selection.onToggle(row.id)} />
-      {row.getVisibleCells().map((cell) => (
+      <SelectCell name={name} isOn={isChosen} onToggle={() => hands.current.selection.onToggle(id)} />
+      {columns.map((column) => (
         <div
-          key={cell.id}
+          key={column.id}
           role="gridcell"
-          className={`min-w-0 overflow-hidden ${(cell.column.columnDef.meta as ColumnLook).right ? 'text-right' : ''}`}
+          className={`min-w-0 overflow-hidden ${column.meta.right ? 'text-right' : ''}`}
         >
-          {flexRender(cell.column.columnDef.cell, cell.getContext())}
+          {column.cell({ row: { original: row } })}
         </div>
       ))}
     </div>
   );
 }
+/** Scrolling and a moving hand draw the rows that come and change, and no others. */
+const TableRow = memo(PlainRow) as typeof PlainRow;

@@ -1,4 +1,5 @@
 import { Image } from 'lucide-react';
+import { useMemo } from 'react';
 import { isDark, type StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -10,15 +11,19 @@ import type { Preview } from './preview.ts';
 
 const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'linked'];
 
+function counted(rows: readonly ClipRow[]) {
+  const counts = new Map<StatusName, number>();
+  for (const { status } of rows) counts.set(status.status, (counts.get(status.status) ?? 0) + 1);
+  const toDo = [...counts].reduce((sum, [status, n]) => sum + (isDark(status) ? n : 0), 0);
+  return { counts, toDo, certain: rows.filter((row) => row.certainNow).length };
+}
+
 /** Filters with their counts, and what holds for the whole project. */
 export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onPreview: (preview: Preview) => void }) {
   const { status, text } = useAppSelector((state) => state.selection);
   const pictures = useAppSelector((state) => state.look.pictures);
   const dispatch = useAppDispatch();
-  const counts = new Map<StatusName, number>();
-  for (const row of rows) counts.set(row.status.status, (counts.get(row.status.status) ?? 0) + 1);
-  const toDo = rows.filter((row) => isDark(row.status.status)).length;
-  const certain = rows.filter((row) => row.certainNow).length;
+  const { counts, toDo, certain } = useMemo(() => counted(rows), [rows]);
   const chip = (filter: StatusFilter, label: React.ReactNode) => (
     <button
       key={filter}

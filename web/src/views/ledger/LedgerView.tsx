@@ -1,5 +1,5 @@
 import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useParams } from 'react-router';
 import { lists } from '../../api/clipList.ts';
@@ -10,7 +10,7 @@ import { ClipPanel } from './ClipPanel.tsx';
 import { LedgerTable } from './LedgerTable.tsx';
 import { LedgerTools } from './LedgerTools.tsx';
 import type { Preview } from './preview.ts';
-import { shownRows } from './rows.ts';
+import { prepareRows, shownRows } from './rows.ts';
 import { SelectionActs } from './SelectionActs.tsx';
 import { useLedgerCommands } from './useLedgerCommands.ts';
 import { useAddress } from './useAddress.ts';
@@ -27,6 +27,7 @@ export function LedgerView() {
   useAddress();
   const [preview, setPreview] = useState<Preview>(null);
 
+  useEffect(() => prepareRows(clips.data ?? []), [clips.data]);
   const rows = useMemo(() => shownRows(clips.data ?? [], selection), [clips.data, selection]);
   const order = useMemo(() => rows.map((row) => row.id as string), [rows]);
   const chosen = useMemo(() => {

@@ -20,6 +20,18 @@ function keysOf(row: ClipRow): Keys {
   return made;
 }
 
+/** Makes what a keystroke needs of each row while nothing else is to be done, some rows at a time. Gives how to stop. */
+export function prepareRows(rows: readonly ClipRow[]): () => void {
+  let at = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const some = () => {
+    for (const until = Math.min(rows.length, at + 500); at < until; at += 1) keysOf(rows[at]!);
+    if (at < rows.length) timer = setTimeout(some, 10);
+  };
+  timer = setTimeout(some, 200);
+  return () => clearTimeout(timer);
+}
+
 /** The rows that the filter lets through, in the order asked for. */
 export function shownRows(
   rows: readonly ClipRow[],
@@ -61,7 +73,11 @@ export const foundPath = (row: ClipRow): string => {
 export function nextNeedingHand(rows: readonly ClipRow[], focus: string | null): ClipRow | null {
   const from = rows.findIndex((row) => row.id === focus);
   const needs = (row: ClipRow) => isDark(row.status.status) && row.status.status !== 'parked' && !row.certainNow;
-  return rows.slice(from + 1).find(needs) ?? rows.slice(0, from + 1).find(needs) ?? null;
+  for (let i = 1; i <= rows.length; i += 1) {
+    const row = rows[(from + i + rows.length) % rows.length]!;
+    if (needs(row)) return row;
+  }
+  return null;
 }
 
 /** Rows as a spreadsheet takes them: name, reel, remembered path, status, where it was found. */

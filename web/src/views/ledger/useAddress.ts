@@ -3,6 +3,8 @@ import { useSearchParams } from 'react-router';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { addressOf, fromAddress, restore } from '../../session/selection.ts';
 
+const settleMs = 250;
+
 /**
  * Filter, order and selection stand in the address, so that a reload, a bookmark and a colleague see the same rows. What
  * the address says when the screen opens holds; from then on it follows what is chosen.
@@ -15,8 +17,15 @@ export function useAddress(): void {
   const isOpening = useRef(true);
   useEffect(() => {
     const stated = params.toString();
-    if (isOpening.current && stated !== '') dispatch(restore(fromAddress(params)));
-    else if (address !== stated) setParams(new URLSearchParams(address), { replace: true });
+    const isFirst = isOpening.current;
     isOpening.current = false;
+    if (isFirst && stated !== '') {
+      dispatch(restore(fromAddress(params)));
+      return;
+    }
+    if (address === stated) return;
+    // Once the hand rests: the whole page is drawn for another address, and typing must not wait for that.
+    const timer = setTimeout(() => setParams(new URLSearchParams(address), { replace: true }), settleMs);
+    return () => clearTimeout(timer);
   }, [address, params, dispatch, setParams]);
 }
