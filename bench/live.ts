@@ -6,6 +6,7 @@ import { setTimeout as after } from 'node:timers/promises';
 import getPort from 'get-port';
 import { makeEdit, makeFiles } from './production.ts';
 import { ms, say } from './measure.ts';
+import { measurePage } from './page.ts';
 
 /**
  * A whole Legame with a large project, as its users meet it: from bringing in to the last row, through HTTP. `LEGAME_LIVE`
@@ -135,11 +136,27 @@ async function measureAll({ url, child }: Running, root: string, count: number):
   await told('park all', () => post(`/projects/${id}/set-aside`, { clipIds, as: 'parked', reason: '' }));
   await told('undo it', () => post(`/projects/${id}/undo`, {}));
   await quiet();
-  await told('link all certain', () => post(`/projects/${id}/links/certain`, {}));
-  await told('undo it', () => post(`/projects/${id}/undo`, {}));
-  await told('redo it', () => post(`/projects/${id}/redo`, {}));
+  // The same edit, as a machine remembers it on which the drive had another name.
+  const dark2 = (await post<{ id: string }>('/projects', { name: 'Rolls, elsewhere' })).id;
+  await ask(`/projects/${dark2}/documents?name=rolls.otio`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/octet-stream' },
+    body: makeEdit(count, '/Volumes/SHED/audio'),
+  });
+  await quiet();
+  const { causes } = await told('causes of 20,000 dark clips', () =>
+    get<{ causes: { key: string; links: number }[] }>(`/projects/${dark2}/causes`),
+  );
+  const [largest] = causes.toSorted((a, b) => b.links - a.links);
+  say(`| causes, links of the largest | ${causes.length}, ${largest?.links ?? 0} |`);
+  if (largest) await told('mend the largest', () => post(`/projects/${dark2}/causes/${largest.key}/mend`, {}));
+  await told('causes after it', () => ask(`/projects/${dark2}/causes`));
+  await told('undo it', () => post(`/projects/${dark2}/undo`, {}));
+  await told('redo it', () => post(`/projects/${dark2}/redo`, {}));
+  await told('rows after it', () => ask(`/projects/${dark2}/clips/block?limit=400`));
   await quiet();
   say(`| memory: ${memoryOf(child.pid!)} | |`);
+  await measurePage(url, id);
 }
 
 /** Resident memory of a process and all that it started, by what each runs. */

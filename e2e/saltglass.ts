@@ -110,17 +110,17 @@ async function bringIn({ url }: Legame, project: string, name: string, bytes: Bu
 
 /** Waits for all jobs but the matching of other tests' projects, which takes its time on purpose. */
 async function quiet(legame: Legame, project?: string): Promise<void> {
+  const busy = async () =>
+    (await ask<Job[]>(legame, '/jobs')).filter(
+      (j) =>
+        (j.state === 'queued' || j.state === 'running') &&
+        (j.kind !== 'match-project' || j.payload.projectId === project),
+    );
   await expect
-    .poll(
-      async () =>
-        (await ask<Job[]>(legame, '/jobs')).filter(
-          (j) =>
-            (j.state === 'queued' || j.state === 'running') &&
-            (j.kind !== 'match-project' || j.payload.projectId === project),
-        ).length,
-      { timeout: 60_000 },
-    )
-    .toBe(0);
+    .poll(async () => (await busy()).map((j) => `${j.kind} ${j.state} ${j.about} ${JSON.stringify(j)}`), {
+      timeout: 60_000,
+    })
+    .toEqual([]);
 }
 
 /** Whatever the test before did to drives, shelves and places is put back. */

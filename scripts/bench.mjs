@@ -19,7 +19,7 @@ await build({
   platform: 'node',
   format: 'esm',
   // Packages stay outside, our own workspaces go in.
-  external,
+  external: [...external, '@playwright/test'],
   logLevel: 'warning',
 });
 process.exit(

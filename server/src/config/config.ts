@@ -1,4 +1,4 @@
-import { homedir } from 'node:os';
+import { availableParallelism, homedir } from 'node:os';
 import { delimiter, join, resolve } from 'node:path';
 import { z } from 'zod';
 
@@ -9,6 +9,13 @@ const environmentSchema = z.object({
   LEGAME_ROOTS: z.string().optional(),
   /** Most that pictures and previews may take up, in megabytes; what was not looked at for longest goes first. */
   LEGAME_CACHE_MB: z.coerce.number().int().min(16).max(1_000_000).default(1024),
+  /** How many processes carry jobs: one that does all, and helpers that read, hash and copy. */
+  LEGAME_WORKERS: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(16)
+    .default(Math.max(1, Math.min(4, Math.floor(availableParallelism() / 2)))),
   LEGAME_DEMO: z.enum(['on', 'off']).default('on'),
   /** Set by the launcher for the processes it starts; an own PostgreSQL can be given here. */
   LEGAME_DATABASE: z.string().optional(),
@@ -21,6 +28,7 @@ export type Config = {
   /** Folders under which places and handoffs may be; everything else is out of reach. */
   readonly roots: readonly string[];
   readonly demo: boolean;
+  readonly workers: number;
   readonly databaseUrl: string | null;
   /** The built web client, when there is one to serve. */
   readonly webFolder: string | null;
@@ -39,8 +47,16 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     const [issue] = read.error.issues;
     throw new Error(`${issue?.path.join('.')} cannot be "${environment[String(issue?.path[0])]}": ${issue?.message}.`);
   }
-  const { LEGAME_PORT, LEGAME_DATA, LEGAME_ROOTS, LEGAME_CACHE_MB, LEGAME_DEMO, LEGAME_DATABASE, LEGAME_WEB } =
-    read.data;
+  const {
+    LEGAME_PORT,
+    LEGAME_DATA,
+    LEGAME_ROOTS,
+    LEGAME_CACHE_MB,
+    LEGAME_DEMO,
+    LEGAME_DATABASE,
+    LEGAME_WEB,
+    LEGAME_WORKERS,
+  } = read.data;
   const dataFolder = resolve(cwd, LEGAME_DATA);
   const bay = join(dataFolder, 'bay');
   const chosen = LEGAME_ROOTS?.split(delimiter).filter((root) => root !== '');
@@ -49,6 +65,7 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     dataFolder,
     roots: (chosen ?? [bay, homedir(), '/media', '/mnt']).map((root) => resolve(cwd, root)),
     demo: LEGAME_DEMO === 'on',
+    workers: LEGAME_WORKERS,
     databaseUrl: LEGAME_DATABASE ?? null,
     webFolder: LEGAME_WEB ? resolve(cwd, LEGAME_WEB) : null,
     bay,

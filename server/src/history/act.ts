@@ -110,7 +110,7 @@ async function apply(trx: Transaction, changes: readonly Change[], side: 'before
 
 async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {
   const ids = links.map((l) => l.mediaFileId);
-  const known = new Set((await mediaFileStore.listByIds(trx, ids)).map((f) => f.id));
+  const known = await mediaFileStore.knownAmong(trx, ids);
   if (ids.some((id) => !known.has(id))) throw new UserProblem({ code: 'undo-overtaken' });
 }
 

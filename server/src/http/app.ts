@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import compression from 'compression';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import type { Context } from '../context.ts';
@@ -28,6 +29,15 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
     }),
   );
   app.use('/api', sameOriginOnly);
+  app.use(
+    compression({
+      // This machine's own network is quick: what counts is how much a page has to take in, not the last tenth.
+      level: 1,
+      threshold: 4096,
+      // A stream of events is told as it comes.
+      filter: (request, response) => request.path !== '/api/events' && compression.filter(request, response),
+    }),
+  );
   const api = express.Router();
   api.get('/events', (request, response) => changes.attach(request, response));
   const description = describe(routes);

@@ -20,19 +20,22 @@ const payloadSchema = z.object({ jobId: jobIdSchema });
 /**
  * Carries jobs until stopped. Each task gets a signal that fires on cancel ("cancel") and on shutdown ("shutdown").
  * A heartbeat row tells that this worker lives; the jobs of workers whose heart stopped are set free on a sweep, so a
- * crash costs seconds, not the hours after which the queue itself would give them up.
+ * crash costs seconds, not the hours after which the queue itself would give them up. A helper matches nothing, for
+ * what is matched is kept in one memory, and leaves the dead to the first worker.
  */
 export async function startWorker(
   { db, config, log, readLog }: Context,
   databaseUrl: string,
+  { isHelper = false } = {},
 ): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
   const shutdown = new AbortController();
   const lockNames = new Set<string>();
-  await workerStore.freeJobsOfTheDead(db);
+  const lookAfterOthers = () => (isHelper ? Promise.resolve() : workerStore.freeJobsOfTheDead(db));
+  await lookAfterOthers();
   const beat = setInterval(() => {
     void workerStore
       .beat(db, [...lockNames])
-      .then(() => workerStore.freeJobsOfTheDead(db))
+      .then(lookAfterOthers)
       .catch((error: unknown) => log.error(error, 'heartbeat failed'));
   }, beatEveryMs);
 
@@ -45,6 +48,7 @@ export async function startWorker(
     }
     await carryJob({ db, config, log, readLog }, kind, jobId, shutdown.signal);
   };
+  const kinds = jobKinds.filter((kind) => !isHelper || kind !== 'match-project');
   const runner: Runner = await run({
     connectionString: databaseUrl,
     concurrency: jobsAtOnce,
@@ -53,7 +57,7 @@ export async function startWorker(
     logger: new QueueLogger(() => (level, message) => {
       if (level === 'error' || level === 'warning') log.warn(message);
     }),
-    taskList: Object.fromEntries(jobKinds.map((kind) => [kind, carryOut(kind)])),
+    taskList: Object.fromEntries(kinds.map((kind) => [kind, carryOut(kind)])),
   });
   return {
     done: runner.promise,

@@ -51,6 +51,7 @@ try {
     ...(dev ? {} : { LEGAME_WEB: join(root, 'web/dist') }),
   };
   await startChild('worker', environment);
+  for (let i = 1; i < config.workers; i += 1) await startChild('worker', environment, ['--helper']);
   await seedDemo({ db, config, say });
   await db.destroy();
   await startChild('main', environment);
@@ -74,15 +75,15 @@ try {
  * Forks one of the two processes and waits until it is ready. Should it die, it is started again; its jobs go on.
  * In development Node watches the sources instead and restarts the process at each change.
  */
-async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv): Promise<void> {
+async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv, args: string[] = []): Promise<void> {
   if (dev) {
     const source = join(root, `server/src/${name}.ts`);
     const flags = ['--watch', '--watch-preserve-output', '--import', 'tsx'];
-    children.push(spawn(process.execPath, [...flags, source], { env, stdio: 'inherit' }));
+    children.push(spawn(process.execPath, [...flags, source, ...args], { env, stdio: 'inherit' }));
     return;
   }
   // Matching, and lists made anew, make many short-lived objects; with more room for the young ones far fewer are moved.
-  const child = fork(join(root, `server/dist/${name}.js`), [], {
+  const child = fork(join(root, `server/dist/${name}.js`), args, {
     env: { ...env, NODE_ENV: 'production' },
     execArgv: [`--max-semi-space-size=${name === 'worker' ? 128 : 32}`],
   });
@@ -95,7 +96,7 @@ async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv): Prom
   child.removeAllListeners('exit');
   child.on('exit', () => {
     children.splice(children.indexOf(child), 1);
-    if (!stopping) setTimeout(() => void startChild(name, env).catch(() => stop(1)), 500);
+    if (!stopping) setTimeout(() => void startChild(name, env, args).catch(() => stop(1)), 500);
   });
 }
 

@@ -2,6 +2,7 @@ import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/cor
 import type { Act } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import { act } from '../history/act.ts';
+import { clipKeyStore } from '../stores/clipKeys.ts';
 import { clipStore } from '../stores/clips.ts';
 import type { ClipChange } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
@@ -15,7 +16,7 @@ export async function setAside(
   reason: string,
 ): Promise<Act> {
   return db.transaction(async (trx) => {
-    const clips = await clipStore.listDecided(trx, projectId, clipIds);
+    const clips = await clipKeyStore.listDecided(trx, projectId, clipIds);
     const changes = clips.map((clip): ClipChange => ({
       what: 'set-aside',
       clipId: clip.id,
@@ -35,7 +36,7 @@ export async function setPinned(
   pinned: boolean,
 ): Promise<Act> {
   return db.transaction(async (trx) => {
-    const clips = (await clipStore.listDecided(trx, projectId, clipIds)).filter((c) => c.pinned !== pinned);
+    const clips = (await clipKeyStore.listDecided(trx, projectId, clipIds)).filter((c) => c.pinned !== pinned);
     const changes = clips.map((c): ClipChange => ({ what: 'pin', clipId: c.id, before: c.pinned, after: pinned }));
     return act(trx, projectId, pinned ? 'pin' : 'unpin', changes);
   });
@@ -49,7 +50,7 @@ export async function interpretClips(
 ): Promise<Act> {
   return db.transaction(async (trx) => {
     const after = new Map(wanted.map((w) => [w.clipId, w.interpretation]));
-    const clips = await clipStore.listDecided(trx, projectId, [...after.keys()]);
+    const clips = await clipKeyStore.listDecided(trx, projectId, [...after.keys()]);
     const changes = clips.flatMap((c): ClipChange[] => {
       const then = after.get(c.id) ?? null;
       const isSame = JSON.stringify(c.interpretation) === JSON.stringify(then);

@@ -71,6 +71,7 @@ export async function matchProject(
   const ended = performance.now();
   const kept = { matching, id, basis, clips, look: look.number, tookMs: ended - begun, endedAt: ended };
   atHand.keep(projectId, kept, look.files.length);
+  await projectStore.setMatchingTook(db, projectId, ended - begun);
   await report({ ...of, done: clips.length, doing: { code: 'matched' } });
 }
 
@@ -137,7 +138,9 @@ export async function matchTouched(db: Database, { files, gone }: StorageChange)
   for (const project of await projectStore.listProjects(db)) {
     const last = matchingsAtHand(db).of(project.id);
     if (last && !gone.some(last.matching.knows) && !files.some(last.matching.reaches)) continue;
-    const rest = last ? last.endedAt + last.tookMs * (shareOfCore - 1) - performance.now() : 0;
+    // What another worker matched is known by how long that took.
+    const endedAt = project.matchedAt?.getTime() ?? 0;
+    const rest = endedAt + project.matchingTookMs * (shareOfCore - 1) - Date.now();
     const afterMs = Math.max(0, Math.min(longestWaitMs, Math.ceil(rest)));
     await enqueue(db, 'match-project', { projectId: project.id }, project.name, { afterMs });
   }

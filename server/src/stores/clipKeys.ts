@@ -1,7 +1,7 @@
 import type { ClipId, DocumentId, ProjectId } from '@legame/core/model';
 import type { Rate } from '@legame/core/time';
-import type { Database, Transaction } from '../db/database.ts';
-import type { StatedRate } from './clips.ts';
+import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { ClipRecord, StatedRate } from './clips.ts';
 
 /** The little that is asked of all clips of a project at once, where clips in full would be megabytes. */
 export const clipKeyStore = {
@@ -28,6 +28,19 @@ export const clipKeyStore = {
       `select id, document_id as "documentId", body->>'key' as key from clips where project_id = ? and not retired`,
       [projectId],
     )) as { rows: { id: ClipId; documentId: DocumentId; key: string }[] };
+    return rows;
+  },
+  /** What people decided of these clips, of those that the project has. */
+  async listDecided(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    ids: readonly ClipId[],
+  ): Promise<Pick<ClipRecord, 'id' | 'setAside' | 'pinned' | 'interpretation'>[]> {
+    const { rows } = (await db.raw(
+      `select id, set_aside as "setAside", pinned, interpretation from clips
+       where project_id = ? and id = any(?::uuid[]) and not retired`,
+      [projectId, ...listBindings([...ids])] as string[],
+    )) as { rows: Pick<ClipRecord, 'id' | 'setAside' | 'pinned' | 'interpretation'>[] };
     return rows;
   },
 };

@@ -205,19 +205,6 @@ export const clipStore = {
       .where({ 'clips.retired': false });
     return rows.map(toRecord);
   },
-  /** What people decided of these clips, of those that the project has. */
-  async listDecided(
-    db: Database | Transaction,
-    projectId: ProjectId,
-    ids: readonly ClipId[],
-  ): Promise<Pick<ClipRecord, 'id' | 'setAside' | 'pinned' | 'interpretation'>[]> {
-    const { rows } = (await db.raw(
-      `select id, set_aside as "setAside", pinned, interpretation from clips
-       where project_id = ? and id = any(?::uuid[]) and not retired`,
-      [projectId, ...listBindings([...ids])] as string[],
-    )) as { rows: Pick<ClipRecord, 'id' | 'setAside' | 'pinned' | 'interpretation'>[] };
-    return rows;
-  },
   async getClip(db: Database | Transaction, id: ClipId): Promise<ClipRecord> {
     const row: unknown = await query(db).where({ 'clips.id': id }).first();
     if (!row) throw notFound('clip');
@@ -292,7 +279,10 @@ export const clipStore = {
     }[];
     return rows.map((r) => ({ clipId: r.id, projectId: r.project_id, awaited: r.awaited }));
   },
-  /** Replaces all proposals of these clips. Clips that were taken out meanwhile are passed over. */
+  /**
+   * Replaces all proposals of these clips; what says the same as before is not touched. Clips that were taken out
+   * meanwhile are passed over.
+   */
   async saveProposals(
     trx: Transaction,
     proposals: readonly ({ readonly clipId: ClipId } & NonNullable<ClipRecord['proposal']>)[],
@@ -307,7 +297,10 @@ export const clipStore = {
            join clips on clips.id = given.clip_id
          for key share of clips
          on conflict (clip_id) do update set where_remembered = excluded.where_remembered, decision = excluded.decision,
-           why = excluded.why, candidates = excluded.candidates, standing = excluded.standing`,
+           why = excluded.why, candidates = excluded.candidates, standing = excluded.standing
+         where (proposals.where_remembered, proposals.decision, proposals.why, proposals.candidates, proposals.standing)
+           is distinct from (excluded.where_remembered, excluded.decision, excluded.why, excluded.candidates,
+             excluded.standing)`,
         listBindings(
           some.map((p) => p.clipId),
           some.map((p) => p.whereRemembered),

@@ -109,6 +109,13 @@ export const mediaFileStore = {
     )) as { rows: { project_id: ProjectId; clip_id: ClipId; media_file_id: MediaFileId }[] };
     return rows.map((r) => ({ projectId: r.project_id, clipId: r.clip_id, mediaFileId: r.media_file_id }));
   },
+  /** Which of these are known. */
+  async knownAmong(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<Set<MediaFileId>> {
+    const known = (await db('media_files')
+      .whereRaw('id = any(?::uuid[])', listBindings([...new Set(ids)]))
+      .pluck('id')) as MediaFileId[];
+    return new Set(known);
+  },
   /** Another text whenever any file changed, came or went. */
   async stampOfAll(db: Database | Transaction): Promise<string> {
     const { rows } = (await db.raw(

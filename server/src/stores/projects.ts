@@ -16,6 +16,9 @@ export type ProjectRecord = {
   readonly acceptance: AcceptanceProfile | null;
   /** The matching whose results its proposals are. */
   readonly matchedBy: string | null;
+  /** How long its last matching took, and when that ended. */
+  readonly matchingTookMs: number;
+  readonly matchedAt: Date | null;
   readonly createdAt: Date;
 };
 
@@ -27,6 +30,8 @@ type Row = {
   rule_sets: unknown;
   preferred_form: Form | null;
   matched_by: string | null;
+  matching_took_ms: number;
+  matched_at: Date | null;
   created_at: Date;
 };
 const toRecord = (row: Row): ProjectRecord => ({
@@ -36,6 +41,8 @@ const toRecord = (row: Row): ProjectRecord => ({
   ruleSets: ruleSetSchema.array().parse(row.rule_sets),
   preferredForm: row.preferred_form,
   matchedBy: row.matched_by,
+  matchingTookMs: row.matching_took_ms,
+  matchedAt: row.matched_at,
   acceptance: acceptanceSchema.nullable().parse(row.acceptance),
   createdAt: row.created_at,
 });
@@ -80,6 +87,11 @@ export const projectStore = {
   },
   async setMatchedBy(db: Database | Transaction, id: ProjectId, matchedBy: string): Promise<void> {
     await db('projects').where({ id }).update({ matched_by: matchedBy });
+  },
+  async setMatchingTook(db: Database | Transaction, id: ProjectId, ms: number): Promise<void> {
+    await db('projects')
+      .where({ id })
+      .update({ matching_took_ms: Math.round(ms), matched_at: new Date() });
   },
   async setRules(db: Database | Transaction, id: ProjectId, rules: MatchRules): Promise<void> {
     await db('projects')

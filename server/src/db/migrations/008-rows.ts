@@ -53,7 +53,10 @@ export const rows = {
 
       alter table projects
         -- Another number whenever clips come, go or change their order in the list.
-        add column list_epoch bigint not null default 0;
+        add column list_epoch bigint not null default 0,
+        -- How long its last matching took and when it ended: by that every worker knows when the next may be.
+        add column matching_took_ms int not null default 0,
+        add column matched_at timestamptz;
       alter table places
         -- When it came or went last, as a number of the same count as the versions of rows.
         add column turned bigint not null default 0,
