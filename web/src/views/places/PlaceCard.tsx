@@ -9,6 +9,13 @@ import { placeSentence, placeState } from '@legame/words/storage';
 import { PlaceNames } from './PlaceNames.tsx';
 import { RoomBar } from './RoomBar.tsx';
 
+/** What is not known has no colour that says more. */
+const stateText = ({ there, slow, silent }: PlaceView): string => {
+  if (silent) return 'text-quiet';
+  if (!there) return 'font-semibold text-missing';
+  return slow ? 'text-changed' : 'text-linked';
+};
+
 /** One place: is it there, what lies in it, how full it is. Choosing it shows it in full beside. */
 export function PlaceCard({
   projectId,
@@ -38,9 +45,7 @@ export function PlaceCard({
             <Unplug size={16} className="text-missing" aria-hidden />
           )}
           <b className="text-[15px] hover:underline">{place.name}</b>
-          <span className={place.there ? (place.slow ? 'text-changed' : 'text-linked') : 'font-semibold text-missing'}>
-            {placeState(place)}
-          </span>
+          <span className={stateText(place)}>{placeState(place)}</span>
         </button>
         <p className="font-mono text-quiet [overflow-wrap:anywhere]">{place.path}</p>
         {place.movedFrom && place.movedFrom !== place.path && (
