@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { existsSync, mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ClipBlock, ClipRow, PlaceView } from '@legame/core/contract';
-import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
+import type { ClipId, DocumentId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { setAcceptance } from '../acceptance/accept.ts';
 import { changePlace } from '../places/change.ts';
 import { sweepPlaces } from '../places/states.ts';
@@ -17,7 +17,7 @@ import { clipOf, event, makeList, pal, timelineOf } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
 import { loadProject } from './project.ts';
-import { differingRows } from './renewal.ts';
+import { differingRows, renewRows } from './renewal.ts';
 import { type ClipState, loadClips } from './state.ts';
 
 /** Rows of lists are kept; whatever happens, they are as if they were derived at this moment. */
@@ -181,3 +181,13 @@ test('after random acts nothing that is kept differs from what is derived anew',
     { numRuns: Number(process.env.LEGAME_RUNS ?? 12) },
   );
 }, 300_000);
+
+test('a document that is taken out while its rows are made anew fails nobody', async () => {
+  const list = makeList(names.map((n) => event(`${n} again.mov`)));
+  const brought = await client.bring(projectId, list, 'short-lived.edl', { reading: pal }).expect(201);
+  const id = (brought.body as { id: DocumentId }).id;
+  await Promise.all([renewRows(house.db, projectId), takeOut(house, id), rows(), renewRows(house.db, projectId)]);
+  await house.idle();
+  expect((await rows()).some((r) => r.documentId === id)).toBe(false);
+  expect(await differingRows(house.db, projectId)).toEqual([]);
+});

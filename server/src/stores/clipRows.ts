@@ -66,17 +66,20 @@ export const clipRowStore = {
     }[];
     return new Map(rows.map((r) => [r.clip_id, { bin: r.bin, uses: r.uses, usedSeconds: r.used_seconds }]));
   },
+  /** Clips that are taken out at this moment are passed over. */
   async putRows(trx: Transaction, projectId: ProjectId, rows: readonly KeptRow[]): Promise<void> {
     if (rows.length === 0) return;
     await trx.raw(
       `insert into clip_rows (clip_id, project_id, version, tied_id, place_id, decided_id, decided_place_id, is_unusable,
          bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away)
-       select clip_id, ?::uuid, nextval('clip_row_versions'), tied_id, place_id, decided_id, decided_place_id, is_unusable,
-         bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away
+       select clips.id, ?::uuid, nextval('clip_row_versions'), tied_id, place_id, decided_id, decided_place_id,
+         is_unusable, bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away
        from unnest(?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::boolean[], ?::text[], ?::int[], ?::float8[],
          ?::text[], ?::text[], ?::text[], ?::text[], ?::boolean[], ?::boolean[])
          as given(clip_id, tied_id, place_id, decided_id, decided_place_id, is_unusable, bin, uses, used_seconds,
            there, away, status_there, status_away, certain_there, certain_away)
+         join clips on clips.id = given.clip_id
+       for key share of clips
        on conflict (clip_id) do update set version = excluded.version, tied_id = excluded.tied_id,
          place_id = excluded.place_id, decided_id = excluded.decided_id, decided_place_id = excluded.decided_place_id,
          is_unusable = excluded.is_unusable, bin = excluded.bin, uses = excluded.uses,
