@@ -41,7 +41,7 @@ export async function viewCut({ db }: Looking, projectId: ProjectId): Promise<Cu
 
 /** How much of each timeline is dark. */
 export async function viewDarkness({ db }: Looking, projectId: ProjectId): Promise<Darkness> {
-  await renewRows(db, projectId);
+  await renewRows(db, projectId, { onlyLooks: true });
   const [documents, statuses] = await Promise.all([
     documentStore.listDocuments(db, projectId),
     clipRowStore.listStatuses(db, projectId),

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { existsSync, mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
 import type { ClipBlock, ClipRow, PlaceView } from '@legame/core/contract';
 import type { ClipId, DocumentId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { setAcceptance } from '../acceptance/accept.ts';
@@ -12,6 +13,7 @@ import { linkCertain, linkClips } from '../links/link.ts';
 import { undo, redo } from '../history/act.ts';
 import { takeOut } from '../documents/bringIn.ts';
 import { UserProblem } from '../problems.ts';
+import { clipRowStore, manyRows } from '../stores/clipRows.ts';
 import { clientOf } from '../testing/client.ts';
 import { clipOf, event, makeList, pal, timelineOf } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
@@ -189,5 +191,27 @@ test('a document that is taken out while its rows are made anew fails nobody', a
   await Promise.all([renewRows(house.db, projectId), takeOut(house, id), rows(), renewRows(house.db, projectId)]);
   await house.idle();
   expect((await rows()).some((r) => r.documentId === id)).toBe(false);
+  expect(await differingRows(house.db, projectId)).toEqual([]);
+});
+
+test('who only looks does not wait while very many rows are made anew by another, and acts do', async () => {
+  await renewRows(house.db, projectId);
+  const before = await client.get<ClipBlock>(`/projects/${projectId}/clips/block`);
+  const [id] = before.rows.map((r) => r.id);
+  let acted = false;
+  await house.db.transaction(async (another) => {
+    await clipRowStore.takeStale(another, projectId);
+    await house
+      .db('stale_rows')
+      .insert(Array.from({ length: manyRows }, () => ({ project_id: projectId, clip_id: id, uses: false })));
+    // As it was, at once.
+    expect((await client.get<ClipBlock>(`/projects/${projectId}/clips/block`)).rows).toEqual(before.rows);
+    await client.get(`/projects/${projectId}`);
+    const act = linkCertain(house, projectId).then(() => (acted = true));
+    await after(300);
+    expect(acted).toBe(false);
+    setTimeout(() => void another.commit(), 50);
+    await act;
+  });
   expect(await differingRows(house.db, projectId)).toEqual([]);
 });

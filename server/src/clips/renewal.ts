@@ -2,9 +2,10 @@ import { isDeepStrictEqual } from 'node:util';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import { statusWhileAway } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
+import { tell } from '../events/tell.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
-import { clipRowStore, type KeptRow, type Used } from '../stores/clipRows.ts';
+import { clipRowStore, manyRows, type KeptRow, type Used } from '../stores/clipRows.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
 import { ratesOf, usedBy } from './screenTime.ts';
@@ -16,10 +17,12 @@ const unused: Used = { bin: null, uses: 0, usedSeconds: 0 };
 
 /**
  * Makes the rows anew of clips that something touched since: what any list shows of a clip is as true as if it were
- * derived at this moment. Costs next to nothing where nothing changed.
+ * derived at this moment. Costs next to nothing where nothing changed. Who only looks does not wait while somebody else
+ * makes very many anew, and is told when that is done.
  */
-export async function renewRows(db: Database, projectId: ProjectId): Promise<void> {
+export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks = false } = {}): Promise<void> {
   if (!(await clipRowStore.isStale(db, projectId))) return;
+  if (onlyLooks && (await clipRowStore.isBeingRenewed(db, projectId))) return;
   await db.transaction(async (trx) => {
     const stale = await clipRowStore.takeStale(trx, projectId);
     const isOfDocuments = [...stale.values()].includes(true);
@@ -46,6 +49,7 @@ export async function renewRows(db: Database, projectId: ProjectId): Promise<voi
       );
     }
     if (isOfDocuments) await clipRowStore.renumber(trx, projectId);
+    if (ids.length >= manyRows) await tell(trx, 'project', projectId);
   });
 }
 

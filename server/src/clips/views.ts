@@ -20,14 +20,14 @@ export async function clipBlockJson(
   from: number,
   limit: number,
 ): Promise<string> {
-  await renewRows(db, projectId);
+  await renewRows(db, projectId, { onlyLooks: true });
   const state = await clipRowStore.stateOfList(db, projectId);
   return blockJson(state, await clipRowStore.listJson(db, projectId, from, limit));
 }
 
 /** What of the list is another than somebody knows. */
 export async function clipsSinceJson({ db }: Looking, projectId: ProjectId, since: Known): Promise<string> {
-  await renewRows(db, projectId);
+  await renewRows(db, projectId, { onlyLooks: true });
   // Looked at before the rows: what changes in between is told once more the next time.
   const state = await clipRowStore.stateOfList(db, projectId);
   return blockJson(state, await clipRowStore.listJsonSince(db, projectId, since));

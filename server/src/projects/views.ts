@@ -18,7 +18,7 @@ const actInShort = ({ id, verb, clips, madeAt }: JournalEntry) => ({
 
 export async function summarize({ db }: Looking, projectId: ProjectId): Promise<ProjectSummary> {
   const record = await projectStore.getProject(db, projectId);
-  await renewRows(db, projectId);
+  await renewRows(db, projectId, { onlyLooks: true });
   const [counted, documents, darkness, last, redoable] = await Promise.all([
     clipRowStore.countStatuses(db, projectId),
     documentStore.listDocuments(db, projectId),

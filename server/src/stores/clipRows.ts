@@ -31,15 +31,32 @@ const shown = `case when places.there is false and clip_rows.away is not null th
 const status = `case when places.there is false and status_away is not null then status_away else status_there end`;
 const certain = `case when places.there is false and certain_away is not null then certain_away else certain_there end`;
 
+/** From so many on, making rows anew takes long enough to be felt. */
+export const manyRows = 5000;
+const lockOf = (projectId: ProjectId): string => `rows ${projectId}`;
+
 /** Rows of lists, kept. Notes of what is to be made anew are written by the database itself (migration 008). */
 export const clipRowStore = {
   async isStale(db: Database | Transaction, projectId: ProjectId): Promise<boolean> {
     return (await db('stale_rows').where({ project_id: projectId }).first('clip_id')) !== undefined;
   },
+  /**
+   * Whether somebody else is making very many rows anew just now, while others stand that can be shown: whoever only
+   * looks need not wait for that, and is told when it is done.
+   */
+  async isBeingRenewed(db: Database, projectId: ProjectId): Promise<boolean> {
+    const { rows } = (await db.raw(
+      `select (select count(*) from (select 1 from stale_rows where project_id = ? limit ?) as noted) >= ?
+         and exists (select 1 from clip_rows where project_id = ?)
+         and not pg_try_advisory_xact_lock(hashtext(?)) as busy`,
+      [projectId, manyRows, manyRows, projectId, lockOf(projectId)],
+    )) as { rows: [{ busy: boolean }] };
+    return rows[0].busy;
+  },
   /** Takes the notes of clips whose rows are to be made anew; true where its document changed. */
   async takeStale(trx: Transaction, projectId: ProjectId): Promise<Map<ClipId, boolean>> {
     // One after another, or an older row might be written over a newer one.
-    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [`rows ${projectId}`]);
+    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [lockOf(projectId)]);
     const notes = (await trx('stale_rows').where({ project_id: projectId }).delete(['clip_id', 'uses'])) as {
       clip_id: ClipId;
       uses: boolean;
