@@ -135,6 +135,7 @@ test('a selection is pinned, waived with a reason, and its recordings switched t
   await page.locator('[data-clip="bowl-gather_01.mov"]').first().click();
   await page.keyboard.press('Shift+ArrowDown');
   // Filter and selection stand in the address, so a reload brings them back.
+  await expect(page).toHaveURL(/find=bowl-gather.*clips=/);
   await page.reload();
   await expect(page.getByLabel('filter clips')).toHaveValue('bowl-gather');
   await expect(page.getByRole('row', { selected: true })).toHaveCount(2);

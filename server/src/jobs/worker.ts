@@ -76,7 +76,11 @@ async function carryJob(
   id: JobId,
   shutdown: AbortSignal,
 ): Promise<void> {
-  const job = await jobStore.getJob(db, id).catch(() => null);
+  const job = await jobStore.getJob(db, id).catch((error: unknown) => {
+    // Only one that nobody knows any more is passed over; a database that does not answer just now is asked again.
+    if (error instanceof UserProblem) return null;
+    throw error;
+  });
   if (!job || (job.state !== 'queued' && job.state !== 'running')) return;
   const cancel = new AbortController();
   const signal = AbortSignal.any([shutdown, cancel.signal]);
