@@ -16,6 +16,7 @@ const usual: Patience = { roundMs: 150, roundsToWait: 10, roundsToGiveUp: 40 };
 const slowMs = 200;
 const slowTimes = 8;
 
+/** A look ends after so many times what its rounds would take, if the machine's own disk does not answer. */
 const longestTimes = 6;
 
 type Looking = { result: Presence | null; rounds: number; readonly over: Promise<void>; nextRound: Promise<void> };
@@ -40,7 +41,6 @@ export class Lookout {
     const looking = this.#pending.get(path) ?? this.#begin(path);
     const { roundMs, roundsToWait, roundsToGiveUp } = this.#patience;
     const enough = looking.rounds + roundsToWait;
-    // Where even the machine's own disk does not answer, nothing can be said of any place.
     const atMost = performance.now() + roundMs * roundsToWait * longestTimes;
     for (;;) {
       if (looking.result) return looking.result;

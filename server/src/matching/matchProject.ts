@@ -68,10 +68,9 @@ export async function matchProject(
   });
   // Lists are made anew here, so that nobody who looks has to wait for it.
   await renewRows(db, projectId);
-  const ended = performance.now();
-  const kept = { matching, id, basis, clips, look: look.number, tookMs: ended - begun, endedAt: ended };
+  const kept = { matching, id, basis, clips, look: look.number };
   atHand.keep(projectId, kept, look.files.length);
-  await projectStore.setMatchingTook(db, projectId, ended - begun);
+  await projectStore.setMatchingTook(db, projectId, performance.now() - begun);
   await report({ ...of, done: clips.length, doing: { code: 'matched' } });
 }
 

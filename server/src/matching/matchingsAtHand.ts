@@ -13,8 +13,6 @@ export type Kept = {
   readonly clips: readonly { readonly id: ClipId; readonly version: string }[];
   /** The look at the files that it knows. */
   readonly look: number;
-  readonly tookMs: number;
-  readonly endedAt: number;
 };
 
 /** Of all that is kept together, so many files: some two kilobytes each. */

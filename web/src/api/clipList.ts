@@ -10,6 +10,9 @@ const blockRows = 4000;
 type Known = Pick<ClipBlock, 'epoch' | 'version' | 'turned' | 'total'>;
 const known = new WeakMap<readonly ClipRow[], Known>();
 
+/** Whether these are all rows of the list, and none of it is still on its way. */
+export const isWhole = (rows: readonly ClipRow[]): boolean => rows.length === known.get(rows)?.total;
+
 type Ask = (path: string) => Promise<unknown>;
 
 const blockOf = (answer: unknown): ClipBlock => (isMade ? clipBlockSchema.parse(answer) : (answer as ClipBlock));
@@ -45,8 +48,7 @@ export async function loadRest(projectId: string, rows: readonly ClipRow[], ask:
 /** The list as it is now: only rows that are others than those held are asked for. The same list where none is. */
 export async function loadChanges(projectId: string, rows: readonly ClipRow[], ask: Ask): Promise<readonly ClipRow[]> {
   const before = known.get(rows);
-  const isWhole = before && rows.length === before.total;
-  if (!isWhole) return loadRest(projectId, await loadFirst(projectId, ask), ask);
+  if (!before || !isWhole(rows)) return loadRest(projectId, await loadFirst(projectId, ask), ask);
   const query = `version=${before.version}&turned=${before.turned}`;
   const block = blockOf(await ask(`projects/${projectId}/clips/since?${query}`));
   if (block.epoch !== before.epoch) return loadRest(projectId, await loadFirst(projectId, ask), ask);

@@ -3,7 +3,7 @@ import { isQuestion } from '@legame/core/match';
 import type { StatusName } from '@legame/core/state';
 import type { CauseView, ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
-import { lists } from '../../api/clipList.ts';
+import { isWhole, lists } from '../../api/clipList.ts';
 import { api, pictureUrl } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { CausePath } from '../../parts/CausePath.tsx';
@@ -26,7 +26,8 @@ export function StatusReport() {
   const documents = api.useDocumentsQuery(projectId);
   const places = storage.usePlacesQuery();
   const found = acts.useCausesQuery(projectId);
-  if (!project.data || !clips.data || !found.data)
+  // A sheet with some of the clips would be taken for all of them.
+  if (!project.data || !clips.data || !isWhole(clips.data) || !found.data)
     return <Waiting what="the report" error={project.error ?? clips.error ?? found.error} />;
   const { name, darkSeconds, cutSeconds, statuses, toDo } = project.data;
   const { causes, parked } = found.data;
