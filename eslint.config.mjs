@@ -25,7 +25,7 @@ const upwards = [
   'testing',
 ];
 /** What the server's acts and views stand on. */
-const floors = ['config', 'stores', 'events', 'queue', 'disk', 'media'];
+const floors = ['config', 'stores', 'events', 'queue', 'disk', 'media', 'made'];
 /** What the server does, by what it is about; in each, `views.ts` and `…Views.ts` only look. */
 const nouns = [
   'acceptance',
@@ -124,11 +124,24 @@ const writers = [
   'rmSync',
   'unlinkSync',
 ];
-const fileWrites = ['node:fs', 'node:fs/promises'].map((name) => ({
-  name,
-  importNames: writers,
-  message: 'Files are written only through disk/writing.ts.',
-}));
+const openers = [
+  'access',
+  'lstat',
+  'opendir',
+  'openSync',
+  'readFile',
+  'readFileSync',
+  'readdir',
+  'readdirSync',
+  'readlink',
+  'realpath',
+  'stat',
+  'statfs',
+  'createReadStream',
+];
+const files = (importNames, message) => ['node:fs', 'node:fs/promises'].map((name) => ({ name, importNames, message }));
+const fileWrites = files(writers, 'Files are written only through disk/writing.ts.');
+const fileOpens = files([...writers, ...openers], 'What users have is opened only through disk/held.ts.');
 const sql = [
   {
     selector: ['TemplateElement[value.raw', 'Literal[value']
@@ -232,13 +245,15 @@ export default tseslint.config(
       'server/src/testing/**',
       'server/src/launch/**',
       'server/src/media/fenced.ts',
-      'server/src/disk/writing.ts',
-      'server/src/handoffs/copy.ts',
-      'server/src/handoffs/zip.ts',
-      'server/src/disk/documents.ts',
+      'server/src/disk/**',
       'server/src/demo/**',
-      'server/src/media/read.ts',
+      'server/src/drives/folders.ts',
     ],
+    rules: { 'no-restricted-imports': ['error', { paths: [childProcess, ...fileOpens] }] },
+  },
+  {
+    files: ['server/src/disk/*.ts'],
+    ignores: ['**/*.test.ts', 'server/src/disk/writing.ts', 'server/src/disk/held.ts', 'server/src/disk/own.ts'],
     rules: { 'no-restricted-imports': ['error', { paths: [childProcess, ...fileWrites] }] },
   },
   {

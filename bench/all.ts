@@ -1,5 +1,7 @@
 import { benchFacts } from './facts.ts';
+import { benchFaults } from './faults/all.ts';
 import { benchFormats } from './formats.ts';
+import { benchFuzz } from './fuzz.ts';
 import { benchLive } from './live.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
@@ -15,8 +17,8 @@ const parts = {
   facts: benchFacts,
   live: () => benchLive(),
 };
-/** Takes minutes and gigabytes, so only when it is asked for. */
-const largeParts = { million: () => benchTruth(million) };
+/** Takes minutes, gigabytes or patience, so only when it is asked for. */
+const largeParts = { million: () => benchTruth(million), faults: () => benchFaults(), fuzz: () => benchFuzz() };
 const asked = process.argv.slice(2);
 
 say(`Measured on ${machine()}.`);

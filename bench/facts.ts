@@ -4,6 +4,7 @@ import { basename, join } from 'node:path';
 import { makeMedia } from '../demo/media.ts';
 import { demoMedia } from '../demo/spec.ts';
 import { askDecoder } from '../server/src/media/decoder.ts';
+import { useFence } from '../server/src/disk/held.ts';
 import { readMediaFile } from '../server/src/media/read.ts';
 import { ReaderProcess } from '../server/src/media/readerProcess.ts';
 import { measure, ms, say } from './measure.ts';
@@ -13,7 +14,8 @@ const copiesOfEach = 6;
 /** Facts of files of every kind the demo has, as the worker reads them, against one prober after another. */
 export async function benchFacts(): Promise<void> {
   const work = mkdtempSync(join(tmpdir(), 'legame-bench-facts-'));
-  const reader = new ReaderProcess(null);
+  useFence([work]);
+  const reader = new ReaderProcess();
   try {
     const kinds = new Map(
       demoMedia
@@ -29,13 +31,13 @@ export async function benchFacts(): Promise<void> {
     const names = readdirSync(folder);
     const ours = await measure(async () => {
       for (const name of names) {
-        const reading = await readMediaFile(reader, folder, { folder: '', name, sequence: null });
+        const reading = await readMediaFile(reader, { path: folder }, { folder: '', name, sequence: null });
         if (reading === 'aborted' || !reading.facts) throw new Error(`${name} was not read`);
       }
     });
     const probes = await measure(
       async () => {
-        for (const name of names) await askDecoder(join(folder, name));
+        for (const name of names) await askDecoder({ path: folder }, name);
       },
       undefined,
       2,

@@ -26,7 +26,12 @@ export async function benchLive(count = 20_000): Promise<void> {
   }
 }
 
-type Running = { readonly url: string; readonly child: ChildProcess; readonly stop: () => Promise<void> };
+type Running = {
+  readonly url: string;
+  readonly token: string;
+  readonly child: ChildProcess;
+  readonly stop: () => Promise<void>;
+};
 
 async function start(root: string): Promise<Running> {
   rmSync(join(root, 'data'), { recursive: true, force: true });
@@ -47,6 +52,7 @@ async function start(root: string): Promise<Running> {
   });
   return {
     url: `http://127.0.0.1:${port}`,
+    token: readFileSync(join(root, 'data', 'token'), 'utf8').trim(),
     child,
     stop: () =>
       new Promise((resolve) => {
@@ -56,9 +62,10 @@ async function start(root: string): Promise<Running> {
   };
 }
 
-async function measureAll({ url, child }: Running, root: string, count: number): Promise<void> {
+async function measureAll({ url, token, child }: Running, root: string, count: number): Promise<void> {
   const ask = async (path: string, init?: RequestInit) => {
-    const answer = await fetch(`${url}/api${path}`, init);
+    const headers = { ...init?.headers, authorization: `Bearer ${token}` };
+    const answer = await fetch(`${url}/api${path}`, { ...init, headers });
     const text = await answer.text();
     if (!answer.ok) throw new Error(`${path}: ${answer.status} ${text.slice(0, 300)}`);
     return text;

@@ -6,6 +6,7 @@ import { ensureDatabase, startCluster } from '../server/src/launch/cluster.ts';
 import { migrate, openDatabase } from '../server/src/db/database.ts';
 import { fromList } from '../server/src/media/readerTalk.ts';
 import { ReaderProcess } from '../server/src/media/readerProcess.ts';
+import { useFence } from '../server/src/disk/held.ts';
 import { placeStore } from '../server/src/stores/places.ts';
 import { beginWalk } from '../server/src/stores/walks.ts';
 import { measure, ms, say } from './measure.ts';
@@ -29,7 +30,8 @@ export async function benchWalking(): Promise<void> {
     await migrate(db);
     const place = await placeStore.insertPlace(db, { name: 'tree', path: tree, knownAs: [], fileSystemId: null });
     // As the worker does it: listed by a process of its own, stored while it goes on.
-    const reader = new ReaderProcess(null);
+    useFence([tree]);
+    const reader = new ReaderProcess();
     const walkOnce = async () => {
       const walk = await beginWalk(db, place.id);
       const listed = await reader.ask(

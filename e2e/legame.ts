@@ -1,6 +1,6 @@
 import getPort from 'get-port';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -11,13 +11,15 @@ export type Legame = {
   readonly url: string;
   readonly bay: string;
   readonly documents: string;
+  /** What programs show to use its interface. */
+  readonly token: string;
   readonly stop: () => Promise<void>;
 };
 
 /** Starts Legame by its own start command, with a fresh database; the demo's media are kept between runs. */
 export async function startLegame(): Promise<Legame> {
   const data = join(root, '.legame-test', 'browser');
-  for (const stale of ['postgres', 'cache', 'bay/DELIVERY', 'running.lock'])
+  for (const stale of ['postgres', 'cache', 'bay/DELIVERY'])
     rmSync(join(data, stale), { recursive: true, force: true });
   mkdirSync(data, { recursive: true });
   const port = await getPort({ host: '127.0.0.1' });
@@ -38,6 +40,7 @@ export async function startLegame(): Promise<Legame> {
     url: `http://127.0.0.1:${port}`,
     bay: join(data, 'bay'),
     documents: join(data, 'demo-documents'),
+    token: readFileSync(join(data, 'token'), 'utf8').trim(),
     stop: () =>
       new Promise((resolve) => {
         child.once('exit', () => resolve());

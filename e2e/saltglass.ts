@@ -81,28 +81,28 @@ export const test = base.extend<{ saltglass: Saltglass }, { legame: Legame }>({
   ],
 });
 
-async function ask<T>({ url }: Legame, path: string): Promise<T> {
-  const answer = await fetch(`${url}/api${path}`);
+async function ask<T>({ url, token }: Legame, path: string): Promise<T> {
+  const answer = await fetch(`${url}/api${path}`, { headers: { authorization: `Bearer ${token}` } });
   if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
   return (await answer.json()) as T;
 }
 
-async function tell<T>({ url }: Legame, method: string, path: string, body: object): Promise<T> {
+async function tell<T>({ url, token }: Legame, method: string, path: string, body: object): Promise<T> {
   const answer = await fetch(`${url}/api${path}`, {
     method,
-    headers: { 'content-type': 'application/json' },
+    headers: { 'content-type': 'application/json', authorization: `Bearer ${token}` },
     body: JSON.stringify(body),
   });
   if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${await answer.text()}`);
   return (answer.status === 204 ? undefined : await answer.json()) as T;
 }
 
-async function bringIn({ url }: Legame, project: string, name: string, bytes: Buffer): Promise<void> {
+async function bringIn({ url, token }: Legame, project: string, name: string, bytes: Buffer): Promise<void> {
   const query = new URLSearchParams({ name });
   if (name.endsWith('.edl')) query.set('reading', JSON.stringify({ rate: { num: 25, den: 1 } }));
   const answer = await fetch(`${url}/api/projects/${project}/documents?${query}`, {
     method: 'POST',
-    headers: { 'content-type': 'application/octet-stream' },
+    headers: { 'content-type': 'application/octet-stream', authorization: `Bearer ${token}` },
     body: new Uint8Array(bytes),
   });
   if (!answer.ok) throw new Error(`${name}: ${answer.status} ${await answer.text()}`);

@@ -12,14 +12,19 @@ const external = ['server', 'core'].flatMap((workspace) => {
 });
 const outdir = join(root, 'server/dist');
 await build({
-  // The reader process lies beside whoever starts it.
-  entryPoints: { bench: join(root, 'bench/all.ts'), reader: join(root, 'server/src/media/reader.ts') },
+  // Processes lie beside whoever starts them.
+  entryPoints: {
+    bench: join(root, 'bench/all.ts'),
+    reader: join(root, 'server/src/media/reader.ts'),
+    looker: join(root, 'server/src/disk/looker.ts'),
+    documentProcess: join(root, 'server/src/documents/documentProcess.ts'),
+  },
   outdir,
   bundle: true,
   platform: 'node',
   format: 'esm',
   // Packages stay outside, our own workspaces go in.
-  external: [...external, '@playwright/test'],
+  external: [...external, '@playwright/test', 'supertest'],
   logLevel: 'warning',
 });
 process.exit(

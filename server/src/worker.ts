@@ -1,10 +1,12 @@
 import { pino } from 'pino';
 import { ReadLog } from './reading/readLog.ts';
 import { readConfig } from './config/config.ts';
-import { openDatabase } from './db/database.ts';
+import { onDatabaseGone, openDatabase } from './db/database.ts';
 import { startWorker } from './jobs/worker.ts';
+import { tidyUp } from './jobs/tidying.ts';
 import { watchPlaces } from './jobs/watching.ts';
 import { useBay } from './disk/conditions.ts';
+import { useFence } from './disk/held.ts';
 
 /** The worker process: carries jobs from the queue until told to stop. Helpers beside the first are told so. */
 const isHelper = process.argv.includes('--helper');
@@ -13,19 +15,43 @@ const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }));
 if (!config.databaseUrl) throw new Error('LEGAME_DATABASE is not set. Start Legame with "npm start".');
 const db = openDatabase(config.databaseUrl);
 useBay(config.drives);
+useFence([...config.roots, config.dataFolder]);
 if (!isHelper) await ReadLog.closeLost(db);
 const readLog = new ReadLog(db, 'worker');
 const worker = await startWorker({ db, config, log, readLog }, config.databaseUrl, { isHelper });
+if (!isHelper) {
+  const tidy = () =>
+    tidyUp(db).catch((error: unknown) => {
+      log.error(error, 'not tidied up');
+    });
+  void tidy();
+  setInterval(() => void tidy(), 3600_000).unref();
+}
 const watching = isHelper ? null : watchPlaces(db, log);
+const letGo = await onDatabaseGone(config.databaseUrl, (error) => {
+  log.error(error, 'the database went away; beginning anew');
+  process.exit(1);
+});
 process.send?.('listening');
 
 const stop = async () => {
+  await letGo();
   watching?.stop();
   await worker.stop();
   await readLog.close();
   await db.destroy();
   process.exit(0);
 };
+// A fault of one job must not end those of others.
+process.on('unhandledRejection', (error) => log.error(error, 'something failed that nobody waited for'));
 process.on('SIGTERM', () => void stop());
+// Without its queue it is of no use: it ends, and is started again.
+worker.done.then(
+  () => undefined,
+  (error: unknown) => {
+    log.error(error, 'the queue gave up');
+    process.exit(1);
+  },
+);
 process.on('SIGINT', () => undefined);
 process.on('disconnect', () => void stop());

@@ -13,12 +13,16 @@ export function problemText(problem: Problem): string {
       return `This request was not understood. ${problem.said.join('; ')}.`;
     case 'too-large':
       return `This document is larger than ${Math.round(problem.limitInBytes / 1_048_576)} MB, the most that is taken in one piece.`;
+    case 'no-session':
+      return 'This page is not known to Legame any more, or was opened by another user of this machine. Load it anew; programs show what the file "token" in the data folder says.';
     case 'foreign-origin':
       return 'Legame answers only pages of its own, opened on this machine.';
     case 'internal':
       return problem.detail === null
         ? 'Legame itself failed at this. Nothing was changed by it; the server log has the details.'
         : `Legame itself failed at this (${problem.detail}). Try again; the server log has the details.`;
+    case 'document-overwhelms':
+      return `"${problem.name}" could not be read: it takes more ${problem.by === 'time' ? `than ${problem.seconds} seconds` : 'memory than a document may take'}. Nothing was kept of it. Export it in parts, or with less in it; LEGAME_DOCUMENT_SECONDS allows more time.`;
     case 'document-not-read':
     case 'rate-needed':
     case 'columns-needed':
@@ -57,6 +61,10 @@ export function problemText(problem: Problem): string {
           : `"${problem.path}" is not there. Check that the drive is plugged in.`;
     case 'not-a-folder':
       return `"${problem.path}" is a file, not a folder. Choose the folder it lies in.`;
+    case 'not-a-file':
+      return `"${problem.path}" is no ordinary file, so it is not opened.`;
+    case 'another-folder-there':
+      return `Another folder than before lies at "${problem.path}": another drive, or the drive is not plugged in. Nothing was read or written there. Plug the right drive in and continue.`;
     case 'folder-closed':
       return problem.place === null
         ? `"${problem.path}" cannot be listed: Legame has no permission to read it.`
@@ -91,6 +99,12 @@ export function problemText(problem: Problem): string {
         : `Legame has no permission to write to "${problem.path}". Change the folder's permissions, or choose another.`;
     case 'target-exists':
       return `"${problem.path}" ${existsText[problem.when]}`;
+    case 'name-not-possible':
+      return problem.why === 'too-long'
+        ? `"${shortened(problem.path)}" is a longer name than its drive can hold. Give it a shorter one.`
+        : `"${shortened(problem.path)}" has characters that its drive cannot hold. Give it another name.`;
+    case 'drive-failed':
+      return driveFailedText[problem.why](problem.path);
     case 'drive-full':
       return `The drive is full: "${problem.path}" could not be written to the end. What was verified stays; make room and continue.`;
     case 'no-room':
@@ -102,7 +116,13 @@ export function problemText(problem: Problem): string {
     case 'source-unreadable':
       return `"${problem.path}" cannot be read any more. Check the drive it lies on.`;
     case 'source-changed':
-      return `"${problem.path}" changed while it was being copied. Wait until nothing writes to it, then continue.`;
+      return problem.since === 'planned'
+        ? `"${problem.path}" is no longer what it was when this was planned: its size, time or content is another. Index its place again, look at it, and plan anew.`
+        : `"${problem.path}" changed while it was being copied. Wait until nothing writes to it, then continue.`;
+    case 'copy-changed':
+      return `"${problem.path}" was copied and verified, and something changed or removed it since. Nothing was written over it; move it away and continue to have it copied again.`;
+    case 'folder-claimed':
+      return `The folder "${problem.path}" belongs to another handoff that is not finished. Go on with that one, or choose another name.`;
     case 'nothing-to-gather':
       return 'Nothing that these timelines use is linked to a file, so there is nothing to gather. Link clips first.';
     case 'handoff-finished':
@@ -184,6 +204,17 @@ const existsText: Readonly<Record<Extract<Problem, { code: 'target-exists' }>['w
   running: 'appeared while the handoff ran, and nothing is ever written over. Move it away and continue.',
   copied: "is in the handoff's folder already, with other content. It was left as it is; move it away and continue.",
 };
+
+const shortened = (path: string): string => (path.length > 120 ? `${path.slice(0, 80)}…${path.slice(-30)}` : path);
+
+const driveFailedText = {
+  'not-answering': (path: string) =>
+    `The drive failed at "${path}": it answers with errors, or not at all. What was verified stays; check it and its cable, then continue.`,
+  'file-too-large': (path: string) =>
+    `"${path}" would be larger than its drive's file system allows. Choose a drive with another file system.`,
+  'too-many-open': (path: string) =>
+    `"${path}" could not be opened: too many files are open on this machine. Close other programs and continue.`,
+} as const;
 
 const roomFor = {
   copy: 'The copy may need',

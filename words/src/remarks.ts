@@ -129,6 +129,8 @@ export function readFaultSentence(fault: ReadFault): string {
       return `It holds no edit: it is ${fault.found}.`;
     case 'bundle-broken':
       return `It is no whole bundle: ${fault.detail}. Copy or export it again.`;
+    case 'counts-too-far':
+      return `It counts to ${fault.number.toPrecision(3)}, which no timecode does: it is damaged, or was written by a faulty program. Export it again.`;
     case 'rate-needed':
       return 'It does not say its frame rate, and timecodes mean nothing without it.';
     case 'columns-needed':

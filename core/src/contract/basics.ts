@@ -93,8 +93,15 @@ export const formatSchema = z.enum(formatIds);
 
 export const columnRoleSchema = z.enum(columnRoles);
 
+/** A rate that a person says: one at which anything is counted. */
+export const askedRateSchema = rateSchema.refine(({ num, den }) => num / den >= 1 && num / den <= 1000, {
+  error: 'expected a rate of 1 to 1000 frames a second',
+});
+/** A year of frames and more. */
+const furthestShift = 1_000_000_000;
+
 export const interpretationSchema = of<Interpretation>()(
-  z.object({ countedAt: rateSchema.nullable(), shiftInFrames: frames }),
+  z.object({ countedAt: askedRateSchema.nullable(), shiftInFrames: z.int().min(-furthestShift).max(furthestShift) }),
 );
 
 /** What is changed about links, and what leads to it: causes, carry, rules, timecode, folders, forms, history. */

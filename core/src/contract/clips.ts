@@ -145,6 +145,8 @@ export const clipDetailSchema = clipRowSchema.extend({
   fullDecision: decisionSchema.nullable(),
   /** The forms in which the recording of the tied file lies on the storage. */
   renditions: list(renditionSchema),
+  /** Its file can be copied to where the edit expects it: it does not lie there, and it is known where that is. */
+  canPutBack: z.boolean(),
   tiedFile: weighedFileSchema.nullable(),
   /** What its link rested on when it was made; null where it has none. */
   linkedBecause: becauseSchema.nullable(),

@@ -15,6 +15,7 @@ import {
   rangeSchema,
   rasterSchema,
   rateSchema,
+  askedRateSchema,
   union,
 } from './basics.ts';
 import { groupings } from '../formats/format.ts';
@@ -48,6 +49,7 @@ export const readFaultSchema = union<ReadFault>()('code', [
   'document-empty',
   'document-not-text',
   'document-too-large',
+  'counts-too-far',
   'format-unknown',
   'json-broken',
   'nested-too-deep',
@@ -118,7 +120,7 @@ export const timelineSchema = of<Timeline>()(
 /** How a document is read, as a person decided it. */
 export const readingSchema = of<Reading>()(
   z.object({
-    rate: rateSchema.optional(),
+    rate: askedRateSchema.optional(),
     clipsBy: z.enum(groupings).optional(),
     referenceKey: z.string().max(200).optional(),
     columns: z.array(columnRoleSchema).max(1000).readonly().optional(),

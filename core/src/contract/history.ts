@@ -57,6 +57,9 @@ export const actSchema = z.object({
 
 export type Act = z.infer<typeof actSchema>;
 
+/** Which act is meant; the newest where nothing is said. */
+export const undoRequestSchema = z.object({ act: z.int().optional() });
+
 export const putBackRequestSchema = z.object({ clipIds });
 
 /** One act in the history, with a few of its changes before and after in words to be. */

@@ -48,8 +48,16 @@ export type Problem =
   | { readonly code: 'request-not-understood'; readonly said: readonly string[] }
   | { readonly code: 'too-large'; readonly limitInBytes: number }
   | { readonly code: 'foreign-origin' }
+  | { readonly code: 'no-session' }
   | { readonly code: 'internal'; readonly detail: string | null }
   // Documents and projects.
+  /** Reading it would take more time or memory than any document should. */
+  | {
+      readonly code: 'document-overwhelms';
+      readonly name: string;
+      readonly by: 'time' | 'memory';
+      readonly seconds: number;
+    }
   | { readonly code: 'document-not-read'; readonly name: string; readonly fault: ReadFault }
   | {
       readonly code: 'rate-needed';
@@ -73,6 +81,9 @@ export type Problem =
   | { readonly code: 'in-no-place'; readonly path: string }
   | { readonly code: 'folder-not-there'; readonly path: string; readonly for: 'use' | 'writing' | 'documents' }
   | { readonly code: 'not-a-folder'; readonly path: string }
+  | { readonly code: 'not-a-file'; readonly path: string }
+  /** A folder lies there, but not the one that was known: another drive, or the folder under a drive that is away. */
+  | { readonly code: 'another-folder-there'; readonly path: string }
   | { readonly code: 'folder-closed'; readonly path: string; readonly place: string | null }
   | {
       readonly code: 'place-known-already';
@@ -104,6 +115,12 @@ export type Problem =
       readonly path: string;
       readonly when: 'planned' | 'written' | 'running' | 'copied';
     }
+  | { readonly code: 'name-not-possible'; readonly path: string; readonly why: 'too-long' | 'characters' }
+  | {
+      readonly code: 'drive-failed';
+      readonly path: string;
+      readonly why: 'not-answering' | 'file-too-large' | 'too-many-open';
+    }
   | { readonly code: 'drive-full'; readonly path: string }
   | {
       readonly code: 'no-room';
@@ -114,9 +131,11 @@ export type Problem =
     }
   | { readonly code: 'reads-back-differently'; readonly path: string; readonly inside: string | null }
   | { readonly code: 'source-unreadable'; readonly path: string }
-  | { readonly code: 'source-changed'; readonly path: string }
+  | { readonly code: 'source-changed'; readonly path: string; readonly since: 'planned' | 'begun' }
+  | { readonly code: 'copy-changed'; readonly path: string }
   // Handoffs.
   | { readonly code: 'nothing-to-gather'; readonly leftOut: number }
+  | { readonly code: 'folder-claimed'; readonly path: string }
   | { readonly code: 'handoff-finished' }
   | { readonly code: 'handoff-running' }
   | { readonly code: 'handoff-not-running' }

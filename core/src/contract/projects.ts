@@ -6,6 +6,10 @@ import { rulesSchema } from './rules.ts';
 
 export const projectSchema = z.object({ id: projectIdSchema, name: z.string(), createdAt: time });
 
+/** One that can still be brought back, and until when. */
+export const deletedProjectSchema = projectSchema.extend({ deletedAt: time, keptUntil: time });
+export type DeletedProject = z.infer<typeof deletedProjectSchema>;
+
 export const projectSummarySchema = projectSchema.extend({
   rules: rulesSchema,
   clips: z.int(),

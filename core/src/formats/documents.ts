@@ -1,6 +1,7 @@
 import { bounded, type ReadFault } from '../remarks/remark.ts';
 import { edl } from './edl/index.ts';
 import type { Format, FormatId, NewReference, Reading, ReadOptions, ReadResult } from './format.ts';
+import { keepable } from './keepable.ts';
 import { log } from './log/index.ts';
 import { otio } from './otio/index.ts';
 import { canEncode, decodeText, encodeText } from './text.ts';
@@ -30,7 +31,7 @@ export function readDocument(bytes: Uint8Array, options: ReadOptions): DocumentR
   const format = formats.find((f) => f.detect(decoded.text));
   if (!format) return { format: null, fault: { code: 'format-unknown', known: formats.map((f) => f.title) } };
   const result = format.read(decoded.text, options);
-  return { format: format.id, result: result.ok ? { ...result, remarks: bounded(result.remarks) } : result };
+  return { format: format.id, result: result.ok ? keepable({ ...result, remarks: bounded(result.remarks) }) : result };
 }
 
 /** A document with its references changed. `reencoded`: its old encoding cannot hold a new name, so it is UTF-8 now. */

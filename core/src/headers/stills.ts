@@ -52,7 +52,7 @@ function jpegFrame(frame: Cursor): HeaderReading {
   const chroma = { 0x22: '4:2:0', 0x21: '4:2:2', 0x11: '4:4:4', 0x41: '4:1:1' }[sampling[0] ?? 0];
   if (components !== 3 || !isPlain || !chroma || bitDepth !== 8 || width === 0 || height === 0)
     return pass('a JPEG of unusual sampling');
-  return still({ container: 'image2', codec: 'mjpeg', raster: { width, height }, bitDepth, chroma });
+  return still({ container: 'jpeg_pipe', codec: 'mjpeg', raster: { width, height }, bitDepth, chroma });
 }
 
 function still(told: Pick<Facts, 'container' | 'codec' | 'raster' | 'bitDepth' | 'chroma'>): HeaderReading {

@@ -54,6 +54,8 @@ export type ReadFault =
   | { readonly code: 'nested-too-deep'; readonly limit: number }
   | { readonly code: 'no-edit-inside'; readonly found: string }
   | { readonly code: 'bundle-broken'; readonly detail: string }
+  /** A number in it is no frame of anything. */
+  | { readonly code: 'counts-too-far'; readonly number: number }
   | { readonly code: 'rate-needed'; readonly proposals: readonly RateProposal[] }
   | { readonly code: 'columns-needed'; readonly columns: LogColumns };
 

@@ -6,16 +6,19 @@ import { acceptsAll, refusalOf, type Facts, type ProjectId } from '@legame/core/
 import { safeName, splitExtension } from '@legame/core/paths';
 import { sameRate } from '@legame/core/time';
 import { enqueue } from '../queue/queue.ts';
-import { fileInsidePlace, folderInsideRoots, isInside } from '../disk/fence.ts';
+import { endureAsync } from '../disk/conditions.ts';
+import { folderInsideRoots, isInside } from '../disk/fence.ts';
+import { withFileOf, type Ground } from '../disk/held.ts';
 import { roomOf } from '../disk/room.ts';
 import { FencedFolder, requireWritable } from '../disk/writing.ts';
+import { Ours } from '../made/ours.ts';
 import { UserProblem } from '../problems.ts';
 import { pathInPlace, readMediaFile } from '../media/read.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
 import { encoderFor, transcode } from '../media/transcode.ts';
 import { acceptedCopyStore, type CopyCodec } from '../stores/acceptedCopies.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
-import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject } from '../clips/project.ts';
 import type { Context, JobContext } from '../context.ts';
@@ -36,7 +39,7 @@ export async function startAcceptedCopy(
     throw new UserProblem({ code: 'not-a-film', file: file.name, mediaFileId: file.id });
   const folder = await folderInsideRoots(request.targetFolder, config.roots);
   await placeOf(await placeStore.listPlaces(db), folder);
-  await requireWritable(folder);
+  await requireWritable({ path: folder });
   await requireRoom(folder, file.facts, request.codec);
   const refusal = await refusalOfCopy({ db }, projectId, file.facts, request.codec);
   if (refusal) throw new UserProblem({ code: 'copy-not-accepted', refusal });
@@ -91,21 +94,23 @@ async function placeOf(places: readonly PlaceRecord[], folder: string): Promise<
 
 /** Carries it out: written aside, measured, held against the original, named, indexed, linked. */
 export async function makeAcceptedCopy(job: JobContext, id: string): Promise<void> {
-  const { db, config, signal, report, readLog } = job;
+  const { db, signal, report, readLog } = job;
   const copy = await acceptedCopyStore.get(db, id);
   const file = await mediaFileStore.getMediaFile(db, copy.mediaFileId);
   const from = await placeStore.getPlace(db, file.placeId);
-  const source = await fileInsidePlace(from.path, pathInPlace(file));
-  if (!source || !file.facts)
+  const { facts } = file;
+  if (!from.there || !facts)
     throw new UserProblem({ code: 'file-away', file: file.name, place: from.name, for: 'copy' });
   const to = await placeOf(await placeStore.listPlaces(db), copy.folder);
-  const target = await FencedFolder.own(copy.folder);
+  const target = await FencedFolder.of({ path: copy.folder });
   if (copy.madePath === null) {
     const { acceptance } = await projectStore.getProject(db, copy.projectId);
     const form = { codec: copy.codec, ...(acceptance ?? acceptsAll) };
-    const { extension } = encoderFor(form, file.facts);
-    const aside = `.making-${id}.${extension}`;
-    await target.discard(aside);
+    const { extension } = encoderFor(form, facts);
+    const ours = await Ours.in(db, `copy:${id}`, target);
+    const name = await freeName(target, splitExtension(file.name).stem, extension);
+    await ours.note([name]);
+    const { aside } = ours.of(name);
     try {
       await report({
         done: 0,
@@ -119,17 +124,24 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
         mediaFileId: file.id,
         path: `${from.name}/${pathInPlace(file)}`,
       });
-      const complaint = await transcode(source, target.resolve(aside), file.facts, form, signal);
+      const complaint = await withFileOf(groundOf(from), pathInPlace(file), async (source) => {
+        if (!(await endureAsync(join(from.path, pathInPlace(file)), { signal }))) return 'its drive does not answer';
+        const made = await target.create(aside);
+        try {
+          return await transcode(source, made, facts, form, signal);
+        } finally {
+          await made.sync();
+          await made.close();
+        }
+      });
       opened.close(complaint === null ? 'ok' : 'failed', complaint);
       if (complaint !== null) throw new UserProblem({ code: 'copy-not-made', file: file.name, detail: complaint });
       await report({ done: 0, of: null, unit: 'files', doing: { code: 'proving-copy', file: file.name } });
-      await prove(config.drives, copy.folder, aside, file.facts, signal);
-      const name = await freeName(target, splitExtension(file.name).stem, extension);
-      await target.publish(aside, name);
+      await prove(target.ground, aside, facts, signal);
+      await ours.name(name, null);
       await acceptedCopyStore.setMade(db, id, join(copy.folder, name));
-    } catch (error) {
+    } finally {
       await target.discard(aside);
-      throw error;
     }
   }
   const made = (await acceptedCopyStore.get(db, id)).madePath!;
@@ -145,14 +157,8 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
 }
 
 /** Frames, rate, start and reel of the copy must be those of the original. */
-async function prove(
-  drives: string | null,
-  folder: string,
-  name: string,
-  facts: Facts,
-  signal: AbortSignal,
-): Promise<void> {
-  const reader = new ReaderProcess(drives);
+async function prove(folder: Ground, name: string, facts: Facts, signal: AbortSignal): Promise<void> {
+  const reader = new ReaderProcess();
   try {
     const reading = await readMediaFile(reader, folder, { folder: '', name, sequence: null }, { signal });
     if (reading === 'aborted') throw new DOMException('Aborted', 'AbortError');

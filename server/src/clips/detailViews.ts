@@ -19,6 +19,7 @@ import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import { ratesOf, usedBy, withRates } from './screenTime.ts';
 import { coverageOfUse, readOfUse } from './useViews.ts';
 import { clipRow } from './row.ts';
+import { putBackTarget } from './putBackTarget.ts';
 import { found, viewMediaFile } from './memberViews.ts';
 import { stateOf, tiedId } from './state.ts';
 import type { Database } from '../db/database.ts';
@@ -79,6 +80,7 @@ export async function clipDetail({ db }: Looking, clipId: ClipId): Promise<ClipD
     interpretation: clip.interpretation,
     renditions: state.tied ? await formsOf(db, state.tied.file, places) : [],
     fullDecision: clip.proposal?.decision ?? null,
+    canPutBack: !('code' in putBackTarget(state, { places })),
     tiedFile: state.tied ? inFull(state.tied.file) : null,
     linkedBecause: clip.link?.because ?? null,
     candidatesInFull: (clip.proposal?.candidates ?? []).flatMap((c) => {

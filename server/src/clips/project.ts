@@ -40,7 +40,7 @@ export async function loadProject(db: Database | Transaction, projectId: Project
 }
 
 /** Of a place, what any clip or view of clips depends on. */
-const mattering = ({ id, name, path, there, awayBecause, readOnly, slow }: PlaceRecord) => [
+const mattering = ({ id, name, path, there, awayBecause, readOnly, slow, knownAs, root }: PlaceRecord) => [
   id,
   name,
   path,
@@ -48,6 +48,8 @@ const mattering = ({ id, name, path, there, awayBecause, readOnly, slow }: Place
   awayBecause,
   readOnly,
   slow,
+  knownAs,
+  root,
 ];
 const documentsOf = (db: Database | Transaction, projectId: ProjectId) => documentStore.listDocuments(db, projectId);
 

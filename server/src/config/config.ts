@@ -16,6 +16,9 @@ const environmentSchema = z.object({
     .min(1)
     .max(16)
     .default(Math.max(1, Math.min(4, Math.floor(availableParallelism() / 2)))),
+  /** Largest document that is read, in megabytes, and how long reading one may take. */
+  LEGAME_DOCUMENT_MB: z.coerce.number().int().min(1).max(1000).default(100),
+  LEGAME_DOCUMENT_SECONDS: z.coerce.number().int().min(1).max(3600).default(120),
   LEGAME_DEMO: z.enum(['on', 'off']).default('on'),
   /** Set by the launcher for the processes it starts; an own PostgreSQL can be given here. */
   LEGAME_DATABASE: z.string().optional(),
@@ -36,8 +39,12 @@ export type Config = {
   /** The bay again where its simulated drives are in use, else null. */
   readonly drives: string | null;
   readonly cacheLimitInBytes: number;
+  readonly documentLimitInBytes: number;
+  readonly documentSeconds: number;
   readonly demoDocuments: string;
   readonly cacheFolder: string;
+  /** What programs of this user show to use the HTTP interface; only this user can read it. */
+  readonly tokenFile: string;
 };
 
 /** The environment as a validated configuration; throws with a sentence that names the variable and what it allows. */
@@ -56,6 +63,8 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     LEGAME_DATABASE,
     LEGAME_WEB,
     LEGAME_WORKERS,
+    LEGAME_DOCUMENT_MB,
+    LEGAME_DOCUMENT_SECONDS,
   } = read.data;
   const dataFolder = resolve(cwd, LEGAME_DATA);
   const bay = join(dataFolder, 'bay');
@@ -71,7 +80,10 @@ export function readConfig(environment: Readonly<Record<string, string | undefin
     bay,
     drives: LEGAME_DEMO === 'on' ? bay : null,
     cacheLimitInBytes: LEGAME_CACHE_MB * 1_000_000,
+    documentLimitInBytes: LEGAME_DOCUMENT_MB * 1_000_000,
+    documentSeconds: LEGAME_DOCUMENT_SECONDS,
     demoDocuments: join(dataFolder, 'demo-documents'),
     cacheFolder: join(dataFolder, 'cache'),
+    tokenFile: join(dataFolder, 'token'),
   };
 }

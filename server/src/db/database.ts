@@ -1,4 +1,5 @@
 import knex, { type Knex } from 'knex';
+import pg from 'pg';
 import { migrations } from './migrations/index.ts';
 
 export type Database = Knex;
@@ -36,6 +37,42 @@ export async function migrate(database: Database, schema = 'public'): Promise<vo
     },
   });
 }
+
+/** Whether a failure is that of the connection to the database, or of its server, and none of what was asked. */
+export function isConnectionLoss(error: unknown): boolean {
+  const { code, message = '' } = (error ?? {}) as { code?: unknown; message?: string };
+  if (typeof code === 'string' && (/^(08|57P)/.test(code) || code === 'ECONNREFUSED' || code === 'ECONNRESET'))
+    return true;
+  return /Connection terminated|terminating connection|not queryable|Timeout acquiring a connection/.test(message);
+}
+
+/**
+ * Tells once when the database goes away: whoever keeps what it knows in memory, and work that is under way, has to begin
+ * anew once it is back. Returns how to let go.
+ */
+export async function onDatabaseGone(url: string, tell: (error: unknown) => void): Promise<() => Promise<void>> {
+  const client = new pg.Client({ connectionString: url, keepAlive: true });
+  let isOver = false;
+  const ended = (error?: unknown) => {
+    if (isOver) return;
+    isOver = true;
+    tell(error);
+  };
+  client.on('error', ended);
+  client.on('end', ended);
+  await client.connect();
+  return async () => {
+    isOver = true;
+    await client.end().catch(() => undefined);
+  };
+}
+
+/** A transaction that is on the disk before anything goes on, also where the rest of the database may lose a moment. */
+export const surely = <T>(db: Database, run: (trx: Transaction) => Promise<T> | Knex.QueryBuilder): Promise<T> =>
+  db.transaction(async (trx) => {
+    await trx.raw('set local synchronous_commit = on');
+    return (await run(trx)) as T;
+  });
 
 /** Whole lists as bindings for `unnest(?::type[], …)`; their elements may be null, which Knex's types do not know. */
 export const listBindings = (...lists: readonly (readonly unknown[])[]): string[][] => lists as unknown as string[][];

@@ -13,7 +13,7 @@ import { ReadLog } from '../reading/readLog.ts';
 import type { Config } from '../config/config.ts';
 import type { Database } from '../db/database.ts';
 import { bayStateFile } from '../disk/conditions.ts';
-import { replaceOwnFile } from '../disk/writing.ts';
+import { replaceOwnFile } from '../disk/own.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { projectStore } from '../stores/projects.ts';
 

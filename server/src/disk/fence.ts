@@ -1,5 +1,5 @@
 import { realpath, stat } from 'node:fs/promises';
-import { isAbsolute, join, relative, resolve, sep } from 'node:path';
+import { isAbsolute, relative, resolve, sep } from 'node:path';
 import { UserProblem } from '../problems.ts';
 
 /** Whether `path` is `root` or lies under it. Both must be real paths, without links. */
@@ -8,7 +8,10 @@ export function isInside(root: string, path: string): boolean {
   return way === '' || (way !== '..' && !way.startsWith(`..${sep}`) && !isAbsolute(way));
 }
 
-/** The real path of an existing folder that a user named, provided it lies inside the allowed roots, links followed. */
+/**
+ * The real path of an existing folder that a user named, provided it lies inside the allowed roots, links followed. A
+ * name is judged here once; what is done there goes through `held.ts`, which judges again what it opens.
+ */
 export async function folderInsideRoots(path: string, roots: readonly string[]): Promise<string> {
   const asked = resolve(path);
   const outside = () => new UserProblem({ code: 'outside-roots', path: asked, roots });
@@ -28,12 +31,4 @@ export async function folderInsideRoots(path: string, roots: readonly string[]):
 export async function existingRoots(roots: readonly string[]): Promise<string[]> {
   const real = await Promise.all(roots.map((root) => realpath(root).catch(() => null)));
   return [...new Set(real.filter((root) => root !== null))];
-}
-
-/** The real path of a file of a place; null when it is not there, or when a link leads out of the place. */
-export async function fileInsidePlace(placePath: string, relativePath: string): Promise<string | null> {
-  const root = await realpath(placePath).catch(() => null);
-  if (root === null || relativePath.includes('\0')) return null;
-  const real = await realpath(join(root, ...relativePath.split('/'))).catch(() => null);
-  return real !== null && isInside(root, real) ? real : null;
 }

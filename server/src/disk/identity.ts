@@ -1,5 +1,6 @@
-import { lstat, readdir, readFile, readlink, realpath } from 'node:fs/promises';
+import { readdir, readFile, readlink, realpath } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
+import { withFolder, type HeldFolder } from './held.ts';
 
 /**
  * What a place is known by, wherever it is mounted: the file system's own id where it is the root of one, else its
@@ -43,11 +44,15 @@ const timeToleranceMs = 2001;
 /** The share of a sample of files that lie under `root` with their size and time. */
 export async function treeFit(root: string, sample: TreeSample): Promise<number> {
   if (sample.length === 0) return 0;
+  return withFolder({ path: root }, (folder) => fitOf(folder, sample)).catch(() => 0);
+}
+
+async function fitOf(folder: HeldFolder, sample: TreeSample): Promise<number> {
   let alike = 0;
   for (const [i, { path, sizeInBytes, modifiedMs }] of sample.entries()) {
     // Nearly every folder is quite another tree, and shows it at once.
     if (i === enoughToTell && alike === 0) return 0;
-    const found = await lstat(join(root, ...path.split('/'))).catch(() => null);
+    const found = await folder.look(path);
     if (found?.isFile() && found.size === sizeInBytes && Math.abs(found.mtimeMs - modifiedMs) < timeToleranceMs)
       alike += 1;
   }
@@ -65,12 +70,15 @@ export const leastSample = 3;
 export const sampleSize = 48;
 const mostFolders = 200;
 
-/** Folders beside those where places lay, and right under the allowed roots: where a drive may turn up again. */
+/**
+ * Folders beside those where places lay, and right under the allowed roots: where a drive may turn up again. What lies
+ * outside the roots is not looked at, also where a root itself was a place.
+ */
 export async function foldersNearby(placePaths: readonly string[], roots: readonly string[]): Promise<string[]> {
   const parents = new Set([...placePaths.map((path) => dirname(path)), ...roots]);
   const found = new Set<string>();
   for (const parent of parents) {
-    const entries = await readdir(parent, { withFileTypes: true }).catch(() => []);
+    const entries = await withFolder({ path: parent }, (folder) => folder.entries()).catch(() => []);
     for (const entry of entries)
       if (entry.isDirectory() && !entry.name.startsWith('.') && found.size < mostFolders)
         found.add(join(parent, entry.name));

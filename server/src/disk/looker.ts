@@ -1,5 +1,6 @@
 import { createInterface } from 'node:readline';
 import { useBay } from './conditions.ts';
+import { useFence } from './held.ts';
 import { Lookout } from './lookout.ts';
 import { lookRequestSchema } from './presence.ts';
 
@@ -9,10 +10,16 @@ import { lookRequestSchema } from './presence.ts';
  */
 const lookout = new Lookout(process.cwd());
 let bay: string | null = null;
+let fence = '';
 
 for await (const line of createInterface({ input: process.stdin, crlfDelay: Infinity })) {
   const request = lookRequestSchema.parse(JSON.parse(line));
   if (request.bay !== bay) useBay((bay = request.bay));
+  // Its own folder is what it measures by.
+  if (request.fence.join('\n') !== fence) {
+    fence = request.fence.join('\n');
+    useFence([...request.fence, process.cwd()]);
+  }
   void lookout.look(request.path).then((presence) => {
     process.stdout.write(`${JSON.stringify({ id: request.id, presence })}\n`);
   });

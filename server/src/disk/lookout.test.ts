@@ -1,9 +1,10 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
-import { mkdirSync, mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, statSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import { bayStateFile, useBay } from './conditions.ts';
+import { useFence } from './held.ts';
 import { Lookout } from './lookout.ts';
 
 let bay: string;
@@ -15,6 +16,7 @@ beforeEach(() => {
   own = mkdtempSync(join(tmpdir(), 'legame-own-'));
   for (const drive of ['KILN', 'SHARE', 'DISK']) mkdirSync(join(bay, drive));
   useBay(bay);
+  useFence([bay, own]);
   lookout = new Lookout(own, { roundMs: 20, roundsToWait: 4, roundsToGiveUp: 12 });
 });
 afterEach(() => {
@@ -36,7 +38,13 @@ function stall(...drives: string[]): void {
 const at = (drive: string) => join(bay, drive);
 
 test('a folder is there, or it is not', async () => {
-  expect(await lookout.look(at('KILN'))).toEqual({ there: true, slow: false, readOnly: false });
+  expect(await lookout.look(at('KILN'))).toMatchObject({
+    there: true,
+    slow: false,
+    readOnly: false,
+    isEmpty: true,
+    root: { inode: statSync(at('KILN')).ino },
+  });
   expect(await lookout.look(at('GONE'))).toEqual({ there: false, because: 'not-plugged-in' });
   writeFileSync(join(bay, 'file'), '');
   expect(await lookout.look(at('file'))).toEqual({ there: false, because: 'not-plugged-in' });

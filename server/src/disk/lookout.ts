@@ -1,7 +1,8 @@
 import { constants } from 'node:fs';
-import { access, readdir, stat } from 'node:fs/promises';
+import { access } from 'node:fs/promises';
 import { setTimeout as after } from 'node:timers/promises';
 import { conditionOf, endureAsync } from './conditions.ts';
+import { withFolder, type FolderIdentity, type HeldFolder } from './held.ts';
 import type { Presence } from './presence.ts';
 
 /** How a look keeps time: by rounds, in each of which a folder of the machine's own was looked at meanwhile. */
@@ -72,8 +73,9 @@ export class Lookout {
     const own = await timed(() => ask(this.#own));
     const asked = await timed(() => ask(path));
     if (!asked.result) return { there: false, because: 'not-plugged-in' };
-    const readOnly = conditionOf(path).readOnly || !(await isWritable(path));
-    return { there: true, slow: asked.ms > slowMs && asked.ms > own.ms * slowTimes, readOnly };
+    const { root, isWritable, isEmpty } = asked.result;
+    const readOnly = conditionOf(path).readOnly || !isWritable;
+    return { there: true, slow: asked.ms > slowMs && asked.ms > own.ms * slowTimes, readOnly, root, isEmpty };
   }
 }
 
@@ -82,19 +84,17 @@ async function timed<T>(run: () => Promise<T>): Promise<{ result: T; ms: number 
   return { result: await run(), ms: performance.now() - begun };
 }
 
-/** Whether a folder is there and can be listed. */
-async function ask(path: string): Promise<boolean> {
-  const found = await stat(path).catch(() => null);
-  if (!found?.isDirectory()) return false;
-  await endureAsync(path, { patienceMs: Infinity });
-  return readdir(path).then(
-    () => true,
-    () => false,
-  );
+/** What a folder is that is there and can be listed, inside the fence; null when it cannot. */
+async function ask(path: string): Promise<{ root: FolderIdentity; isWritable: boolean; isEmpty: boolean } | null> {
+  return withFolder({ path }, async (folder) => {
+    await endureAsync(path, { patienceMs: Infinity });
+    const entries = await folder.entries();
+    return { root: folder.identity, isWritable: await isWritable(folder), isEmpty: entries.length === 0 };
+  }).catch(() => null);
 }
 
-const isWritable = (path: string): Promise<boolean> =>
-  access(path, constants.W_OK).then(
+const isWritable = (folder: HeldFolder): Promise<boolean> =>
+  access(folder.entry('.'), constants.W_OK).then(
     () => true,
     () => false,
   );

@@ -11,10 +11,13 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileInsidePlace, folderInsideRoots, isInside } from './fence.ts';
+import { basename, join } from 'node:path';
+import { excluder } from './exclusions.ts';
+import { folderInsideRoots, isInside } from './fence.ts';
+import { useFence, withFileOf } from './held.ts';
 import { walkPlace, type Walked } from './walk.ts';
-import { FencedFolder, moveInside, writeProblem } from './writing.ts';
+import { writeProblem } from './failures.ts';
+import { FencedFolder, moveInside } from './writing.ts';
 
 let root: string;
 let outside: string;
@@ -25,6 +28,7 @@ const put = (path: string, text = 'x') => {
 beforeEach(() => {
   root = realpathSync(mkdtempSync(join(tmpdir(), 'legame-place-')));
   outside = realpathSync(mkdtempSync(join(tmpdir(), 'legame-outside-')));
+  useFence([root]);
   writeFileSync(join(outside, 'canary.txt'), 'secret');
 });
 afterEach(() => {
@@ -57,16 +61,20 @@ describe('the fence around reading', () => {
   test('a file of a place is never one outside it', async () => {
     symlinkSync(join(outside, 'canary.txt'), join(root, 'link.txt'));
     put('a/b.mov');
-    expect(await fileInsidePlace(root, 'link.txt')).toBeNull();
-    expect(await fileInsidePlace(root, `../${outside.split('/').at(-1)}/canary.txt`)).toBeNull();
-    expect(await fileInsidePlace(root, 'a/b.mov')).toBe(join(root, 'a/b.mov'));
+    symlinkSync(outside, join(root, 'a/way-out'));
+    const text = (path: string) => withFileOf({ path: root }, path, async (file) => (await file.readFile()).toString());
+    for (const path of ['link.txt', 'a/way-out/canary.txt'])
+      await expect(text(path)).rejects.toMatchObject({ code: 'outside-roots' });
+    for (const path of [`../${basename(outside)}/canary.txt`, 'a/../../x', '/etc/passwd', 'a\0'])
+      await expect(text(path)).rejects.toMatchObject({ code: 'outside-folder' });
+    expect(await text('a/b.mov')).toBe('x');
   });
 });
 
 describe('the walk', () => {
   const walk = async (options: Partial<Parameters<typeof walkPlace>[1]> = {}) => {
     const files: Walked[] = [];
-    const skipped = await walkPlace(root, { onFiles: (found) => files.push(...found), ...options });
+    const skipped = await walkPlace({ path: root }, { onFiles: (found) => files.push(...found), ...options });
     return { files, skipped };
   };
 
@@ -143,34 +151,65 @@ describe('the walk', () => {
   });
 });
 
+describe('exclusions', () => {
+  test.each([
+    ['*.{tmp,part}', 'day1/A.PART', true],
+    ['*.{tmp,part}', 'day1/a.mov', false],
+    ['proxies/**', 'proxies', true],
+    ['**/render_[0-9]?.mov', 'a/b/render_12.mov', true],
+    ['**/render_[!0-9]?.mov', 'a/b/render_12.mov', false],
+    ['(a+)+b', '(a+)+b', true],
+  ])('%s and %s: %s', (pattern, path, isLeftOut) => {
+    expect(excluder([pattern])(path)).toBe(isLeftOut);
+  });
+
+  test('no pattern takes longer than its length times that of the path', () => {
+    const patterns = ['(a+)+b', `${'*a'.repeat(180)}b`, `${'**/'.repeat(130)}x`, `${'{a,b}'.repeat(70)}`];
+    for (const pattern of patterns) expect(excluder([pattern])('a'.repeat(255))).toBe(false);
+  });
+});
+
 describe('writing', () => {
   test('never over anything, never outside', async () => {
     put('handoff/media/a.mov', 'theirs');
-    await expect(FencedFolder.make(root, 'handoff', { ours: false })).rejects.toMatchObject({ code: 'target-exists' });
-    const folder = await FencedFolder.make(root, 'handoff', { ours: true });
+    await expect(FencedFolder.make({ path: root }, 'handoff', { intended: false })).rejects.toMatchObject({
+      code: 'target-exists',
+    });
+    const folder = await FencedFolder.of({ path: join(root, 'handoff') });
     expect(() => folder.resolve('../x')).toThrow('outside-folder');
     await expect(folder.create('media/a.mov')).rejects.toMatchObject({ code: 'EEXIST' });
-    await expect(folder.writeWhole('media/a.mov', 'mine')).rejects.toMatchObject({ code: 'target-exists' });
+    await folder.writeAside('media/.legame-a.part', 'mine');
+    await expect(folder.publish('media/.legame-a.part', 'media/a.mov')).rejects.toMatchObject({
+      code: 'target-exists',
+    });
+    await folder.discard('media/.legame-a.part');
+    await expect(folder.discard('media/a.mov')).rejects.toThrow('no name that only Legame knows');
     expect(readFileSync(join(root, 'handoff/media/a.mov'), 'utf8')).toBe('theirs');
     symlinkSync(outside, join(root, 'handoff/trap'));
     await expect(folder.create('trap/x')).rejects.toMatchObject({ code: 'link-leads-out' });
-    await folder.writeWhole('new/b.txt', 'whole');
+    await folder.writeAside('new/.legame-b.part', 'whole');
+    await folder.publish('new/.legame-b.part', 'new/b.txt');
     expect(readFileSync(join(root, 'handoff/new/b.txt'), 'utf8')).toBe('whole');
-    expect(await folder.list('new')).toEqual(['b.txt']);
+    expect(readdirSync(join(root, 'handoff/new'))).toEqual(['b.txt']);
   });
 
   test('a file is moved inside its root only, to a name that is free, with the folders above it made', async () => {
     put('day1/a.mov', 'theirs');
     put('day1/taken.mov', 'another');
-    await moveInside(root, 'day1/a.mov', 'Legame holding/today/day1/a.mov');
+    await moveInside({ path: root }, 'day1/a.mov', 'Legame holding/today/day1/a.mov');
     expect(readFileSync(join(root, 'Legame holding/today/day1/a.mov'), 'utf8')).toBe('theirs');
-    await expect(moveInside(root, 'Legame holding/today/day1/a.mov', 'day1/taken.mov')).rejects.toMatchObject({
-      code: 'target-exists',
-    });
+    await expect(moveInside({ path: root }, 'Legame holding/today/day1/a.mov', 'day1/taken.mov')).rejects.toMatchObject(
+      {
+        code: 'target-exists',
+      },
+    );
     expect(readFileSync(join(root, 'day1/taken.mov'), 'utf8')).toBe('another');
     symlinkSync(outside, join(root, 'trap'));
-    for (const to of ['trap/new/a.mov', '../a.mov'])
-      await expect(moveInside(root, 'day1/taken.mov', to)).rejects.toMatchObject({ code: 'outside-folder' });
+    for (const [to, code] of [
+      ['trap/new/a.mov', 'link-leads-out'],
+      ['../a.mov', 'outside-folder'],
+    ] as const)
+      await expect(moveInside({ path: root }, 'day1/taken.mov', to)).rejects.toMatchObject({ code });
     expect(readdirSync(outside)).toEqual(['canary.txt']);
   });
 

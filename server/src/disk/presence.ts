@@ -4,16 +4,28 @@ import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { type ChildProcess, spawnFenced } from '../media/fenced.ts';
 import { bayInUse } from './conditions.ts';
+import { fenceInUse, folderIdentitySchema } from './held.ts';
 
 /** `there: null`: no answer yet, and nothing is known by that. */
 const presenceSchema = z.discriminatedUnion('there', [
-  z.object({ there: z.literal(true), slow: z.boolean(), readOnly: z.boolean() }),
+  z.object({
+    there: z.literal(true),
+    slow: z.boolean(),
+    readOnly: z.boolean(),
+    root: folderIdentitySchema,
+    isEmpty: z.boolean(),
+  }),
   z.object({ there: z.literal(false), because: z.enum(['not-plugged-in', 'no-answer']) }),
   z.object({ there: z.literal(null) }),
 ]);
 export type Presence = z.infer<typeof presenceSchema>;
 
-export const lookRequestSchema = z.object({ id: z.int(), path: z.string(), bay: z.string().nullable() });
+export const lookRequestSchema = z.object({
+  id: z.int(),
+  path: z.string(),
+  bay: z.string().nullable(),
+  fence: z.array(z.string()),
+});
 const answerSchema = z.object({ id: z.int(), presence: presenceSchema });
 
 type Waiting = (presence: Presence) => void;
@@ -30,7 +42,7 @@ class Looker {
     this.#next += 1;
     return new Promise((resolve) => {
       this.#waiting.set(id, resolve);
-      child.stdin?.write(`${JSON.stringify({ id, path, bay: bayInUse() })}\n`);
+      child.stdin?.write(`${JSON.stringify({ id, path, bay: bayInUse(), fence: fenceInUse() })}\n`);
     });
   }
 

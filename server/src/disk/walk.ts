@@ -1,11 +1,13 @@
 import { lstatSync, readdirSync, type Dirent } from 'node:fs';
 import { join } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
-import picomatch from 'picomatch';
 import { kindOfName } from '@legame/core/formats';
 import type { SequenceFrames } from '@legame/core/model';
 import { findSequences, sequenceName } from '@legame/core/paths';
+import { UserProblem } from '../problems.ts';
 import { endure } from './conditions.ts';
+import { excluder } from './exclusions.ts';
+import { holdFolderSync, type Ground, type HeldFolderSync } from './held.ts';
 
 /** What a walk sees of one file or sequence. */
 export type Walked = {
@@ -53,11 +55,11 @@ export type WalkOptions = {
 };
 
 /**
- * Lists every file under `root` with size and time; nothing is opened. Numbered image sequences become one entry.
+ * Lists every file of a place with size and time; nothing is opened. Numbered image sequences become one entry.
  * Hidden and system entries and links are counted and passed over, so the walk can neither loop nor leave the place.
  * Synchronous calls are four times as fast as promised ones, so it works in slices and lets go in between.
  */
-export async function walkPlace(root: string, options: WalkOptions): Promise<Skipped> {
+export async function walkPlace(ground: Ground, options: WalkOptions): Promise<Skipped> {
   const skipped: Skipped = { hidden: 0, links: 0, excluded: 0, special: 0, unlisted: [], unnameable: [] };
   const isExcluded = excluder(options.excluded ?? []);
   const pending = [options.from ?? ''];
@@ -71,71 +73,73 @@ export async function walkPlace(root: string, options: WalkOptions): Promise<Ski
       options.signal?.throwIfAborted();
       sliceStart = performance.now();
     }
-    const path = join(root, folder);
-    endure(path);
-    const entries = listFolder(path);
-    if (!entries) {
-      if (folder === '') throw new Error(`The folder ${root} cannot be listed.`);
-      if (skipped.unlisted.length < mostNamed) skipped.unlisted.push(folder);
-      continue;
-    }
-    const names: string[] = [];
-    for (const entry of entries) {
-      const inPlace = folder === '' ? entry.name : `${folder}/${entry.name}`;
-      if (isHidden(entry) || systemFolders.has(entry.name.toLowerCase())) skipped.hidden += 1;
-      // A name that is not text in any encoding known here comes with a replacement, under which nothing is found.
-      else if (entry.name.includes('\ufffd')) {
-        if (skipped.unnameable.length < mostNamed) skipped.unnameable.push(inPlace);
-      } else if (entry.isSymbolicLink()) skipped.links += 1;
-      else if (isExcluded(inPlace)) skipped.excluded += 1;
-      else if (entry.isDirectory()) pending.push(inPlace);
-      else if (entry.isFile() && isSidecar(root, folder, entry.name)) skipped.hidden += 1;
-      else if (entry.isFile()) names.push(entry.name);
-      else skipped.special += 1;
-    }
-    addFiles(root, folder, names, files);
+    endure(join(ground.path, folder));
+    const isListed = withListing(ground, folder, (held, entries) => {
+      const names: string[] = [];
+      for (const entry of entries) {
+        const inPlace = folder === '' ? entry.name : `${folder}/${entry.name}`;
+        if (isHidden(entry) || systemFolders.has(entry.name.toLowerCase())) skipped.hidden += 1;
+        // A name that is not text in any encoding known here comes with a replacement, under which nothing is found.
+        else if (entry.name.includes('\ufffd')) {
+          if (skipped.unnameable.length < mostNamed) skipped.unnameable.push(inPlace);
+        } else if (entry.isSymbolicLink()) skipped.links += 1;
+        else if (isExcluded(inPlace)) skipped.excluded += 1;
+        else if (entry.isDirectory()) pending.push(inPlace);
+        else if (entry.isFile() && isSidecar(held, entry.name)) skipped.hidden += 1;
+        else if (entry.isFile()) names.push(entry.name);
+        else skipped.special += 1;
+      }
+      addFiles(held, folder, names, files);
+    });
+    // Where it was to begin it has to be let in; further down it is told what it could not see.
+    if (isListed !== true && folder === options.from && isListed instanceof UserProblem) throw isListed;
+    if (isListed !== true && folder === '') throw new Error(`The folder ${ground.path} cannot be listed.`);
+    if (isListed !== true && skipped.unlisted.length < mostNamed) skipped.unlisted.push(folder);
   }
   options.onFiles(files, '');
   return skipped;
-}
-
-/** Whether one of the patterns names this path, or the file or folder at its end. */
-function excluder(patterns: readonly string[]): (path: string) => boolean {
-  if (patterns.length === 0) return () => false;
-  const whole = picomatch([...patterns], { nocase: true, dot: true });
-  const last = picomatch(
-    patterns.filter((p) => !p.includes('/')),
-    { nocase: true, dot: true },
-  );
-  return (path) => whole(path) || whole(`${path}/`) || last(path.slice(path.lastIndexOf('/') + 1));
 }
 
 /** A name that begins with a dot hides a folder; a file under such a name is media if it is called so. */
 const isHidden = (entry: Dirent): boolean =>
   entry.name.startsWith('.') && !(entry.isFile() && kindOfName(entry.name) !== null);
 /** What some systems write beside each file, under its name with "._" in front: small, and no media. */
-const isSidecar = (root: string, folder: string, name: string): boolean =>
-  name.startsWith('._') && (measure(root, folder, name)?.sizeInBytes ?? 0) < 262_144;
+const isSidecar = (held: HeldFolderSync, name: string): boolean =>
+  name.startsWith('._') && (measure(held, name)?.sizeInBytes ?? 0) < 262_144;
 
-function listFolder(path: string): Dirent[] | null {
+/** Holds a folder of the place while `use` looks at what is in it; the reason why it cannot be listed, where it cannot. */
+function withListing(
+  ground: Ground,
+  path: string,
+  use: (held: HeldFolderSync, entries: readonly Dirent[]) => void,
+): true | Error {
+  const root = holdFolderSync(ground);
   try {
-    return readdirSync(path, { withFileTypes: true });
-  } catch {
-    return null;
+    const held = root.folder(path);
+    try {
+      use(held, readdirSync(held.entry('.'), { withFileTypes: true }));
+      return true;
+    } finally {
+      held.close();
+    }
+  } catch (error) {
+    return error instanceof Error ? error : new Error(String(error));
+  } finally {
+    root.close();
   }
 }
 
-function addFiles(root: string, folder: string, names: readonly string[], files: Walked[]): void {
+function addFiles(held: HeldFolderSync, folder: string, names: readonly string[], files: Walked[]): void {
   const { sequences, singles } = findSequences(names);
   for (const name of singles) {
-    const found = measure(root, folder, name);
+    const found = measure(held, name);
     if (found) files.push({ folder, name, ...found, sequence: null });
   }
   for (const { frames, members } of sequences) {
     let sizeInBytes = 0;
     let modifiedMs = 0;
     for (const name of members) {
-      const found = measure(root, folder, name);
+      const found = measure(held, name);
       sizeInBytes += found?.sizeInBytes ?? 0;
       modifiedMs = Math.max(modifiedMs, found?.modifiedMs ?? 0);
     }
@@ -144,12 +148,8 @@ function addFiles(root: string, folder: string, names: readonly string[], files:
 }
 
 /** Null when the file went away between listing and looking. */
-function measure(
-  root: string,
-  folder: string,
-  name: string,
-): Pick<Walked, 'sizeInBytes' | 'modifiedMs' | 'inode'> | null {
-  const found = lstatSync(`${root}/${folder === '' ? '' : `${folder}/`}${name}`, { throwIfNoEntry: false });
+function measure(held: HeldFolderSync, name: string): Pick<Walked, 'sizeInBytes' | 'modifiedMs' | 'inode'> | null {
+  const found = lstatSync(held.entry(name), { throwIfNoEntry: false });
   return found ? { sizeInBytes: found.size, modifiedMs: found.mtimeMs, inode: inodeOf(found.ino) } : null;
 }
 

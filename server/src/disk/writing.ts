@@ -1,243 +1,340 @@
-import { constants } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import { constants, type Stats } from 'node:fs';
 import {
   access,
   link,
   lstat,
   mkdir,
   open,
-  readdir,
-  readFile,
   realpath,
   rename,
   rm,
-  stat,
-  utimes,
-  writeFile,
+  rmdir,
+  unlink,
   type FileHandle,
 } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { UserProblem } from '../problems.ts';
 import { writeRefusal } from './conditions.ts';
-import { isInside } from './fence.ts';
+import { codeOf, writeProblem } from './failures.ts';
+import { HeldFolder, partsOf, withFolder, type FolderIdentity, type Ground } from './held.ts';
+
+/** A folder, and that it has to be this very one. */
+export type SurelyThat = { readonly path: string; readonly is: FolderIdentity };
+
+/** What a file is known by that Legame made: anything of it another, and it is no longer what was made. */
+export type FileIdentity = {
+  readonly device: number;
+  readonly inode: number;
+  readonly sizeInBytes: number;
+  readonly modifiedMs: number;
+  /** When anything of it changed last, its name included; nobody can set it. */
+  readonly changedMs: number;
+};
+
+const fileIdentityOf = ({ dev, ino, size, mtimeMs, ctimeMs }: Stats): FileIdentity => ({
+  device: dev,
+  inode: ino,
+  sizeInBytes: size,
+  modifiedMs: mtimeMs,
+  changedMs: ctimeMs,
+});
+
+/** Device numbers change when a drive is plugged in again, so they are not held against it. */
+export const isSameFile = (a: FileIdentity, b: FileIdentity): boolean =>
+  a.inode === b.inode && a.sizeInBytes === b.sizeInBytes && a.modifiedMs === b.modifiedMs;
+
+/** Whether nothing at all happened to it since; where something did, its content may be another. */
+export const isUntouched = (a: FileIdentity, b: FileIdentity): boolean =>
+  isSameFile(a, b) && a.changedMs === b.changedMs;
+
+/** A name for a file in the making that nobody else has and nobody could guess; hidden, so that no walk lists it. */
+export const nameAside = (): string => `.legame-${randomBytes(12).toString('hex')}.part`;
+
+/** A new file beside where it will lie. */
+export const asideOf = (target: string): string => join(dirname(target), nameAside());
 
 /**
- * The only way in which Legame writes files: inside one folder, to names that are not taken, never over anything.
- * Made for a handoff's folder and for Legame's own cache.
+ * The only way in which Legame writes files: inside one folder that it holds open, to names that are not taken, never
+ * over anything. Nothing is removed but by the name or the identity that Legame itself gave it.
  */
 export class FencedFolder {
   readonly path: string;
+  readonly identity: FolderIdentity;
 
-  private constructor(path: string) {
+  private constructor({ path, identity }: HeldFolder) {
     this.path = path;
+    this.identity = identity;
   }
 
-  /** Makes a new folder in an existing parent. One that is there already is refused unless it may be `ours` from before. */
-  static async make(parent: string, name: string, options: { ours: boolean }): Promise<FencedFolder> {
-    const path = join(parent, name);
+  /**
+   * Makes a new folder in a parent. One that is there already is refused; where Legame wrote down that it was about to
+   * make it (`intended`) and could not say that it had, one that is empty is taken for it.
+   */
+  static async make(parent: Ground, name: string, { intended }: { intended: boolean }): Promise<FencedFolder> {
+    const path = join(parent.path, name);
     try {
-      await mkdir(path);
-    } catch (error) {
-      if (codeOf(error) !== 'EEXIST') throw writeProblem(error, path);
-      if (!options.ours) {
-        throw new UserProblem({ code: 'target-exists', path, when: 'planned' });
-      }
-    }
-    return FencedFolder.at(path);
-  }
-
-  /** A folder of Legame's own, made with its parents where absent. */
-  static async own(path: string): Promise<FencedFolder> {
-    await mkdir(path, { recursive: true });
-    return FencedFolder.at(path);
-  }
-
-  private static async at(path: string): Promise<FencedFolder> {
-    return new FencedFolder(await realpath(path));
-  }
-
-  /** Where a "/"-separated relative path lies; throws when it would leave the folder. */
-  resolve(relativePath: string): string {
-    const path = join(this.path, ...relativePath.split('/'));
-    if (relativePath.includes('\0') || !isInside(this.path, path)) {
-      throw new UserProblem({ code: 'outside-folder', path: relativePath, folder: this.path });
-    }
-    return path;
-  }
-
-  async has(relativePath: string): Promise<boolean> {
-    return (await stat(this.resolve(relativePath)).catch(() => null)) !== null;
-  }
-
-  /** Opens a new file for writing and reading back, making the folders above it. A name that is taken is an error. */
-  async create(relativePath: string): Promise<FileHandle> {
-    const path = this.resolve(relativePath);
-    try {
-      const refusal = writeRefusal(path);
-      if (refusal) throw refusal;
-      await mkdir(dirname(path), { recursive: true });
-      const parent = await realpath(dirname(path));
-      if (!isInside(this.path, parent))
-        throw new UserProblem({ code: 'link-leads-out', path: relativePath, folder: this.path });
-      return await open(path, constants.O_CREAT | constants.O_EXCL | constants.O_RDWR, 0o644);
+      return await withFolder(parent, async (held) => {
+        await refuseWrites(path);
+        const isTaken = await mkdir(held.entry(name)).then(
+          () => false,
+          (error: unknown) => {
+            if (codeOf(error) === 'EEXIST') return true;
+            throw error;
+          },
+        );
+        const folder = await held.folder(name, { strict: true }).catch((error: unknown) => {
+          throw isTaken ? new UserProblem({ code: 'target-exists', path, when: 'planned' }) : error;
+        });
+        try {
+          if (isTaken && !(intended && (await folder.entries()).length === 0))
+            throw new UserProblem({ code: 'target-exists', path, when: 'planned' });
+          return new FencedFolder(folder);
+        } finally {
+          await folder.close();
+        }
+      });
     } catch (error) {
       throw writeProblem(error, path);
     }
   }
 
-  /** Gives a finished file its name, only if that name is free: by a hard link, which cannot replace anything. */
-  async publish(from: string, to: string): Promise<void> {
-    const [source, target] = [this.resolve(from), this.resolve(to)];
+  /** A folder that is there: of a place, or one that Legame made before, by what that is known by. */
+  static of(ground: Ground): Promise<FencedFolder> {
+    return withFolder(ground, (held) => Promise.resolve(new FencedFolder(held))).catch((error: unknown) => {
+      throw writeProblem(error, ground.path);
+    });
+  }
+
+  /** A folder of Legame's own, made with its parents where absent. */
+  static async own(path: string): Promise<FencedFolder> {
+    await mkdir(path, { recursive: true });
+    return FencedFolder.of({ path: await realpath(path) });
+  }
+
+  get ground(): SurelyThat {
+    return { path: this.path, is: this.identity };
+  }
+
+  /** Where a "/"-separated relative path lies, for telling people; throws when it would leave the folder. */
+  resolve(relativePath: string): string {
+    return join(this.path, ...partsOf(relativePath, this.path));
+  }
+
+  /** What lies under a name, a link as itself; null when nothing does. */
+  async look(relativePath: string): Promise<(FileIdentity & { readonly isFile: boolean }) | null> {
+    return this.#beside(relativePath, async (folder, name) => {
+      const found = await lstat(folder.entry(name)).catch(nothingThere);
+      return found && { ...fileIdentityOf(found), isFile: found.isFile() };
+    }).catch(nothingThere);
+  }
+
+  async has(relativePath: string): Promise<boolean> {
+    return (await this.look(relativePath)) !== null;
+  }
+
+  /** Opens a file of it for reading. */
+  async open(relativePath: string): Promise<FileHandle> {
+    return withFolder(this.ground, (folder) => folder.file(relativePath));
+  }
+
+  /** Opens a new file for writing and reading back, making the folders above it. A name that is taken is an error. */
+  async create(relativePath: string): Promise<FileHandle> {
     try {
-      await link(source, target);
-      await rm(source);
+      await refuseWrites(this.resolve(relativePath));
+      return await this.#beside(
+        relativePath,
+        (folder, name) => open(folder.entry(name), constants.O_CREAT | constants.O_EXCL | constants.O_RDWR, 0o644),
+        { make: true },
+      );
+    } catch (error) {
+      throw writeProblem(error, this.resolve(relativePath));
+    }
+  }
+
+  /** What a file is known by from now on. */
+  async identify(relativePath: string): Promise<FileIdentity> {
+    const found = await this.look(relativePath);
+    if (!found) throw new UserProblem({ code: 'folder-not-there', path: this.resolve(relativePath), for: 'writing' });
+    const { isFile: _, ...identity } = found;
+    return identity;
+  }
+
+  /** Gives a finished file its name beside it, only if that name is free. */
+  async publish(from: string, to: string): Promise<void> {
+    const target = this.resolve(to);
+    try {
+      await this.#beside(to, async (folder, name) => {
+        await moveToFreeName(folder.entry(basename(from)), folder.entry(name));
+        await syncFolder(folder);
+      });
     } catch (error) {
       if (codeOf(error) === 'EEXIST') throw targetTaken(target);
-      // File systems without hard links: look, then rename.
-      if (await this.has(to)) throw targetTaken(target);
-      await rename(source, target).catch((failure: unknown) => {
-        throw writeProblem(failure, target);
-      });
+      throw writeProblem(error, target);
     }
   }
 
-  /** Removes a file of Legame's own making. */
-  async discard(relativePath: string): Promise<void> {
-    await rm(this.resolve(relativePath), { force: true });
+  /** Removes a file in the making, by the name that only Legame knows. */
+  async discard(aside: string): Promise<void> {
+    if (!basename(aside).startsWith('.legame-')) throw new Error(`${aside} is no name that only Legame knows.`);
+    await this.#beside(aside, (folder, name) => rm(folder.entry(name), { force: true })).catch(nothingThere);
   }
 
-  /** Removes a folder of Legame's own making with all that is in it. */
-  async discardFolder(relativePath: string): Promise<void> {
-    const path = this.resolve(relativePath);
-    if (path !== this.path) await rm(path, { recursive: true, force: true });
+  /**
+   * Takes back a file that Legame made, if it is still that one. It is put aside first and looked at there, so that
+   * what somebody else put in its place at this very moment goes back instead. False where it is another now.
+   */
+  async takeBack(relativePath: string, made: FileIdentity): Promise<boolean> {
+    return this.#beside(relativePath, async (folder, name) => {
+      const path = folder.entry(name);
+      const found = await lstat(path).catch(nothingThere);
+      if (!found) return true;
+      if (!isSameFile(fileIdentityOf(found), made)) return false;
+      const aside = folder.entry(nameAside());
+      await rename(path, aside);
+      if (isSameFile(fileIdentityOf(await lstat(aside)), made)) {
+        await unlink(aside);
+        return true;
+      }
+      await moveToFreeName(aside, path);
+      return false;
+    });
   }
 
-  /** Marks a file as looked at now, for `trimTo`. */
-  async touch(relativePath: string): Promise<void> {
-    const now = new Date();
-    await utimes(this.resolve(relativePath), now, now).catch(() => undefined);
-  }
-
-  /** Removes files of this folder of Legame's own until it is within the limit; what was looked at longest ago first. */
-  async trimTo(limitInBytes: number): Promise<void> {
-    const files = await this.#files();
-    let total = files.reduce((sum, f) => sum + f.size, 0);
-    for (const file of files.sort((a, b) => a.usedMs - b.usedMs)) {
-      if (total <= limitInBytes) break;
-      await rm(file.path, { force: true });
-      total -= file.size;
-    }
-  }
-
-  async #files(): Promise<{ path: string; size: number; usedMs: number }[]> {
-    const entries = await readdir(this.path, { withFileTypes: true, recursive: true }).catch(() => []);
-    return Promise.all(
-      entries
-        .filter((e) => e.isFile())
-        .map(async (e) => {
-          const path = join(e.parentPath, e.name);
-          const found = await stat(path).catch(() => null);
-          return { path, size: found?.size ?? 0, usedMs: found?.mtimeMs ?? 0 };
-        }),
-    );
-  }
-
-  async list(relativePath = '.'): Promise<string[]> {
-    return readdir(this.resolve(relativePath)).catch(() => []);
-  }
-
-  /** Writes a whole small file: aside, flushed, then named. */
-  async writeWhole(relativePath: string, content: Uint8Array | string): Promise<void> {
-    const aside = `${relativePath}.part`;
-    await this.discard(aside);
+  /** Writes a whole small file under its name in the making, and flushes it. */
+  async writeAside(aside: string, content: Uint8Array | string): Promise<void> {
     const file = await this.create(aside);
     try {
       await file.writeFile(content);
       await file.sync();
     } catch (error) {
-      throw writeProblem(error, this.resolve(relativePath));
+      throw writeProblem(error, this.resolve(aside));
     } finally {
       await file.close();
     }
-    await this.publish(aside, relativePath);
   }
+
+  /** Runs with the folder of a relative path held open; its folders are made where asked. */
+  async #beside<T>(
+    relativePath: string,
+    use: (folder: HeldFolder, name: string) => Promise<T>,
+    { make = false } = {},
+  ): Promise<T> {
+    return using(await downTo(this.ground, partsOf(relativePath, this.path), make), use);
+  }
+}
+
+type Down = { readonly folder: HeldFolder; readonly name: string };
+
+/** Goes down to the folder of the last part step by step, through what is held, so that no link is followed. */
+async function downTo(root: Ground, parts: readonly string[], make: boolean): Promise<Down> {
+  let folder = await HeldFolder.at(root);
+  try {
+    for (const part of parts.slice(0, -1)) {
+      const next = await stepDown(folder, part, make);
+      await folder.close();
+      folder = next;
+    }
+    return { folder, name: parts.at(-1) ?? '.' };
+  } catch (error) {
+    await folder.close();
+    throw error;
+  }
+}
+
+async function using<T>({ folder, name }: Down, use: (folder: HeldFolder, name: string) => Promise<T>): Promise<T> {
+  try {
+    return await use(folder, name);
+  } finally {
+    await folder.close();
+  }
+}
+
+async function stepDown(folder: HeldFolder, part: string, make: boolean): Promise<HeldFolder> {
+  if (make)
+    await mkdir(folder.entry(part)).catch((error: unknown) => {
+      if (codeOf(error) !== 'EEXIST') throw error;
+    });
+  return folder.folder(part, { strict: true }).catch(async (error: unknown) => {
+    if (codeOf(error) !== 'ENOTDIR') throw error;
+    const found = await lstat(folder.entry(part));
+    if (!found.isSymbolicLink()) throw error;
+    throw new UserProblem({ code: 'link-leads-out', path: join(folder.path, part), folder: folder.path });
+  });
+}
+
+/**
+ * Gives a file another name that is free: by a hard link, which cannot replace anything. File systems without hard
+ * links get a file of ours under the new name first, which takes the name, and is then replaced.
+ */
+async function moveToFreeName(from: string, to: string): Promise<void> {
+  try {
+    await link(from, to);
+  } catch (error) {
+    if (!['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'EMLINK', 'ENOSYS'].includes(String(codeOf(error)))) throw error;
+    await (await open(to, constants.O_CREAT | constants.O_EXCL | constants.O_WRONLY)).close();
+    return rename(from, to);
+  }
+  await unlink(from);
+}
+
+/** What was named is named also after a power cut. Some file systems cannot be asked for it. */
+async function syncFolder(folder: HeldFolder): Promise<void> {
+  const handle = await open(folder.entry('.'), constants.O_RDONLY | constants.O_DIRECTORY).catch(() => null);
+  await handle?.sync().catch(() => undefined);
+  await handle?.close();
 }
 
 /**
  * Moves a file or folder inside one root to a name that is free; the folders above it are made. This is the only way in
  * which a file of the user's is ever moved, and it can be moved back the same way.
  */
-export async function moveInside(root: string, from: string, to: string): Promise<void> {
-  const real = await realpath(root);
-  const [source, target] = [join(real, ...from.split('/')), join(real, ...to.split('/'))];
-  const above = await Promise.all([source, target].map(nearestFolder));
-  if (![source, target, ...above].every((path) => isInside(real, path)))
-    throw new UserProblem({ code: 'outside-folder', path: to, folder: root });
-  const refusal = writeRefusal(target);
-  if (refusal) throw writeProblem(refusal, target);
-  if ((await lstat(target).catch(() => null)) !== null)
-    throw new UserProblem({ code: 'target-exists', path: target, when: 'written' });
+export async function moveInside(root: Ground, from: string, to: string): Promise<void> {
+  const target = join(root.path, to);
   try {
-    await mkdir(dirname(target), { recursive: true });
-    // A hard link cannot replace anything that appeared in the meantime; folders have none, and cannot replace files.
-    if ((await lstat(source)).isFile()) {
-      await link(source, target);
-      await rm(source);
-    } else await rename(source, target);
-  } catch (error) {
-    if (!['EPERM', 'ENOTSUP', 'EMLINK'].includes(String(codeOf(error)))) throw writeProblem(error, target);
-    await rename(source, target).catch((failure: unknown) => {
-      throw writeProblem(failure, target);
+    await refuseWrites(target);
+    const [source, wanted] = [partsOf(from, root.path), partsOf(to, root.path)];
+    await using(await downTo(root, source, false), async (folder, name) => {
+      const found = await lstat(folder.entry(name));
+      await using(await downTo(root, wanted, true), async (into, newName) => {
+        if (found.isFile()) await moveToFreeName(folder.entry(name), into.entry(newName));
+        else await moveFolder(folder.entry(name), into.entry(newName));
+      });
     });
+  } catch (error) {
+    if (codeOf(error) === 'EEXIST' || codeOf(error) === 'ENOTEMPTY')
+      throw new UserProblem({ code: 'target-exists', path: target, when: 'written' });
+    throw writeProblem(error, target);
   }
 }
 
-/** Where the nearest folder above a path really lies, links followed. */
-async function nearestFolder(path: string): Promise<string> {
-  const above = dirname(path);
-  return realpath(above).catch(() => (above === path ? above : nearestFolder(above)));
+/** Folders have no hard links. An empty one of ours takes the name; renaming replaces that, and nothing that is not empty. */
+async function moveFolder(from: string, to: string): Promise<void> {
+  await mkdir(to);
+  await rename(from, to).catch(async (error: unknown) => {
+    await rmdir(to).catch(() => undefined);
+    throw error;
+  });
 }
-
-/** Writes a small file of Legame's own anew: aside, then in the place of the one before. */
-export async function replaceOwnFile(path: string, text: string): Promise<void> {
-  await mkdir(dirname(path), { recursive: true });
-  const aside = `${path}.new`;
-  await writeFile(aside, text);
-  await rename(aside, path);
-}
-
-/** A small file of Legame's own; null when there is none. */
-export const readOwnFile = (path: string): Promise<string | null> => readFile(path, 'utf8').catch(() => null);
 
 /** Says before anything begins whether a folder can be written to. */
-export async function requireWritable(path: string): Promise<void> {
+export async function requireWritable(ground: Ground): Promise<void> {
+  try {
+    await refuseWrites(ground.path, ['EROFS']);
+    await withFolder(ground, (folder) => access(folder.entry('.'), constants.W_OK | constants.X_OK));
+  } catch (error) {
+    throw writeProblem(error, ground.path);
+  }
+}
+
+async function refuseWrites(path: string, codes?: readonly string[]): Promise<void> {
   const refusal = writeRefusal(path);
-  if (refusal?.code === 'EROFS') throw writeProblem(refusal, path);
-  await access(path, constants.W_OK | constants.X_OK).catch((error: unknown) => {
-    throw writeProblem(error, path);
-  });
+  if (refusal && (codes?.includes(refusal.code) ?? true)) return Promise.reject(refusal);
 }
 
 const targetTaken = (path: string) => new UserProblem({ code: 'target-exists', path, when: 'running' });
 
-/** The system's code of a failure, asked of its shape: errors of another realm are no instances of this one's Error. */
-const codeOf = (error: unknown): unknown =>
-  typeof error === 'object' && error !== null && 'code' in error ? error.code : undefined;
-
-/** A failed write as a sentence; what is not known to be the user's or the storage's is passed on as it is. */
-export function writeProblem(error: unknown, path: string): unknown {
-  switch (codeOf(error)) {
-    case 'ENOSPC':
-    case 'EDQUOT':
-      return new UserProblem({ code: 'drive-full', path }, error);
-    case 'EROFS':
-      return new UserProblem({ code: 'target-not-writable', path, why: 'read-only' }, error);
-    case 'EACCES':
-    case 'EPERM':
-      return new UserProblem({ code: 'target-not-writable', path, why: 'permission' }, error);
-    case 'ENOENT':
-    case 'ENOTDIR':
-      return new UserProblem({ code: 'folder-not-there', path, for: 'writing' }, error);
-    default:
-      return error;
-  }
+function nothingThere(error: unknown): null {
+  if (codeOf(error) === 'ENOENT' || codeOf(error) === 'ENOTDIR') return null;
+  throw error;
 }

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { sameClips } from '@legame/core/compare';
 import { largestDocumentInBytes, noChoices, readDocument, type Reading } from '@legame/core/formats';
 import type { Clip, DocumentId, ProjectId } from '@legame/core/model';
@@ -6,10 +7,10 @@ import { unpackBytes, type BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { clipStore, type ClipRecord } from '../stores/clips.ts';
-import { documentStore, type ReadDocument } from '../stores/documents.ts';
+import { documentStore, type DocumentRecord, type ReadDocument } from '../stores/documents.ts';
 import { logMappingStore } from '../stores/logMappings.ts';
 import { projectStore } from '../stores/projects.ts';
-import type { Context } from '../context.ts';
+import type { Context, Looking } from '../context.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { problemOfFault } from '../reading/faults.ts';
 import { tell } from '../events/tell.ts';
@@ -32,7 +33,7 @@ export type Incoming = {
  * Reads a document and keeps it, byte for byte, with its clips and timelines. What is not understood is remarked, not
  * refused. A newer version of one that is there keeps its links and decisions; whether it is one is never guessed.
  */
-export async function bringIn({ db }: Context, projectId: ProjectId, incoming: Incoming): Promise<DocumentId> {
+export async function bringIn({ db }: Looking, projectId: ProjectId, incoming: Incoming): Promise<DocumentId> {
   const project = await projectStore.getProject(db, projectId);
   const documents = await documentStore.listDocuments(db, projectId);
   const replaced = incoming.replaces && documents.find((d) => d.id === incoming.replaces);
@@ -44,7 +45,9 @@ export async function bringIn({ db }: Context, projectId: ProjectId, incoming: I
   const otherRates = documents.filter((d) => d !== replaced).flatMap((d) => d.timelines.map((t) => t.rate));
   const reading = { ...replaced?.reading, ...incoming.reading };
   const read = await readIncoming(db, { ...incoming, reading }, otherRates);
-  return db.transaction(async (trx) => {
+  return projectStore.inTurn(db, projectId, async (trx) => {
+    const meanwhile = replaced ? null : await broughtInMeanwhile(trx, projectId, incoming, documents);
+    if (meanwhile) return meanwhile;
     const id = replaced
       ? await replaceDocument(trx, projectId, replaced.id, read, true)
       : await documentStore.insertDocument(trx, projectId, read.document);
@@ -56,15 +59,34 @@ export async function bringIn({ db }: Context, projectId: ProjectId, incoming: I
   });
 }
 
+/**
+ * Reading takes a while, in which somebody may have brought in another of this name. The same bytes asked for twice are
+ * brought in once: the document that is there by now is the answer.
+ */
+async function broughtInMeanwhile(
+  trx: Transaction,
+  projectId: ProjectId,
+  { name, bytes, beside }: Incoming,
+  before: readonly DocumentRecord[],
+): Promise<DocumentId | null> {
+  const namesakes = await documentStore.listNamesakes(trx, projectId, name);
+  const appeared = namesakes.filter((d) => !before.some((b) => b.id === d.id));
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const same = appeared.find((d) => d.sha256 === sha256);
+  if (!same && appeared[0] && !beside)
+    throw new UserProblem({ code: 'document-known-already', name, documentId: appeared[0].id });
+  return same?.id ?? null;
+}
+
 /** Reads a document that is there once more, by other decisions about its reading. Links and decisions are kept. */
-export async function readAgain({ db }: Context, id: DocumentId, reading: Reading): Promise<void> {
+export async function readAgain({ db }: Looking, id: DocumentId, reading: Reading): Promise<void> {
   const document = await documentStore.getDocument(db, id);
   const project = await projectStore.getProject(db, document.projectId);
   const bytes = await documentStore.getContent(db, id);
   const documents = await documentStore.listDocuments(db, document.projectId);
   const otherRates = documents.filter((d) => d.id !== id).flatMap((d) => d.timelines.map((t) => t.rate));
   const read = await readIncoming(db, { ...document, bytes, reading: { ...document.reading, ...reading } }, otherRates);
-  await db.transaction(async (trx) => {
+  await projectStore.inTurn(db, project.id, async (trx) => {
     await replaceDocument(trx, project.id, id, read, false);
     await startMatch(trx, project.id, project.name);
     await tell(trx, 'documents', project.id);
@@ -191,7 +213,7 @@ export function bodyOf(clip: ClipRecord): Clip {
 export async function takeOut({ db }: Context, id: DocumentId): Promise<void> {
   const document = await documentStore.getDocument(db, id);
   const project = await projectStore.getProject(db, document.projectId);
-  await db.transaction(async (trx) => {
+  await projectStore.inTurn(db, project.id, async (trx) => {
     await documentStore.deleteDocument(trx, id);
     await startMatch(trx, project.id, project.name);
     await tell(trx, 'documents', project.id);

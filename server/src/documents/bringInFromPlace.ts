@@ -1,15 +1,15 @@
-import { largestDocumentInBytes, type Reading } from '@legame/core/formats';
+import type { Reading } from '@legame/core/formats';
 import type { DocumentId, PlaceId, ProjectId } from '@legame/core/model';
 import { bundleParts, unpackDocument } from '@legame/core/bundle';
-import { stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import type { Context } from '../context.ts';
 import { withFileSource } from '../disk/documents.ts';
-import { fileInsidePlace } from '../disk/fence.ts';
-import { bringIn } from './bringIn.ts';
+import { withFolder } from '../disk/held.ts';
+import { codeOf } from '../disk/failures.ts';
+import { bringInApart } from './apart.ts';
 import { UserProblem } from '../problems.ts';
 import { problemOfFault } from '../reading/faults.ts';
-import { placeStore } from '../stores/places.ts';
+import { groundOf, type PlaceRecord, placeStore } from '../stores/places.ts';
 
 /**
  * Brings in a document that lies in a place. Its references are resolved against its folder; of a bundle only the
@@ -27,29 +27,28 @@ export async function bringInFromPlace(
   },
 ): Promise<DocumentId> {
   const place = await placeStore.getPlace(context.db, request.placeId);
-  const real = await fileInsidePlace(place.path, request.path);
-  const kind = real ? await stat(real).catch(() => null) : null;
-  if (!real || !kind) {
-    throw new UserProblem({ code: 'not-in-place', path: request.path, place: place.name });
-  }
-  const path = kind.isDirectory() ? await documentInFolder(place.path, request.path, place.name) : real;
-  const name = basename(real);
-  const unpacked = await withFileSource(path, (source) => unpackDocument(source, largestDocumentInBytes));
+  const name = basename(request.path);
+  const path = (await isBundleFolder(place, request.path)) ? join(request.path, bundleParts.content) : request.path;
+  const unpacked = await withFileSource(groundOf(place), path, (source) =>
+    unpackDocument(source, context.config.documentLimitInBytes),
+  ).catch((error: unknown) => {
+    if (codeOf(error) !== 'ENOENT' && codeOf(error) !== 'ENOTDIR') throw error;
+    throw path === request.path
+      ? new UserProblem({ code: 'not-in-place', path, place: place.name })
+      : new UserProblem({ code: 'no-bundle', path: request.path, place: place.name, lacks: bundleParts.content });
+  });
   if (!unpacked.ok) throw problemOfFault(unpacked.fault, name);
   const { content, media } = unpacked;
-  return bringIn(context, projectId, {
+  return bringInApart(context, projectId, {
     name,
     bytes: content,
     reading: request.reading ?? {},
-    folder: dirname(path),
+    folder: join(place.path, dirname(path)),
     mediaInside: media ?? [],
     replaces: request.replaces,
     beside: request.beside,
   });
 }
 
-async function documentInFolder(placePath: string, folder: string, placeName: string): Promise<string> {
-  const content = await fileInsidePlace(placePath, join(folder, bundleParts.content));
-  if (content) return content;
-  throw new UserProblem({ code: 'no-bundle', path: folder, place: placeName, lacks: bundleParts.content });
-}
+const isBundleFolder = (place: PlaceRecord, path: string): Promise<boolean> =>
+  withFolder(groundOf(place), async (folder) => (await folder.look(path))?.isDirectory() ?? false);

@@ -7,12 +7,11 @@ import type { Comparison, DocumentView, PlaceDocuments } from '@legame/core/cont
 import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 import { listDocumentsIn } from '../disk/documents.ts';
-import { fileInsidePlace } from '../disk/fence.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { type DocumentRecord, documentStore } from '../stores/documents.ts';
 import { logMappingStore } from '../stores/logMappings.ts';
-import { placeStore } from '../stores/places.ts';
+import { groundOf, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 
 export async function listDocuments({ db }: Looking, projectId: ProjectId): Promise<DocumentView[]> {
@@ -113,8 +112,7 @@ export const knownRoles = (...args: Parameters<typeof logMappingStore.findRoles>
 /** What one folder of a place holds that could be brought in. Nothing is opened; hidden names are left out. */
 export async function listPlaceDocuments(context: Context, placeId: PlaceId, folder: string): Promise<PlaceDocuments> {
   const place = await placeStore.getPlace(context.db, placeId);
-  const real = await fileInsidePlace(place.path, folder);
-  const found = real && (await listDocumentsIn(real));
+  const found = await listDocumentsIn(groundOf(place), folder);
   if (!found) {
     throw new UserProblem({ code: 'folder-not-there', path: folder || place.name, for: 'documents' });
   }

@@ -4,7 +4,8 @@ import { setTimeout as after } from 'node:timers/promises';
 import type { z } from 'zod';
 import type { Context, JobContext } from '../context.ts';
 import { bayStateFile, bayStateSchema, type Condition, noCondition } from '../disk/conditions.ts';
-import { moveInside, replaceOwnFile } from '../disk/writing.ts';
+import { replaceOwnFile } from '../disk/own.ts';
+import { moveInside } from '../disk/writing.ts';
 import { bayOf, bayState, foldersIn, shelfFolder, unpluggedFolder } from './folders.ts';
 import { viewDriveBay } from './views.ts';
 import { tell } from '../events/tell.ts';
@@ -35,7 +36,7 @@ export async function changeDrive(context: Context, name: string, change: DriveC
   const where = (at: string, isIn: boolean) => (isIn ? at : `${unpluggedFolder}/${at}`);
   const [from, to] = [where(name, drive.plugged), where(target, isPlugged)];
   // First what can be refused, as a name that is taken.
-  if (from !== to) await moveInside(bay, from, to);
+  if (from !== to) await moveInside({ path: bay }, from, to);
   await replaceOwnFile(join(bay, bayStateFile), JSON.stringify(bayStateSchema.parse({ drives: state })));
   // Not waited for: a drive that was made to stall would hold its own switch up.
   sweepPlaces(context).catch((error: unknown) => context.log.warn(error, 'places were not looked at'));
@@ -66,7 +67,7 @@ export async function fetchShelved(job: JobContext, { shelf, path }: ShelfReques
     await after(fetchMs / steps, undefined, { signal });
   }
   const target = (await foldersIn(bay)).includes(drive) ? path : `${unpluggedFolder}/${path}`;
-  await moveInside(bay, `${shelfFolder}/${shelf}/${path}`, target);
+  await moveInside({ path: bay }, `${shelfFolder}/${shelf}/${path}`, target);
   const place = await placeStore.findPlaceByPath(db, join(bay, drive));
   const folder = dirname(parts.join('/'));
   if (place?.there) await startIndexOf(db, place, folder === '.' ? '' : folder);

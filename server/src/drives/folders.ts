@@ -2,7 +2,7 @@ import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Context } from '../context.ts';
 import { bayStateFile, bayStateSchema, type Condition } from '../disk/conditions.ts';
-import { readOwnFile } from '../disk/writing.ts';
+import { readOwnFile } from '../disk/own.ts';
 import { UserProblem } from '../problems.ts';
 
 /**

@@ -5,14 +5,16 @@ import type { HandoffLayout, HandoffPlan } from '@legame/core/contract';
 import { basename, dirname, join } from 'node:path';
 import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
+import type { Database, Transaction } from '../db/database.ts';
 import { folderInsideRoots } from '../disk/fence.ts';
+import { withFolder, type FolderIdentity } from '../disk/held.ts';
 import { roomOf } from '../disk/room.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
 import { documentsInScope, planOf } from './scope.ts';
 import { UserProblem } from '../problems.ts';
 import { enqueue } from '../queue/queue.ts';
-import { handoffStore } from '../stores/handoffs.ts';
+import { handoffStore, type HandoffRecord } from '../stores/handoffs.ts';
 import { jobStore } from '../stores/jobs.ts';
 
 type Request = {
@@ -25,7 +27,7 @@ type Request = {
 /** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
 export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
   const parent = await folderInsideRoots(request.targetFolder, config.roots);
-  await requireWritable(parent);
+  await requireWritable({ path: parent });
   const project = await loadProject(db, projectId);
   const plan = planOf(project, request.timelines ?? null);
   if (plan.files.length === 0) {
@@ -33,6 +35,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   }
   const { layout } = request;
   const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
+  const identity = await requireFree(parent, folder);
   const room = await roomOf(parent);
   const known = {
     freeInBytes: room?.freeInBytes ?? 0,
@@ -65,14 +68,23 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
     return copies.map((copy) => ({
       mediaFileId: planned.mediaFileId,
       source: join(place.path, ...copy.source.split('/')),
+      placeId: place.id,
+      path: copy.source,
+      expected: {
+        sizeInBytes: file.sequence ? null : file.sizeInBytes,
+        modifiedMs: file.modifiedMs,
+        isFrame: file.sequence !== null,
+        fingerprint: file.sequence ? null : file.fingerprint,
+      },
       target: copy.target,
       sizeInBytes: Math.round(planned.sizeInBytes / copies.length),
     }));
   });
   return db.transaction(async (trx) => {
+    await handoffStore.claimFolder(trx, projectId, folder);
     const id = await handoffStore.insertHandoff(
       trx,
-      { projectId, folder, layout, plan: view, timelines: request.timelines ?? null },
+      { projectId, folder, layout, plan: view, timelines: request.timelines ?? null, parent: identity },
       files,
     );
     await tell(trx, 'project', projectId);
@@ -80,12 +92,19 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   });
 }
 
+/** The folder of a handoff is its own: one that is there already is somebody's. Returns what its parent is known by. */
+async function requireFree(parent: string, folder: string): Promise<FolderIdentity> {
+  return withFolder({ path: parent }, async (held) => {
+    if (await held.look(basename(folder)))
+      throw new UserProblem({ code: 'target-exists', path: folder, when: 'planned' });
+    return held.identity;
+  });
+}
+
 /** Starts a planned handoff, or goes on with one that stopped. */
 export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Promise<void> {
   const handoff = await handoffStore.getHandoff(db, id);
-  if (handoff.state === 'done' || handoff.state === 'running') {
-    throw new UserProblem({ code: handoff.state === 'done' ? 'handoff-finished' : 'handoff-running' });
-  }
+  await requireStartable(db, handoff);
   const parent = await folderInsideRoots(dirname(handoff.folder), config.roots);
   const files = await handoffStore.listFiles(db, id);
   const toWrite = files.filter((f) => f.state !== 'verified').reduce((sum, f) => sum + f.sizeInBytes, 0);
@@ -97,10 +116,20 @@ export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Pr
     }
   }
   await db.transaction(async (trx) => {
+    // Asked for twice at the same moment, it starts once.
+    await requireStartable(trx, await handoffStore.lockHandoff(trx, id));
     const job = await enqueue(trx, 'run-handoff', { handoffId: id }, basename(handoff.folder));
     await handoffStore.setState(trx, id, 'running', { jobId: job.id });
     await tell(trx, 'project', handoff.projectId);
   });
+}
+
+/** One whose job was given up, since it hung, is running no longer, whatever it says. */
+async function requireStartable(db: Database | Transaction, { state, jobId }: HandoffRecord): Promise<void> {
+  if (state === 'done') throw new UserProblem({ code: 'handoff-finished' });
+  if (state !== 'running') return;
+  const job = jobId && (await jobStore.getJob(db, jobId));
+  if (job && (job.state === 'queued' || job.state === 'running')) throw new UserProblem({ code: 'handoff-running' });
 }
 
 export async function cancelHandoff({ db }: Context, id: HandoffId): Promise<void> {

@@ -1,28 +1,33 @@
-import { constants } from 'node:fs';
-import { open, stat, type FileHandle } from 'node:fs/promises';
+import type { FileHandle } from 'node:fs/promises';
+import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
 import { Xxh64 } from '@node-rs/xxhash';
 import { configure, Reader, Uint8ArrayReader, Writer, ZipReader, ZipWriter, type Entry } from '@zip.js/zip.js';
-import { writeProblem, type FencedFolder } from '../disk/writing.ts';
+import { writeProblem } from '../disk/failures.ts';
+import type { FencedFolder } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
-import { hashFile, type CopyOptions } from './copy.ts';
+import { hashOf, hex, reading, requireExpected, type CopyOptions } from '../media/copying.ts';
+import type { Ours } from '../made/ours.ts';
+import { endureAsync } from '../disk/conditions.ts';
+import type { Copy } from './copy.ts';
 
 configure({ useWebWorkers: false, chunkSize: 1024 * 1024 });
 
 /** What goes into a zip: a file of a place, or text made here. */
-export type ZipPart = { readonly name: string } & ({ readonly source: string } | { readonly text: string });
+export type ZipPart = { readonly name: string } & (
+  { readonly copy: Pick<Copy, 'source' | 'expected'> } | { readonly text: string }
+);
 
 /**
- * Writes a zip of stored files so that it is proven: written aside, each file hashed (xxh64) as it goes in, the whole
- * flushed, every entry read back out of it and compared, and only then named. Returns the hashes by entry name.
+ * Writes a zip of stored files aside so that it is proven: each file hashed (xxh64) as it goes in, the whole flushed,
+ * every entry read back out of it and compared. Returns the hashes by entry name.
  */
 export async function writeZipVerified(
   folder: FencedFolder,
-  target: string,
+  aside: string,
   parts: readonly ZipPart[],
   options: CopyOptions,
 ): Promise<Map<string, string>> {
-  const aside = `${target}.part`;
-  await folder.discard(aside);
   try {
     const file = await folder.create(aside);
     const hashes = new Map<string, string>();
@@ -31,13 +36,12 @@ export async function writeZipVerified(
       for (const part of parts) hashes.set(part.name, await addPart(zip, part, options));
       await zip.close();
       await file.sync();
-      await verify(file, target, hashes, options.signal);
+      await verify(file, folder.path, hashes, options.signal);
     } catch (error) {
       throw writeProblem(error, folder.resolve(aside));
     } finally {
       await file.close();
     }
-    await folder.publish(aside, target);
     return hashes;
   } catch (error) {
     await folder.discard(aside);
@@ -46,49 +50,57 @@ export async function writeZipVerified(
 }
 
 /** One file in a zip: its path in there, and how long it is once it is out. */
-export type ZippedFile = { readonly name: string; readonly sizeInBytes: number };
+export type ZippedFile = { readonly name: string; readonly sizeInBytes: number; readonly isLink: boolean };
 
-export async function listZip(path: string): Promise<ZippedFile[]> {
-  return reading(path, async (zip) =>
+export async function listZip(file: FileHandle): Promise<ZippedFile[]> {
+  return readingZip(file, async (zip) =>
     (await zip.getEntries())
       .filter((e) => !e.directory)
-      .map((e) => ({ name: e.filename, sizeInBytes: e.uncompressedSize })),
+      .map((e) => ({ name: e.filename, sizeInBytes: e.uncompressedSize, isLink: isLink(e) })),
   );
 }
 
 /**
  * Takes files out of a zip into a folder, each proven: written aside, held to the checksum in the zip, read back from
  * the disk and compared, and only then named. Names that would leave the folder are refused. Files that are there
- * already from before are left as they are.
+ * already from before stay if they are still what was made; others are nobody's to replace.
  */
 export async function unzipVerified(
-  path: string,
-  folder: FencedFolder,
+  zipped: FileHandle,
+  ours: Ours,
   wanted: readonly ZippedFile[],
   options: CopyOptions,
 ): Promise<void> {
-  await reading(path, async (zip) => {
+  await ours.note(wanted.map((w) => w.name));
+  await readingZip(zipped, async (zip) => {
     const entries = new Map((await zip.getEntries()).map((e) => [e.filename, e]));
     for (const { name, sizeInBytes } of wanted) {
       options.signal.throwIfAborted();
-      if (await folder.has(name)) {
+      const state = await ours.stateOf(name, options.signal);
+      if (state === 'another')
+        throw new UserProblem({ code: 'target-exists', path: ours.folder.resolve(name), when: 'copied' });
+      if (state === 'ours') {
         options.onBytes(sizeInBytes);
         continue;
       }
       const entry = entries.get(name);
-      if (entry && !entry.directory) await unzipOne(entry, folder, name, options);
+      if (entry && !entry.directory) await unzipOne(entry, ours, name, options);
     }
   });
 }
 
+/** As zips of Unix say it of an entry, in the upper half of its attributes. */
+const isLink = ({ externalFileAttributes = 0 }: Pick<Entry, 'externalFileAttributes'>): boolean =>
+  ((externalFileAttributes >>> 16) & 0o170000) === 0o120000;
+
 async function unzipOne(
   entry: Extract<Entry, { directory: false }>,
-  folder: FencedFolder,
+  ours: Ours,
   name: string,
   options: CopyOptions,
 ): Promise<void> {
-  const aside = `${name}.part`;
-  await folder.discard(aside);
+  const { folder } = ours;
+  const { aside } = ours.of(name);
   try {
     const file = await folder.create(aside);
     const writer = new HandleWriter(file, { ...options, limit: entry.uncompressedSize });
@@ -100,10 +112,15 @@ async function unzipOne(
     } finally {
       await file.close();
     }
-    const readBack = await hashFile(folder.resolve(aside), { signal: options.signal, direct: true });
-    if (readBack !== hex(writer.hasher.digest()))
-      throw new UserProblem({ code: 'reads-back-differently', path: name, inside: null });
-    await folder.publish(aside, name);
+    const hash = hex(writer.hasher.digest());
+    const back = await folder.open(aside);
+    try {
+      if ((await hashOf(back, options.signal, { direct: true })) !== hash)
+        throw new UserProblem({ code: 'reads-back-differently', path: name, inside: null });
+    } finally {
+      await back.close();
+    }
+    await ours.name(name, hash);
   } catch (error) {
     await folder.discard(aside);
     throw error;
@@ -121,19 +138,17 @@ function unzipProblem(error: unknown, name: string, path: string): unknown {
   );
 }
 
-async function reading<T>(path: string, use: (zip: ZipReader<FileHandle>) => Promise<T>): Promise<T> {
-  const file = await open(path, constants.O_RDONLY);
+async function readingZip<T>(file: FileHandle, use: (zip: ZipReader<FileHandle>) => Promise<T>): Promise<T> {
+  const { size } = await file.stat();
+  const reader = new HandleReader(file, size, 'the zip', {
+    signal: new AbortController().signal,
+    onBytes: () => undefined,
+  });
+  const zip = new ZipReader(reader);
   try {
-    const { size } = await file.stat();
-    const reader = new HandleReader(file, size, { signal: new AbortController().signal, onBytes: () => undefined });
-    const zip = new ZipReader(reader);
-    try {
-      return await use(zip);
-    } finally {
-      await zip.close();
-    }
+    return await use(zip);
   } finally {
-    await file.close();
+    await zip.close();
   }
 }
 
@@ -143,31 +158,29 @@ async function addPart(zip: ZipWriter<unknown>, part: ZipPart, options: CopyOpti
     await zip.add(part.name, new Uint8ArrayReader(bytes));
     return hex(new Xxh64().update(bytes).digest());
   }
-  const source = await open(part.source, constants.O_RDONLY).catch((error: unknown) => {
-    throw new UserProblem({ code: 'source-unreadable', path: part.source }, error);
-  });
-  try {
-    const before = await source.stat();
-    const reader = new HandleReader(source, before.size, options);
+  const { source, expected } = part.copy;
+  const path = join(source.path, source.file);
+  if (!(await endureAsync(path, options))) throw new UserProblem({ code: 'file-stalls', path });
+  return reading(source, async (file) => {
+    const before = await file.stat();
+    requireExpected(file, before, expected, path);
+    const reader = new HandleReader(file, before.size, path, options);
     await zip.add(part.name, reader, { zip64: before.size > 0xffff_0000 });
-    const after = await stat(part.source);
-    if (after.size !== before.size || after.mtimeMs !== before.mtimeMs) {
-      throw new UserProblem({ code: 'source-changed', path: part.source });
-    }
+    const after = await file.stat();
+    if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
+      throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
     return hex(reader.hasher.digest());
-  } finally {
-    await source.close();
-  }
+  });
 }
 
 async function verify(
   file: FileHandle,
-  target: string,
+  inside: string,
   hashes: ReadonlyMap<string, string>,
   signal: AbortSignal,
 ): Promise<void> {
   const { size } = await file.stat();
-  const zip = new ZipReader(new HandleReader(file, size, { signal, onBytes: () => undefined }));
+  const zip = new ZipReader(new HandleReader(file, size, inside, { signal, onBytes: () => undefined }));
   try {
     const entries = await zip.getEntries();
     for (const [name, hash] of hashes) {
@@ -175,7 +188,7 @@ async function verify(
       const writer = new HashWriter();
       if (entry && !entry.directory) await entry.getData(writer);
       if (!entry || hex(writer.hasher.digest()) !== hash) {
-        throw new UserProblem({ code: 'reads-back-differently', path: name, inside: target });
+        throw new UserProblem({ code: 'reads-back-differently', path: name, inside });
       }
     }
   } finally {
@@ -187,17 +200,20 @@ async function verify(
 class HandleReader extends Reader<FileHandle> {
   readonly hasher = new Xxh64();
   readonly #file: FileHandle;
+  /** As people know it, for telling them that it does not answer. */
+  readonly #path: string;
   readonly #options: CopyOptions;
-  constructor(file: FileHandle, size: number, options: CopyOptions) {
+  constructor(file: FileHandle, size: number, path: string, options: CopyOptions) {
     super(file);
     this.#file = file;
+    this.#path = path;
     this.#options = options;
     this.size = size;
   }
   override async readUint8Array(index: number, length: number): Promise<Uint8Array> {
     this.#options.signal.throwIfAborted();
     const buffer = new Uint8Array(Math.max(0, Math.min(length, this.size - index)));
-    const { bytesRead } = await this.#file.read(buffer, 0, buffer.length, index);
+    const { bytesRead } = await inTime(this.#file.read(buffer, 0, buffer.length, index), this.#path);
     const piece = buffer.subarray(0, bytesRead);
     this.hasher.update(piece);
     this.#options.onBytes(bytesRead);
@@ -241,4 +257,19 @@ class HashWriter extends Writer<undefined> {
   }
 }
 
-const hex = (value: bigint): string => value.toString(16).padStart(16, '0');
+const patienceMs = 60_000;
+
+/** A drive that does not answer holds up nobody for ever. */
+async function inTime<T>(read: Promise<T>, path: string): Promise<T> {
+  const over = new AbortController();
+  try {
+    return await Promise.race([
+      read,
+      after(patienceMs, undefined, { signal: over.signal, ref: false }).then(() => {
+        throw new UserProblem({ code: 'file-stalls', path });
+      }),
+    ]);
+  } finally {
+    over.abort();
+  }
+}

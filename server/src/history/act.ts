@@ -29,11 +29,17 @@ export async function act(
   return viewAct(entry, skipped);
 }
 
-/** Takes back the newest act that was not taken back yet. */
-export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Act> {
-  return db.transaction(async (trx) => {
+/**
+ * Takes back the newest act that was not taken back yet. Whoever says which act is meant takes back that one only, and
+ * once, however often it is said.
+ */
+export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId, meant?: number): Promise<Act> {
+  return projectStore.inTurn(db, projectId, async (trx) => {
+    const done = await answered(trx, projectId, meant, true);
+    if (done) return done;
     const entry = await journalStore.findLast(trx, projectId);
     if (!entry) throw new UserProblem({ code: 'nothing-to-undo' });
+    if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
     await apply(trx, entry.changes.toReversed(), 'before');
     await journalStore.setUndone(trx, entry.id, true);
     await followUp(trx, projectId);
@@ -42,15 +48,29 @@ export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId): P
 }
 
 /** Does the act again that was undone last, if no other came after it. */
-export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId): Promise<Act> {
-  return db.transaction(async (trx) => {
+export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId, meant?: number): Promise<Act> {
+  return projectStore.inTurn(db, projectId, async (trx) => {
+    const done = await answered(trx, projectId, meant, false);
+    if (done) return done;
     const entry = await journalStore.findRedoable(trx, projectId);
     if (!entry) throw new UserProblem({ code: 'nothing-to-redo' });
+    if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
     await apply(trx, entry.changes, 'after');
     await journalStore.setUndone(trx, entry.id, false);
     await followUp(trx, projectId);
     return viewAct(entry);
   });
+}
+
+/** The act that is meant, where it is already as it was asked to be. */
+async function answered(
+  trx: Transaction,
+  projectId: ProjectId,
+  meant: number | undefined,
+  isUndone: boolean,
+): Promise<Act | null> {
+  const entry = meant === undefined ? null : await journalStore.findEntry(trx, projectId, meant);
+  return entry && entry.undone === isUndone ? viewAct(entry) : null;
 }
 
 async function followUp(trx: Transaction, projectId: ProjectId): Promise<void> {

@@ -11,10 +11,11 @@ import { projectStore } from '../stores/projects.ts';
 
 /** Gives the present state of a project's links a name, to return to. */
 export async function setCheckpoint({ db }: Pick<Context, 'db'>, projectId: ProjectId, name: string): Promise<History> {
-  await projectStore.getProject(db, projectId);
-  const clips = await clipStore.listClips(db, projectId);
-  await journalStore.addCheckpoint(db, projectId, name, clips.map(decidedNow));
-  await tell(db, 'project', projectId);
+  await projectStore.inTurn(db, projectId, async (trx) => {
+    const clips = await clipStore.listClips(trx, projectId);
+    await journalStore.addCheckpoint(trx, projectId, name, clips.map(decidedNow));
+    await tell(trx, 'project', projectId);
+  });
   return history({ db }, projectId);
 }
 
@@ -34,7 +35,7 @@ export async function returnToCheckpoint(
   projectId: ProjectId,
   checkpointId: number,
 ): Promise<Act> {
-  return db.transaction(async (trx) => {
+  return projectStore.inTurn(db, projectId, async (trx) => {
     const checkpoint = await journalStore.findCheckpoint(trx, projectId, checkpointId);
     if (!checkpoint) throw notFound('checkpoint');
     const then = new Map(checkpoint.state.map((s) => [s.clipId, s]));

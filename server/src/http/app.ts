@@ -2,18 +2,20 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
+import { projectIdSchema } from '@legame/core/contract';
+import type { ProjectId } from '@legame/core/model';
 import type { Context } from '../context.ts';
+import { isDeleted } from '../projects/views.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import type { ChangeStream } from './events.ts';
 import { describe } from './openapi.ts';
 import { answerProblems } from './problems.ts';
 import { mount } from './route.ts';
 import { routes } from './routes/index.ts';
-
-const largestDocument = '256mb';
+import { Session } from './session.ts';
 
 /** The whole HTTP interface: same-origin only, JSON under /api, the built client under everything else. */
-export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>): Express {
+export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>, token: string | null = null): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -29,6 +31,8 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
     }),
   );
   app.use('/api', sameOriginOnly);
+  const session = token === null ? null : new Session(token);
+  if (session) app.use('/api', session.demand);
   app.use(
     compression({
       // This machine's own network is quick: what counts is how much a page has to take in, not the last tenth.
@@ -46,10 +50,15 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
   });
   for (const r of routes) {
     const readBody = r.takesBytes
-      ? express.raw({ type: () => true, limit: largestDocument })
+      ? express.raw({ type: () => true, limit: context.config.documentLimitInBytes })
       : express.json({ limit: '32mb' });
     if (r.method !== 'get') api[r.method](r.path, readBody);
   }
+  // Nothing of a deleted project is seen or done until it is brought back.
+  api.param('projectId', (_, __, next, id: string) => {
+    if (!projectIdSchema.safeParse(id).success) return next();
+    isDeleted(context, id as ProjectId).then((gone) => next(gone ? notFound('project') : undefined), next);
+  });
   mount(api, routes, context);
   api.use(() => {
     throw notFound('address');
@@ -58,6 +67,7 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>)
   if (context.config.webFolder) {
     const { webFolder } = context.config;
     app.use(express.static(webFolder, { index: false, maxAge: '1h' }));
+    app.get('/{*path}', session ? session.give : (_, __, next) => next());
     app.get('/{*path}', (_, response) =>
       response.set('Cache-Control', 'no-store').sendFile(join(webFolder, 'index.html')),
     );

@@ -127,7 +127,8 @@ describe('documents from a place, and bundles', () => {
       ['bowl.mov', 'linked'],
       ['nowhere.mov', 'missing'],
     ]);
-    expect((await from('../../../etc/passwd').expect(404)).body).toMatchObject({ code: 'not-in-place' });
+    expect((await from('../../../etc/passwd').expect(400)).body).toMatchObject({ code: 'outside-folder' });
+    expect((await from('cuts/none.otio').expect(404)).body).toMatchObject({ code: 'not-in-place' });
     expect((await from('cuts').expect(422)).body).toMatchObject({ code: 'no-bundle' });
   });
 

@@ -2,6 +2,7 @@ import { createChannel, createSession } from 'better-sse';
 import type { Request, Response } from 'express';
 import pg from 'pg';
 import type { BaseLogger } from 'pino';
+import { setTimeout as after } from 'node:timers/promises';
 import { changeChannel } from '../events/tell.ts';
 
 /** Passes what the database announces on to every open screen, as server-sent events. */
@@ -23,11 +24,24 @@ export class ChangeStream {
     client.on('notification', ({ payload }) => this.#channel.broadcast(payload ?? '', 'change'));
     client.on('error', (error) => {
       this.#log.warn(error, 'change stream lost the database');
-      if (!this.#closed) setTimeout(() => void this.start().catch(() => undefined), 1000).unref();
+      if (this.#client === client) void this.#startAgain();
     });
     await client.connect();
     await client.query(`listen ${changeChannel}`);
     this.#client = client;
+  }
+
+  /**
+   * Until it hears again. What was said meanwhile nobody heard, so all screens are let go: they come back
+   * and ask for all anew.
+   */
+  async #startAgain(): Promise<void> {
+    this.#client = null;
+    while (!this.#closed && !this.#client) {
+      await after(500, undefined, { ref: false });
+      await this.start().catch(() => undefined);
+    }
+    for (const response of this.#open) response.end();
   }
 
   /** Holds a response open; something is said every 20 s, which keeps proxies from closing it. */

@@ -255,14 +255,8 @@ describe('the path from an edit to its media', () => {
 
   test('a target that is there already, and a source that went away, are told; the rest is copied; it can go on', async () => {
     const out = join(house.folder, 'OUT');
-    const again = (await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'to colour' }).expect(201))
-      .body as Handoff;
-    await post(`/handoffs/${again.id}/run`).expect(202);
-    await house.idle();
-    expect(await get<Handoff>(`/handoffs/${again.id}`)).toMatchObject({
-      state: 'failed',
-      problem: { code: 'target-exists', when: 'planned' },
-    });
+    const again = await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'to colour' }).expect(409);
+    expect(again.body).toMatchObject({ code: 'target-exists', when: 'planned' });
 
     const planned = (await post(`/projects/${projectId}/handoffs`, { targetFolder: out, name: 'second' }).expect(201))
       .body as Handoff;

@@ -1,6 +1,5 @@
 import type { NextFunction, Request, Response } from 'express';
 import type { BaseLogger } from 'pino';
-import { ZodError } from 'zod';
 import type { Problem, ProblemDetails } from '@legame/core/contract';
 import { problemText } from '@legame/words/problems';
 import { UserProblem } from '../problems.ts';
@@ -31,10 +30,6 @@ export function answerProblems(log: BaseLogger) {
 
 function toProblem(error: unknown): Problem {
   if (error instanceof UserProblem) return error.problem;
-  if (error instanceof ZodError) {
-    const said = error.issues.slice(0, 5).map((issue) => `${issue.path.join('.') || 'the request'}: ${issue.message}`);
-    return { code: 'request-not-understood', said };
-  }
   if (isHttpError(error))
     return error.status === 413
       ? { code: 'too-large', limitInBytes: largestBodyInBytes }

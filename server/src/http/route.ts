@@ -58,11 +58,11 @@ export function route<
 export function mount(router: Router, routes: readonly Route[], context: Context): void {
   for (const r of routes) {
     router[r.method](r.path, async (request: Request, response: Response) => {
-      for (const part of [request.params, request.query, request.body as unknown]) refuseNul(part);
+      for (const part of [request.params, request.query, request.body as unknown]) refuseUnsayable(part);
       const input = {
-        params: r.params?.parse(request.params),
-        query: r.query?.parse(request.query),
-        body: r.body?.parse(request.body ?? {}),
+        params: understood(r.params, request.params),
+        query: understood(r.query, request.query),
+        body: understood(r.body, request.body ?? {}),
         bytes: Buffer.isBuffer(request.body) ? request.body : new Uint8Array(),
       };
       const answer: unknown = await r.handle(input, context, response, request);
@@ -78,18 +78,29 @@ export function mount(router: Router, routes: readonly Route[], context: Context
   }
 }
 
+/** What a request says, by its schema; a problem of whoever asked where it does not fit. */
+function understood(schema: z.ZodType | undefined, said: unknown): undefined {
+  const read = schema?.safeParse(said);
+  if (!read || read.success) return read?.data as undefined;
+  const issues = read.error.issues.slice(0, 5);
+  throw new UserProblem({
+    code: 'request-not-understood',
+    said: issues.map((issue) => `${issue.path.join('.') || 'the request'}: ${issue.message}`),
+  });
+}
+
 /**
- * No name, path or text holds a NUL, no file system and no database takes one: it is refused before either is asked.
- * Without recursion, for a request may nest deeper than the stack goes.
+ * No name, path or text holds a NUL or half a character: no file system and no database takes one, so it is refused
+ * before either is asked. Without recursion, for a request may nest deeper than the stack goes.
  */
-function refuseNul(part: unknown): void {
+function refuseUnsayable(part: unknown): void {
   const left: unknown[] = [part];
   while (left.length > 0) {
     const value = left.pop();
     if (typeof value === 'string') {
-      if (value.includes('\0'))
-        throw new UserProblem({ code: 'request-not-understood', said: ['a text in it holds a NUL character'] });
+      const what = value.includes('\0') ? 'a NUL character' : /\p{Surrogate}/u.test(value) ? 'half a character' : null;
+      if (what) throw new UserProblem({ code: 'request-not-understood', said: [`a text in it holds ${what}`] });
     } else if (value !== null && typeof value === 'object' && !Buffer.isBuffer(value))
-      for (const inside of Object.values(value)) left.push(inside);
+      for (const [name, inside] of Object.entries(value)) left.push(name, inside);
   }
 }

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
 import type { ProblemDetails } from '@legame/core/contract';
@@ -36,6 +36,11 @@ function expectProblem(answer: { status: number; body: unknown; type: string }, 
   expect([what, problem.detail]).toEqual([what, expect.stringMatching(/^[A-Z"0-9].*[.]$/s)]);
   expect([what, /\[object|at .*\.ts:\d/.test(problem.detail)]).toEqual([what, false]);
 }
+
+// One of the routes deletes it.
+beforeEach(async () => {
+  await house.db('projects').update({ deleted_at: null });
+});
 
 describe('each route', () => {
   test.each(asked.map((r) => [`${r.method.toUpperCase()} ${r.path}`, r] as const))(

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { ProjectId } from '@legame/core/model';
 import { rate } from '@legame/core/time';
 import { buildFacts } from '@legame/core/testing';
-import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import { loadProject } from '../clips/project.ts';
@@ -36,7 +36,16 @@ beforeAll(async () => {
   names.forEach((name, i) => writeFileSync(join(bay, name), Buffer.alloc(sizeInBytes, i + 1)));
   const place = await addPlace(context(), { path: bay, knownAs: [] });
   const walk = await beginWalk(house.db, place.id);
-  walk.add(names.map((name) => ({ folder: '', name, sizeInBytes, modifiedMs: 1, inode: null, sequence: null })));
+  walk.add(
+    names.map((name) => ({
+      folder: '',
+      name,
+      sizeInBytes,
+      modifiedMs: statSync(join(bay, name)).mtimeMs,
+      inode: null,
+      sequence: null,
+    })),
+  );
   await walk.finish([]);
   const project = await projectStore.createProject(house.db, 'Copies');
   projectId = project.id;

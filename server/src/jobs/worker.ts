@@ -5,7 +5,7 @@ import { jobIdSchema, jobKinds, type Job, type Problem, type Progress } from '@l
 import type { JobId } from '@legame/core/model';
 import type { Context, JobContext } from '../context.ts';
 import { tell } from '../events/tell.ts';
-import type { Database } from '../db/database.ts';
+import { isConnectionLoss, type Database } from '../db/database.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { workerStore } from '../stores/workers.ts';
@@ -95,13 +95,21 @@ async function carryJob(
   await tell(db, 'jobs', id);
   try {
     const task = tasks[kind] as (context: JobContext, payload: Job['payload']) => Promise<void>;
-    await task({ db, config, readLog, signal, report: throttledReport(db, id) }, job.payload);
+    const working = task({ db, config, readLog, signal, report: throttledReport(db, id, log) }, job.payload);
+    // What comes of it once it was given up nobody waits for.
+    working.catch(() => undefined);
+    await Promise.race([working, givenUpAfter(signal)]);
     await end(db, id, 'done');
   } catch (error) {
     if (cancel.signal.aborted) return await end(db, id, 'cancelled');
     if (shutdown.aborted) {
       await jobStore.setState(db, id, 'queued');
       // Thrown, so that the queue makes it due again for the next worker.
+      throw error;
+    }
+    if (isConnectionLoss(error)) {
+      // No fault of the job's: the queue makes it due again, and it goes on where it was.
+      await jobStore.setState(db, id, 'queued').catch(() => undefined);
       throw error;
     }
     if (!(error instanceof UserProblem)) log.error(error, `job ${kind} failed`);
@@ -111,13 +119,29 @@ async function carryJob(
   }
 }
 
+/** A task that was told to stop and hangs in the system itself, as on a share that is gone, holds its slot no longer. */
+const patienceToStopMs = 1500;
+
+function givenUpAfter(signal: AbortSignal): Promise<never> {
+  return new Promise((_, reject) => {
+    const giveUp = () =>
+      setTimeout(() => reject(new DOMException('It did not stop in time.', 'AbortError')), patienceToStopMs).unref();
+    if (signal.aborted) giveUp();
+    else signal.addEventListener('abort', giveUp, { once: true });
+  });
+}
+
 async function end(db: Database, id: JobId, state: Job['state'], problem: Problem | null = null): Promise<void> {
   await jobStore.setState(db, id, state, problem);
   await tell(db, 'jobs', id);
 }
 
 /** Writes progress a few times a second at most, always one write at a time, never after the job has ended. */
-function throttledReport(db: Database, id: JobId): (progress: Omit<Progress, 'elapsedSeconds'>) => Promise<void> {
+function throttledReport(
+  db: Database,
+  id: JobId,
+  log: Context['log'],
+): (progress: Omit<Progress, 'elapsedSeconds'>) => Promise<void> {
   const begun = performance.now();
   let last = 0;
   let writing = false;
@@ -129,6 +153,9 @@ function throttledReport(db: Database, id: JobId): (progress: Omit<Progress, 'el
     try {
       await jobStore.setProgress(db, id, { ...progress, elapsedSeconds: (now - begun) / 1000 });
       await tell(db, 'jobs', id);
+    } catch (error) {
+      // Nobody waits for it, and the work itself goes on; a database that is away shows soon enough.
+      log.warn(error, 'progress not written');
     } finally {
       writing = false;
     }

@@ -18,6 +18,7 @@ async function buildServer(): Promise<void> {
       main: join(root, 'server/src/main.ts'),
       worker: join(root, 'server/src/worker.ts'),
       reader: join(root, 'server/src/media/reader.ts'),
+      documentProcess: join(root, 'server/src/documents/documentProcess.ts'),
       looker: join(root, 'server/src/disk/looker.ts'),
     },
     outdir: join(root, 'server/dist'),

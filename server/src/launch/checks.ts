@@ -48,7 +48,7 @@ if (projects.length > 0) {
   try {
     const results = join(data, 'jest.json');
     await rm(results, { force: true });
-    const env = { ...process.env, ...(cluster ? { LEGAME_TEST_CLUSTER: cluster.urlOf('postgres') } : {}) };
+    const env = { ...process.env, ...(cluster ? { LEGAME_TEST_CLUSTER: cluster.adminUrlOf('postgres') } : {}) };
     const jest = [
       '--experimental-vm-modules',
       '--no-warnings',

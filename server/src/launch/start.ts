@@ -1,46 +1,62 @@
 import { fork, spawn, type ChildProcess } from 'node:child_process';
-import { existsSync } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
 import { runMigrations } from 'graphile-worker';
-import { lock } from 'proper-lockfile';
-import { readConfig, type Config } from '../config/config.ts';
+import { portTaken } from '../http/listen.ts';
+import { readConfig } from '../config/config.ts';
 import { migrate, openDatabase } from '../db/database.ts';
 import { seedDemo } from '../demo/seed.ts';
+import { useFence } from '../disk/held.ts';
 import { ensureDatabase, startCluster, type Cluster } from './cluster.ts';
+import { holdDataFolder } from './lock.ts';
+import { readOrMakeToken } from './secrets.ts';
+import { keepUp, ProcessEnded, Supervised } from './supervisor.ts';
 
 /**
- * Starts everything one copy of Legame needs, in order, and stops it in reverse; scripts/start.mjs begins here, from the
- * project's folder. `--dev` runs from source with hot reload.
+ * Starts everything one copy of Legame needs, in order, keeps it up, and stops it in reverse; scripts/start.mjs begins
+ * here, from the project's folder. Whatever ends by itself is started again, the database too; only a person ends it.
+ * `--dev` runs from source with hot reload.
  */
 const root = process.cwd();
 const dev = process.argv.includes('--dev');
-const say = (text: string) => process.stdout.write(`${text}\n`);
+const say = (text: string) => void process.stdout.write(`${text}\n`);
 
 const config = readConfig(process.env, root);
-await mkdir(config.dataFolder, { recursive: true });
-const release = await takeLock(config);
-const children: ChildProcess[] = [];
+const running: Supervised[] = [];
+const watched: ChildProcess[] = [];
 let cluster: Cluster | null = null;
+let stopWatching: (() => Promise<void>) | null = null;
 let stopping = false;
 
-async function stop(code: number): Promise<void> {
+async function stop(code: number, why: string | null = null): Promise<void> {
   if (stopping) return;
   stopping = true;
+  if (why) process.stderr.write(`${why}\n`);
   say('Stopping…');
-  await Promise.all(children.map(endChild));
+  await stopWatching?.();
+  await Promise.all([...running.map((process) => process.stop()), ...watched.map(end)]);
   await cluster?.stop();
-  await release().catch(() => undefined);
   process.exit(code);
 }
-process.on('SIGINT', () => void stop(0));
-process.on('SIGTERM', () => void stop(0));
-process.on('SIGHUP', () => void stop(0));
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => void stop(0));
+process.on('uncaughtException', (error) => void stop(1, `Legame’s launcher failed: ${error.stack ?? error.message}`));
+stopWithParent();
 
 try {
+  await mkdir(config.dataFolder, { recursive: true });
+  // The one before may still be stopping.
+  const hold = await holdDataFolder(config.dataFolder, 10_000);
+  if (!hold) {
+    const how = 'Stop it, or set LEGAME_DATA (and LEGAME_PORT) to run a second copy beside it.';
+    process.stderr.write(`Another Legame is running in ${config.dataFolder}. ${how}\n`);
+    process.exit(1);
+  }
   say('Starting the database…');
   cluster = await startCluster(join(config.dataFolder, 'postgres'));
   const databaseUrl = await ensureDatabase(cluster, 'legame');
+  stopWatching = keepUp(cluster, say);
+  await readOrMakeToken(config.tokenFile);
   const db = openDatabase(databaseUrl);
   await migrate(db);
   await runMigrations({ connectionString: databaseUrl });
@@ -50,89 +66,78 @@ try {
     LEGAME_DATA: config.dataFolder,
     ...(dev ? {} : { LEGAME_WEB: join(root, 'web/dist') }),
   };
-  await startChild('worker', environment);
-  for (let i = 1; i < config.workers; i += 1) await startChild('worker', environment, ['--helper']);
+  await keep('worker', environment);
+  for (let i = 1; i < config.workers; i += 1) await keep('worker', environment, ['--helper']);
+  useFence([...config.roots, config.dataFolder]);
   await seedDemo({ db, config, say });
   await db.destroy();
-  await startChild('main', environment);
-  if (dev)
-    children.push(
-      spawn(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), join(root, 'web')], {
-        stdio: 'inherit',
-        env: { ...environment, LEGAME_PORT: String(config.port) },
-      }),
-    );
+  await startWeb(environment);
+  if (dev) watchClient(environment);
   else
     say(
       `\nLegame is ready: http://127.0.0.1:${config.port}\nCtrl-C stops it; what you did stays in ${config.dataFolder}.`,
     );
 } catch (error) {
-  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-  await stop(1);
+  await stop(1, error instanceof Error ? error.message : String(error));
 }
 
-/**
- * Forks one of the two processes and waits until it is ready. Should it die, it is started again; its jobs go on.
- * In development Node watches the sources instead and restarts the process at each change.
- */
-async function startChild(name: 'main' | 'worker', env: NodeJS.ProcessEnv, args: string[] = []): Promise<void> {
+/** Starts one of the two kinds of processes, waits until it is ready, and keeps it up. */
+async function keep(name: 'main' | 'worker', env: NodeJS.ProcessEnv, args: string[] = []): Promise<void> {
   if (dev) {
+    // Node watches the sources and restarts the process at each change.
     const source = join(root, `server/src/${name}.ts`);
     const flags = ['--watch', '--watch-preserve-output', '--import', 'tsx'];
-    children.push(spawn(process.execPath, [...flags, source, ...args], { env, stdio: 'inherit' }));
+    watched.push(spawn(process.execPath, [...flags, source, ...args], { env, stdio: 'inherit' }));
     return;
   }
-  // Matching, and lists made anew, make many short-lived objects; with more room for the young ones far fewer are moved.
-  const child = fork(join(root, `server/dist/${name}.js`), args, {
-    env: { ...env, NODE_ENV: 'production' },
-    execArgv: [`--max-semi-space-size=${name === 'worker' ? 128 : 32}`],
-  });
-  children.push(child);
-  await new Promise<void>((resolve, reject) => {
-    child.once('message', () => resolve());
-    child.once('error', reject);
-    child.once('exit', (code) => reject(new Error(whyItEnded(name, code))));
-  });
-  child.removeAllListeners('exit');
-  child.on('exit', () => {
-    children.splice(children.indexOf(child), 1);
-    if (!stopping) setTimeout(() => void startChild(name, env, args).catch(() => stop(1)), 500);
-  });
+  const start = () =>
+    fork(join(root, `server/dist/${name}.js`), args, {
+      // Calls to drives that hang take a thread each for as long as they hang; others need some too.
+      env: { ...env, NODE_ENV: 'production', UV_THREADPOOL_SIZE: '32' },
+      // Matching, and lists made anew, make many short-lived objects; with more room for the young ones far fewer are moved.
+      execArgv: [`--max-semi-space-size=${name === 'worker' ? 128 : 32}`],
+    });
+  const supervised = new Supervised(name, start, say);
+  running.push(supervised);
+  await supervised.up();
 }
 
-const whyItEnded = (name: string, code: number | null): string =>
-  name === 'main' && code === 1
-    ? `Port ${config.port} is taken. Stop what uses it, or choose another with LEGAME_PORT.`
-    : `The ${name} process ended with code ${code}.`;
+/** The port may be held for a moment by a web process that is on its way out. */
+async function startWeb(env: NodeJS.ProcessEnv): Promise<void> {
+  for (let tries = 1; ; tries += 1) {
+    try {
+      return await keep('main', env);
+    } catch (error) {
+      if (!(error instanceof ProcessEnded) || error.code !== portTaken) throw error;
+      running.pop();
+      if (tries === 10)
+        throw new Error(`Port ${config.port} is taken. Stop what uses it, or choose another with LEGAME_PORT.`, {
+          cause: error,
+        });
+      await after(1000);
+    }
+  }
+}
 
-function endChild(child: ChildProcess): Promise<void> {
+function watchClient(env: NodeJS.ProcessEnv): void {
+  const vite = join(root, 'node_modules/vite/bin/vite.js');
+  const options = { stdio: 'inherit', env: { ...env, LEGAME_PORT: String(config.port) } } as const;
+  watched.push(spawn(process.execPath, [vite, join(root, 'web')], options));
+}
+
+function end(child: ChildProcess): Promise<void> {
   return new Promise((resolve) => {
     if (child.exitCode !== null || child.signalCode !== null) return resolve();
-    const hard = setTimeout(() => child.kill('SIGKILL'), 8000);
-    child.once('exit', () => {
-      clearTimeout(hard);
-      resolve();
-    });
+    child.once('exit', () => resolve());
     child.kill('SIGTERM');
   });
 }
 
-/** One Legame per data folder. The lock of one that crashed goes stale after a few seconds and is taken over. */
-async function takeLock({ dataFolder }: Config): Promise<() => Promise<void>> {
-  const lockfilePath = join(dataFolder, 'running.lock');
-  if (existsSync(lockfilePath)) say('Another Legame uses this data folder, or one crashed; looking…');
-  try {
-    return await lock(dataFolder, {
-      lockfilePath,
-      stale: 6000,
-      update: 2000,
-      retries: { retries: 9, factor: 1, minTimeout: 1000 },
-      onCompromised: () => undefined,
-    });
-  } catch {
-    process.stderr.write(
-      `Another Legame is running in ${dataFolder}. Stop it, or set LEGAME_DATA (and LEGAME_PORT) to run a second copy beside it.\n`,
-    );
-    process.exit(1);
-  }
+/** Started by npm, it ends with npm: not every signal that ends npm is passed on by it. */
+function stopWithParent(): void {
+  if (!process.env.npm_lifecycle_event) return;
+  const parent = process.ppid;
+  setInterval(() => {
+    if (process.ppid !== parent) void stop(0, 'The process that started Legame is gone.');
+  }, 500).unref();
 }

@@ -6,6 +6,7 @@ import { clipKeyStore } from '../stores/clipKeys.ts';
 import { clipStore } from '../stores/clips.ts';
 import type { ClipChange } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { projectStore } from '../stores/projects.ts';
 
 /** Sets clips aside (for later, or for good), or takes them up again. */
 export async function setAside(
@@ -15,7 +16,7 @@ export async function setAside(
   as: 'parked' | 'waived' | null,
   reason: string,
 ): Promise<Act> {
-  return db.transaction(async (trx) => {
+  return projectStore.inTurn(db, projectId, async (trx) => {
     const clips = await clipKeyStore.listDecided(trx, projectId, clipIds);
     const changes = clips.map((clip): ClipChange => ({
       what: 'set-aside',
@@ -35,7 +36,7 @@ export async function setPinned(
   clipIds: readonly ClipId[],
   pinned: boolean,
 ): Promise<Act> {
-  return db.transaction(async (trx) => {
+  return projectStore.inTurn(db, projectId, async (trx) => {
     const clips = (await clipKeyStore.listDecided(trx, projectId, clipIds)).filter((c) => c.pinned !== pinned);
     const changes = clips.map((c): ClipChange => ({ what: 'pin', clipId: c.id, before: c.pinned, after: pinned }));
     return act(trx, projectId, pinned ? 'pin' : 'unpin', changes);
@@ -48,7 +49,7 @@ export async function interpretClips(
   projectId: ProjectId,
   wanted: readonly { readonly clipId: ClipId; readonly interpretation: Interpretation | null }[],
 ): Promise<Act> {
-  return db.transaction(async (trx) => {
+  return projectStore.inTurn(db, projectId, async (trx) => {
     const after = new Map(wanted.map((w) => [w.clipId, w.interpretation]));
     const clips = await clipKeyStore.listDecided(trx, projectId, [...after.keys()]);
     const changes = clips.flatMap((c): ClipChange[] => {
@@ -64,5 +65,7 @@ export async function interpretClips(
 export async function declineCandidate({ db }: Context, clipId: ClipId, mediaFileId: MediaFileId): Promise<Act> {
   const clip = await clipStore.getClip(db, clipId);
   await mediaFileStore.getMediaFile(db, mediaFileId);
-  return db.transaction((trx) => act(trx, clip.projectId, 'decline', [{ what: 'decline', clipId, mediaFileId }]));
+  return projectStore.inTurn(db, clip.projectId, (trx) =>
+    act(trx, clip.projectId, 'decline', [{ what: 'decline', clipId, mediaFileId }]),
+  );
 }

@@ -13,6 +13,7 @@ import { clipRowStore } from '../stores/clipRows.ts';
 import type { LinkMaker } from '../stores/clips.ts';
 import type { ClipChange, NameLearned } from '../stores/journal.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+import { projectStore } from '../stores/projects.ts';
 
 const verbs: Readonly<Record<LinkMaker, Verb>> = {
   rule: 'link-by-rule',
@@ -45,7 +46,7 @@ export async function linkClips(
   { by, verb, about = null }: How,
   links: readonly WantedLink[],
 ): Promise<Act> {
-  return db.transaction(async (trx) => {
+  return projectStore.inTurn(db, projectId, async (trx) => {
     const project = await loadClips(
       trx,
       projectId,
@@ -82,6 +83,8 @@ export async function linkClips(
         changes.push(...takenOffline(state));
         continue;
       }
+      // Asked for by two at once, or twice, it is done once. A hand that links again takes what lies there now.
+      if (by !== 'hand' && before?.mediaFileId === mediaFileId && !interpretation) continue;
       const file = files.get(mediaFileId);
       if (!file) throw notFound('media-file');
       const read = interpretation ? thenReadAs(clip.interpretation, interpretation) : clip.interpretation;

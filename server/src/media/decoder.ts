@@ -1,7 +1,10 @@
 import type { Facts, Unreadable } from '@legame/core/model';
+import type { FileHandle } from 'node:fs/promises';
+import { join } from 'node:path';
 import { endureAsync } from '../disk/conditions.ts';
+import { withFileOf, type Ground } from '../disk/held.ts';
 import { factsOfProbe } from './facts.ts';
-import { runFenced, type FencedLimits } from './fenced.ts';
+import { givenFile, runFenced, type FencedLimits } from './fenced.ts';
 
 export type Decoded =
   { readonly facts: Facts; readonly unreadable: null } | { readonly facts: null; readonly unreadable: Unreadable };
@@ -54,18 +57,29 @@ export const decoderFence = [
   '1000000000',
 ];
 
-/** Facts of one file, whose path was found to be inside its place, by the fenced prober. */
-export async function askDecoder(path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
+/** How a decoder calls the file that it was given opened. */
+export const theFile = `file:${givenFile()}`;
+
+/** Decoders know what they are given by its content; one kind of still has nothing in it that tells. */
+export const howToRead = (path: string): string[] =>
+  /\.tga$/i.test(path) ? ['-f', 'image2', '-pattern_type', 'none', '-c:v', 'targa'] : [];
+
+/** Facts of one file of a place, by the fenced prober. */
+export async function askDecoder(ground: Ground, path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
   const patienceMs = 10_000;
-  if (!(await endureAsync(path, { signal, patienceMs }))) return no({ code: 'no-answer', seconds: patienceMs / 1000 });
+  if (!(await endureAsync(join(ground.path, path), { signal, patienceMs })))
+    return no({ code: 'no-answer', seconds: patienceMs / 1000 });
+  return withFileOf(ground, path, (file) => probe(file, path, signal));
+}
+
+async function probe(file: FileHandle, path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
   const result = await runFenced(
     'ffprobe',
     [
       '-v',
       'error',
       ...decoderFence,
-      '-pattern_type',
-      'none',
+      ...howToRead(path),
       '-threads',
       '1',
       '-of',
@@ -73,10 +87,10 @@ export async function askDecoder(path: string, signal?: AbortSignal): Promise<De
       '-show_format',
       '-show_streams',
       '-i',
-      `file:${path}`,
+      theFile,
     ],
     limits,
-    signal,
+    { signal, files: [file] },
   );
   switch (result.end) {
     case 'aborted':
@@ -86,23 +100,21 @@ export async function askDecoder(path: string, signal?: AbortSignal): Promise<De
     case 'too-much-output':
       return no({ code: 'decoder-gave-up', detail: 'its header describes more than any real file has' });
     case 'exited':
-      return result.code === 0
-        ? interpret(result.stdout.toString('utf8'), result.stderr, path)
-        : no(reasonOf(result.stderr, path));
+      return result.code === 0 ? interpret(result.stdout.toString('utf8'), result.stderr) : no(reasonOf(result.stderr));
   }
 }
 
-function interpret(json: string, stderr: string, path: string): Decoded {
+function interpret(json: string, stderr: string): Decoded {
   const facts = factsOfProbe(json);
   if (!facts) return no({ code: 'not-media', detail: 'it holds neither picture nor sound' });
   // A prober answers for files that it could not look into; then nothing measured is left of the picture.
-  if (facts.kind !== 'sound' && !facts.raster) return no(reasonOf(stderr, path));
+  if (facts.kind !== 'sound' && !facts.raster) return no(reasonOf(stderr));
   return { facts, unreadable: null };
 }
 
 /** What a decoder's complaints come down to. Its wording is shown, never what it says of where files lie. */
-export function reasonOf(stderr: string, path: string): Unreadable {
-  const said = complaintsIn(stderr, path);
+export function reasonOf(stderr: string): Unreadable {
+  const said = complaintsIn(stderr);
   const detail = said.at(-1) ?? 'the decoder gave no reason';
   if (said.some((line) => line.includes('Permission denied'))) return { code: 'no-permission' };
   if (
@@ -116,13 +128,13 @@ export function reasonOf(stderr: string, path: string): Unreadable {
   return notMedia ? { code: 'not-media', detail } : { code: 'decoder-gave-up', detail };
 }
 
-export const complaintsIn = (stderr: string, path: string): string[] =>
+export const complaintsIn = (stderr: string): string[] =>
   stderr
     .split('\n')
     .map((line) =>
       line
-        .replaceAll(`file:${path}: `, '')
-        .replaceAll(path, 'the file')
+        .replace(/file:\/proc\/self\/fd\/(\d+|%d): /g, '')
+        .replace(/(file:)?\/proc\/self\/fd\/(\d+|%d)/g, 'the file')
         .replace(/^(\[[^\]]*\]\s*)+/, '')
         .replace(/[.\s]+$/, '')
         .trim(),

@@ -15,6 +15,17 @@ export type FencedResult =
   | { readonly end: 'too-much-output'; readonly limitInBytes: number }
   | { readonly end: 'aborted' };
 
+export type FencedOptions = {
+  readonly signal?: AbortSignal | undefined;
+  readonly onOutput?: (chunk: Buffer) => void;
+  /** Files that the program gets opened, from descriptor 3 on: it is told no path that somebody could swap. */
+  readonly files?: readonly { readonly fd: number }[];
+};
+
+/** How a program that was given opened files calls the first of them; the others follow. */
+export const firstGiven = 3;
+export const givenFile = (index = 0): string => `/proc/self/fd/${firstGiven + index}`;
+
 /**
  * The one way in which Legame runs another program: arguments as a list and never a shell, no input, an almost empty
  * environment, and hard limits on time, processor, memory and output. The whole process group dies at a limit. Output
@@ -24,15 +35,18 @@ export function runFenced(
   program: string,
   args: readonly string[],
   limits: FencedLimits,
-  signal?: AbortSignal,
-  onOutput?: (chunk: Buffer) => void,
+  { signal, onOutput, files = [] }: FencedOptions = {},
 ): Promise<FencedResult> {
   return new Promise((resolve, reject) => {
     if (signal?.aborted) return resolve({ end: 'aborted' });
     const child = spawn(
       'prlimit',
       [`--as=${limits.memoryInBytes}`, `--cpu=${limits.cpuSeconds}`, '--core=0', program, ...args],
-      { stdio: ['ignore', 'pipe', 'pipe'], detached: true, env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' } },
+      {
+        stdio: ['ignore', 'pipe', 'pipe', ...files.map((f) => f.fd)],
+        detached: true,
+        env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' },
+      },
     );
     const out: Buffer[] = [];
     let size = 0;
@@ -45,13 +59,13 @@ export function runFenced(
     const timer = setTimeout(() => stop({ end: 'too-slow', seconds: limits.seconds }), limits.seconds * 1000);
     const onAbort = () => stop({ end: 'aborted' });
     signal?.addEventListener('abort', onAbort, { once: true });
-    child.stdout.on('data', (chunk: Buffer) => {
+    child.stdout!.on('data', (chunk: Buffer) => {
       size += chunk.length;
       if (size > limits.outputInBytes) stop({ end: 'too-much-output', limitInBytes: limits.outputInBytes });
       else if (onOutput) onOutput(chunk);
       else out.push(chunk);
     });
-    child.stderr.on('data', (chunk: Buffer) => {
+    child.stderr!.on('data', (chunk: Buffer) => {
       if (errors.length < 8000) errors += chunk.toString('utf8');
     });
     child.on('error', (error) => {
@@ -79,6 +93,20 @@ export function spawnFenced(
 ): ChildProcess {
   return spawn('prlimit', [`--data=${options.dataInBytes}`, '--core=0', program, ...args], {
     stdio: ['pipe', 'pipe', 'ignore'],
+    detached: true,
+    cwd: options.cwd,
+    env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', ...options.env },
+  });
+}
+
+/** Starts a program of Node's in the same fence that is talked to by messages, which may hold bytes as they are. */
+export function forkFenced(
+  args: readonly string[],
+  options: { readonly dataInBytes: number; readonly env: Readonly<Record<string, string>>; readonly cwd: string },
+): ChildProcess {
+  return spawn('prlimit', [`--data=${options.dataInBytes}`, '--core=0', process.execPath, ...args], {
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    serialization: 'advanced',
     detached: true,
     cwd: options.cwd,
     env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', ...options.env },

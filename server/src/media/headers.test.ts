@@ -7,6 +7,7 @@ import type { Facts } from '@legame/core/model';
 import { readHeader, type HeaderReading } from '@legame/core/headers';
 import { makeMedia } from '../../../demo/media.ts';
 import { demoMedia } from '../../../demo/spec.ts';
+import { useFence } from '../disk/held.ts';
 import { walkPlace, type Walked } from '../disk/walk.ts';
 import { askDecoder } from './decoder.ts';
 import { withFile } from './openFile.ts';
@@ -17,6 +18,7 @@ let folder: string;
 
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'legame-headers-'));
+  useFence([folder]);
   const kinds = new Map(
     demoMedia.map((m) => [`${m.kind} ${'codec' in m ? m.codec : ''} ${m.path.split('.').at(-1)}`, m]),
   );
@@ -125,7 +127,7 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 test('the header reader and the prober agree on every kind of file', async () => {
   const files: Walked[] = [];
-  await walkPlace(folder, { onFiles: (found) => files.push(...found) });
+  await walkPlace({ path: folder }, { onFiles: (found) => files.push(...found) });
   const told: Record<string, string> = {};
   const differ: unknown[] = [];
   for (const file of files) {
@@ -135,7 +137,7 @@ test('the header reader and the prober agree on every kind of file', async () =>
     const read = header as HeaderReading | null;
     told[file.name] = read?.kind ?? 'nothing';
     if (read?.kind !== 'facts') continue;
-    const decoded = await askDecoder(join(folder, path));
+    const decoded = await askDecoder({ path: folder }, path);
     if (decoded === 'aborted' || !decoded.facts) throw new Error(`the prober did not read ${path}`);
     differ.push(...differences(file.name, read.facts, decoded.facts));
   }

@@ -3,6 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { closeSync, constants, mkdtempSync, openSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { useFence } from '../disk/held.ts';
 import { walkPlace, type Walked } from '../disk/walk.ts';
 import { damage, makeCanary, makeHostile, type Expected } from '../testing/hostile.ts';
 import { makeFilm } from '../testing/media.ts';
@@ -13,12 +14,13 @@ import { tryReading } from './trial.ts';
 let folder: string;
 let canary: string;
 let expected: Map<string, Expected>;
-const reader = new ReaderProcess(null);
-const read = (name: string) => readMediaFile(reader, folder, { folder: '', name, sequence: null });
+const reader = new ReaderProcess();
+const read = (name: string) => readMediaFile(reader, { path: folder }, { folder: '', name, sequence: null });
 
 beforeAll(() => {
   const root = mkdtempSync(join(tmpdir(), 'legame-hostile-'));
   folder = join(root, 'drive');
+  useFence([folder]);
   canary = join(root, 'outside', 'canary');
   makeCanary(canary);
   expected = makeHostile(folder, canary);
@@ -41,7 +43,7 @@ function isCanaryOpen(): boolean {
 describe('a drive full of files that lie', () => {
   test('every file gets the right reason or facts; nothing outside is opened; memory stays flat', async () => {
     const files: Walked[] = [];
-    const skipped = await walkPlace(folder, { onFiles: (found) => files.push(...found) });
+    const skipped = await walkPlace({ path: folder }, { onFiles: (found) => files.push(...found) });
     expect(files.map((f) => f.name).sort()).toEqual([...expected.keys()].sort());
     expect(skipped).toMatchObject({ links: 2, special: 1 });
     expect(files.length).toBeGreaterThan(40);
@@ -108,7 +110,7 @@ describe('a trial read', () => {
     const reading = await read(name);
     if (reading === 'aborted' || !reading.facts) throw new Error(`${name} was not read`);
     const file = { folder: '', name, sequence: null, sizeInBytes: 1_000_000 };
-    return tryReading(folder, file, reading.facts);
+    return tryReading({ path: folder }, file, reading.facts);
   };
 
   test('a whole film is whole, with its frames', async () => {
@@ -141,6 +143,6 @@ describe('a trial read', () => {
     const reading = await read('long.mov');
     if (reading === 'aborted' || !reading.facts) throw new Error('not read');
     const file = { folder: '', name: 'long.mov', sequence: null, sizeInBytes: 1 };
-    expect(await tryReading(folder, file, reading.facts, AbortSignal.abort())).toEqual({ state: 'aborted' });
+    expect(await tryReading({ path: folder }, file, reading.facts, AbortSignal.abort())).toEqual({ state: 'aborted' });
   });
 });

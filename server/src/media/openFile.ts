@@ -1,9 +1,9 @@
-import { closeSync, constants, fstatSync, openSync, readSync, realpathSync } from 'node:fs';
+import { closeSync, fstatSync, readSync } from 'node:fs';
 import { join } from 'node:path';
 import { Xxh64 } from '@node-rs/xxhash';
 import type { ByteReader } from '@legame/core/headers';
 import { endure } from '../disk/conditions.ts';
-import { isInside } from '../disk/fence.ts';
+import { holdFolderSync, type Ground } from '../disk/held.ts';
 
 export type OpenFile = {
   readonly path: string;
@@ -12,22 +12,23 @@ export type OpenFile = {
   readonly look: () => { sizeInBytes: number; modifiedMs: number };
 };
 
-/** Opens a file of a place for reading while `use` runs. A link that leads out of the place is refused. */
-export function withFile(at: { readonly root: string; readonly path: string }, use: (file: OpenFile) => void): void {
-  endure(at.root);
-  const root = realpathSync(at.root);
-  const outside = (why: string) => Object.assign(new Error(why), { code: 'OUTSIDE' });
-  // Judged by its text first, so that nothing outside is even looked at.
-  if (at.path.includes('\0') || !isInside(root, join(root, ...at.path.split('/')))) throw outside('it is outside');
-  const path = realpathSync(join(root, ...at.path.split('/')));
-  if (!isInside(root, path)) throw outside('a link leads out of the place');
-  // Never waits, so that a pipe that was put in a file's place cannot hold the reader.
-  const descriptor = openSync(path, constants.O_RDONLY | constants.O_NONBLOCK);
+/** Opens a file of a place for reading while `use` runs. */
+export function withFile(
+  { path, ...ground }: { readonly root: string; readonly is?: Ground['is']; readonly path: string },
+  use: (file: OpenFile) => void,
+): void {
+  endure(ground.root);
+  const root = holdFolderSync({ path: ground.root, is: ground.is });
+  let descriptor: number;
+  try {
+    descriptor = root.file(path);
+  } finally {
+    root.close();
+  }
   try {
     const before = fstatSync(descriptor);
-    if (!before.isFile()) throw outside('it is no file');
     use({
-      path,
+      path: join(ground.root, path),
       source: windowed(descriptor, before.size),
       modifiedMs: before.mtimeMs,
       look: () => {
@@ -39,6 +40,9 @@ export function withFile(at: { readonly root: string; readonly path: string }, u
     closeSync(descriptor);
   }
 }
+
+/** Pieces of an opened file. */
+export const readerOf = (descriptor: number, size: number): ByteReader => windowed(descriptor, size);
 
 const windowInBytes = 65_536;
 

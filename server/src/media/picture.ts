@@ -1,9 +1,12 @@
 import type { Facts, MediaFile } from '@legame/core/model';
 import { frameName } from '@legame/core/paths';
 import type { Rate } from '@legame/core/time';
+import { join } from 'node:path';
 import { endureAsync } from '../disk/conditions.ts';
-import { fileInsidePlace } from '../disk/fence.ts';
-import { complaintsIn, decoderFence } from './decoder.ts';
+import { withFileOf, type Ground } from '../disk/held.ts';
+import { complaintsIn, decoderFence, howToRead, theFile } from './decoder.ts';
+import { UserProblem } from '../problems.ts';
+import { codeOf } from '../disk/failures.ts';
 import { runFenced, type FencedLimits, type FencedResult } from './fenced.ts';
 
 const limits: FencedLimits = { seconds: 15, cpuSeconds: 20, memoryInBytes: 2_000_000_000, outputInBytes: 8_000_000 };
@@ -18,14 +21,14 @@ type Pictured = Pick<MediaFile, 'folder' | 'name' | 'sequence'>;
  * wave. Frames past the end are the last one's neighbourhood and fail with a reason.
  */
 export const takePicture = (
-  placePath: string,
+  ground: Ground,
   file: Pictured,
   facts: Facts,
   frame: number,
   width = 480,
 ): Promise<PictureResult> => {
   const look = facts.kind === 'sound' ? waveOf(width) : ['-vf', `scale=${width}:-2`];
-  return takeFrame(placePath, file, facts, frame, [...look, '-f', 'image2pipe', '-c:v', 'mjpeg', '-q:v', '5']);
+  return takeFrame(ground, file, facts, frame, [...look, '-f', 'image2pipe', '-c:v', 'mjpeg', '-q:v', '5']);
 };
 
 const waveOf = (width: number): string[] => [
@@ -37,19 +40,19 @@ const [sampleWidth, sampleHeight] = [32, 18];
 
 /** Grey values of one frame of picture, made small: enough to tell a picture from another. */
 export async function takeSample(
-  placePath: string,
+  ground: Ground,
   file: Pictured,
   facts: Facts,
   frame: number,
 ): Promise<Uint8Array | null> {
   const look = ['-vf', `scale=${sampleWidth}:${sampleHeight},format=gray`, '-f', 'rawvideo'];
-  const result = await takeFrame(placePath, file, facts, frame, look);
+  const result = await takeFrame(ground, file, facts, frame, look);
   return result.ok && result.bytes.length === sampleWidth * sampleHeight ? new Uint8Array(result.bytes) : null;
 }
 
 /** `look`: what the decoder makes of the frame, and as what it is written. */
 async function takeFrame(
-  placePath: string,
+  ground: Ground,
   file: Pictured,
   facts: Facts,
   frame: number,
@@ -58,18 +61,29 @@ async function takeFrame(
   const name = file.sequence
     ? frameName(file.sequence, Math.min(file.sequence.last, file.sequence.first + frame))
     : file.name;
-  const path = await fileInsidePlace(placePath, file.folder === '' ? name : `${file.folder}/${name}`);
-  if (!path) return { ok: false, detail: 'the file is not there' };
-  if (!(await endureAsync(path))) return { ok: false, detail: 'its drive does not answer' };
-  const result = await runFenced(
-    'ffmpeg',
-    ['-v', 'error', '-nostdin', ...frameArguments(path, facts, frame), ...look, 'pipe:1'],
-    limits,
-  );
+  const path = file.folder === '' ? name : `${file.folder}/${name}`;
+  const result = await decodeGiven(ground, path, limits, [...frameArguments(path, facts, frame), ...look, 'pipe:1']);
+  if ('detail' in result) return { ok: false, detail: result.detail };
   if (result.end !== 'exited') return failedToMake(result);
   if (result.code !== 0 || result.stdout.length === 0)
-    return { ok: false, detail: complaintsIn(result.stderr, path)[0]?.slice(0, 300) || 'the decoder gave no picture' };
+    return { ok: false, detail: complaintsIn(result.stderr)[0]?.slice(0, 300) || 'the decoder gave no picture' };
   return { ok: true, bytes: result.stdout };
+}
+
+/** Runs the decoder on a file of a place, which it is given opened; or why that was not possible. */
+export async function decodeGiven(
+  ground: Ground,
+  path: string,
+  fence: FencedLimits,
+  args: readonly string[],
+): Promise<FencedResult | { readonly detail: string }> {
+  if (!(await endureAsync(join(ground.path, path)))) return { detail: 'its drive does not answer' };
+  return withFileOf(ground, path, (file) =>
+    runFenced('ffmpeg', ['-v', 'error', '-nostdin', ...args], fence, { files: [file] }),
+  ).catch((error: unknown) => {
+    if (error instanceof UserProblem || codeOf(error) === 'ENOENT') return { detail: 'the file is not there' };
+    throw error;
+  });
 }
 
 export const failedToMake = (result: Exclude<FencedResult, { end: 'exited' }>): PictureResult => ({
@@ -82,20 +96,7 @@ export const seekTo = (frame: number, rate: Rate): string[] =>
   frame > 0 ? ['-ss', (((frame - 0.5) * rate.den) / rate.num).toFixed(6)] : [];
 
 function frameArguments(path: string, facts: Facts, frame: number): string[] {
-  // A "%04d" in a still's name must not be taken for a pattern; other demuxers do not know the option.
-  const literalName = facts.container === 'image2' ? ['-pattern_type', 'none'] : [];
   const seek = facts.kind === 'picture' && facts.rate ? seekTo(frame, facts.rate) : [];
   const noSound = facts.kind === 'sound' ? [] : ['-an'];
-  return [
-    ...decoderFence,
-    ...literalName,
-    '-threads',
-    '1',
-    ...seek,
-    '-i',
-    `file:${path}`,
-    ...noSound,
-    '-frames:v',
-    '1',
-  ];
+  return [...decoderFence, ...howToRead(path), '-threads', '1', ...seek, '-i', theFile, ...noSound, '-frames:v', '1'];
 }

@@ -1,9 +1,8 @@
 import type { Facts, MediaFile } from '@legame/core/model';
-import { endureAsync } from '../disk/conditions.ts';
-import { fileInsidePlace } from '../disk/fence.ts';
-import { complaintsIn, decoderFence } from './decoder.ts';
-import { runFenced, type FencedLimits } from './fenced.ts';
-import { failedToMake, seekTo, type PictureResult } from './picture.ts';
+import type { Ground } from '../disk/held.ts';
+import { complaintsIn, decoderFence, theFile } from './decoder.ts';
+import type { FencedLimits } from './fenced.ts';
+import { decodeGiven, failedToMake, seekTo, type PictureResult } from './picture.ts';
 import { pathInPlace } from './read.ts';
 
 /** From this frame of the file (0 is the first), so many frames; for sound, counted at 25 a second. */
@@ -16,15 +15,12 @@ const soundRate = { num: 25, den: 1 };
 
 /** A piece of a file as WebM for looking at: small and quickly made, at most 20 seconds. */
 export async function makePreview(
-  placePath: string,
+  ground: Ground,
   file: Pick<MediaFile, 'folder' | 'name' | 'sequence'>,
   facts: Facts,
   { from, frames }: PreviewPart,
 ): Promise<PictureResult> {
   if (file.sequence || facts.kind === 'still') return { ok: false, detail: 'it is a still, which does not play' };
-  const path = await fileInsidePlace(placePath, pathInPlace(file));
-  if (!path) return { ok: false, detail: 'the file is not there' };
-  if (!(await endureAsync(path))) return { ok: false, detail: 'its drive does not answer' };
   const rate = facts.kind === 'sound' ? soundRate : facts.rate;
   if (!rate) return { ok: false, detail: 'its rate is not known' };
   const seconds = Math.min(longestInSeconds, Math.max(0.2, (frames * rate.den) / rate.num));
@@ -45,39 +41,33 @@ export async function makePreview(
           '-pix_fmt',
           'yuv420p',
         ];
-  const result = await runFenced(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-nostdin',
-      ...decoderFence,
-      '-threads',
-      '1',
-      ...seekTo(from, rate),
-      '-i',
-      `file:${path}`,
-      '-t',
-      seconds.toFixed(3),
-      '-map',
-      '0:v:0?',
-      '-map',
-      '0:a:0?',
-      ...picture,
-      '-c:a',
-      'libopus',
-      '-ac',
-      '2',
-      '-b:a',
-      '64k',
-      '-f',
-      'webm',
-      'pipe:1',
-    ],
-    limits,
-  );
+  const result = await decodeGiven(ground, pathInPlace(file), limits, [
+    ...decoderFence,
+    '-threads',
+    '1',
+    ...seekTo(from, rate),
+    '-i',
+    theFile,
+    '-t',
+    seconds.toFixed(3),
+    '-map',
+    '0:v:0?',
+    '-map',
+    '0:a:0?',
+    ...picture,
+    '-c:a',
+    'libopus',
+    '-ac',
+    '2',
+    '-b:a',
+    '64k',
+    '-f',
+    'webm',
+    'pipe:1',
+  ]);
+  if ('detail' in result) return { ok: false, detail: result.detail };
   if (result.end !== 'exited') return failedToMake(result);
   if (result.stdout.length === 0)
-    return { ok: false, detail: complaintsIn(result.stderr, path)[0]?.slice(0, 300) ?? 'the decoder gave nothing' };
+    return { ok: false, detail: complaintsIn(result.stderr)[0]?.slice(0, 300) ?? 'the decoder gave nothing' };
   return { ok: true, bytes: result.stdout };
 }

@@ -1,7 +1,8 @@
 import { kindOfName } from '@legame/core/formats';
 import type { Doubt, Facts, MediaFile, Unreadable } from '@legame/core/model';
 import { frameName, splitExtension } from '@legame/core/paths';
-import { join } from 'node:path';
+import type { Ground } from '../disk/held.ts';
+import { codeOf } from '../disk/failures.ts';
 import { askDecoder } from './decoder.ts';
 import type { ReaderProcess } from './readerProcess.ts';
 import type { Content, Part } from './readerTalk.ts';
@@ -32,12 +33,12 @@ export function pathInPlace(file: FileToRead): string {
  */
 export async function readMediaFile(
   reader: ReaderProcess,
-  placePath: string,
+  ground: Ground,
   file: FileToRead,
   { signal, onDecoder }: { signal?: AbortSignal | undefined; onDecoder?: () => void } = {},
 ): Promise<Reading | 'aborted'> {
   const path = pathInPlace(file);
-  const measured = await reader.ask({ do: 'measure', root: placePath, path }, { patienceMs, signal });
+  const measured = await reader.ask({ do: 'measure', root: ground.path, is: ground.is, path }, { patienceMs, signal });
   switch (measured.part) {
     case 'aborted':
       return 'aborted';
@@ -48,7 +49,7 @@ export async function readMediaFile(
     case 'failed':
       return unreadable(failureOf(measured.code, measured.detail));
     case 'measured':
-      return judge(measured, join(placePath, ...path.split('/')), file, signal, onDecoder);
+      return judge(measured, ground, file, signal, onDecoder);
     default:
       throw new Error(`A reader answered “${measured.part}” to a question for facts.`);
   }
@@ -56,7 +57,7 @@ export async function readMediaFile(
 
 async function judge(
   measured: Part & { part: 'measured' },
-  path: string,
+  ground: Ground,
   file: FileToRead,
   signal: AbortSignal | undefined,
   onDecoder?: () => void,
@@ -82,7 +83,10 @@ async function judge(
   const other = otherContent(content);
   if (other) return no(other);
   onDecoder?.();
-  const decoded = await askDecoder(path, signal);
+  const decoded = await askDecoder(ground, pathInPlace(file), signal).catch((error: unknown) => ({
+    facts: null,
+    unreadable: failureOf(String(codeOf(error)), error instanceof Error ? error.message : String(error)),
+  }));
   if (decoded === 'aborted') return 'aborted';
   if (decoded.unreadable) return no(header.suspicion ?? decoded.unreadable);
   const facts = decoded.facts && file.sequence ? sequenceFacts(decoded.facts, file.sequence) : decoded.facts;
@@ -144,7 +148,11 @@ function failureOf(code: string | null, detail: string): Unreadable {
     case 'ENOENT':
       // It went away after it was listed; whether for good the next walk tells.
       return { code: 'growing' };
-    case 'OUTSIDE':
+    case 'outside-folder':
+    case 'outside-roots':
+    case 'link-leads-out':
+    case 'not-a-file':
+    case 'another-folder-there':
       return { code: 'outside-place' };
     default:
       return { code: 'decoder-gave-up', detail };

@@ -1,6 +1,8 @@
 import { createInterface } from 'node:readline';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { bayInUse } from '../disk/conditions.ts';
+import { fenceText } from '../disk/held.ts';
 import { killGroup, spawnFenced, type ChildProcess } from './fenced.ts';
 import { partSchema, type Part, type Request } from './readerTalk.ts';
 
@@ -23,17 +25,12 @@ export type AskOptions = {
 /** Fences a reader: its memory, and no core file. Its time is bounded by the patience of whoever asks. */
 const memoryInBytes = 1_200_000_000;
 
-/** A fenced process that lists and opens files (see `reader.ts`); started when first asked, and anew after it was ended. */
+/** A fenced process that lists, opens and copies files (see `reader.ts`); started when first asked, and anew after it was ended. */
 export class ReaderProcess {
   #child: ChildProcess | null = null;
   #next = 1;
   #receive: ((part: Part & { id: number }) => void) | null = null;
   #onEnd: (() => void) | null = null;
-  readonly #bay: string | null;
-
-  constructor(bay: string | null) {
-    this.#bay = bay;
-  }
 
   /** Asks one thing and waits for its end. One question at a time. */
   ask(question: Question, { patienceMs, signal, onPart }: AskOptions): Promise<Part | Unanswered> {
@@ -60,7 +57,7 @@ export class ReaderProcess {
       signal?.addEventListener('abort', onAbort, { once: true });
       this.#receive = (part) => {
         if (part.id !== id) return;
-        if (part.part === 'files' || part.part === 'hashing') {
+        if (part.part === 'files' || part.part === 'hashing' || part.part === 'copying') {
           wait();
           onPart?.(part);
         } else end(part, false);
@@ -76,9 +73,10 @@ export class ReaderProcess {
   }
 
   #start(): ChildProcess {
+    const bay = bayInUse();
     const child = spawnFenced(process.execPath, ['--max-old-space-size=600', ...entry()], {
       dataInBytes: memoryInBytes,
-      env: this.#bay === null ? {} : { LEGAME_BAY: this.#bay },
+      env: { LEGAME_FENCE: fenceText(), ...(bay === null ? {} : { LEGAME_BAY: bay }) },
       cwd: here,
     });
     const ended = () => {

@@ -1,20 +1,36 @@
 import { z } from 'zod';
+import type { Problem } from '@legame/core/contract';
 import type { HeaderReading } from '@legame/core/headers';
 import type { SequenceFrames } from '@legame/core/model';
+import { folderIdentitySchema } from '../disk/held.ts';
 import type { Skipped, Walked } from '../disk/walk.ts';
 
 /** What a reader process is asked. Paths inside a place use "/". */
-const onFile = { id: z.int(), root: z.string(), path: z.string() };
+const ground = { root: z.string(), is: folderIdentitySchema.nullish() };
+const onFile = { id: z.int(), ...ground, path: z.string() };
 export const requestSchema = z.discriminatedUnion('do', [
   z.object({
     id: z.int(),
     do: z.literal('list'),
-    root: z.string(),
+    ...ground,
     folder: z.string(),
     excluded: z.array(z.string()),
   }),
   z.object({ do: z.literal('measure'), ...onFile }),
   z.object({ do: z.literal('hash'), ...onFile }),
+  z.object({
+    id: z.int(),
+    do: z.literal('copy'),
+    source: z.object({ path: z.string(), is: folderIdentitySchema.nullish(), file: z.string() }),
+    expected: z.object({
+      sizeInBytes: z.number().nullable(),
+      modifiedMs: z.number().nullable(),
+      isFrame: z.boolean(),
+      fingerprint: z.string().nullable(),
+    }),
+    folder: z.object({ path: z.string(), is: folderIdentitySchema }),
+    aside: z.string(),
+  }),
 ]);
 export type Request = z.infer<typeof requestSchema>;
 
@@ -43,7 +59,7 @@ export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence, inode
   inode,
 });
 
-/** What it answers, in parts. Each question ends with one of listed, measured, hashed, failed. */
+/** What it answers, in parts. Each question ends with one of listed, measured, hashed, copied, failed. */
 export type Part =
   | { readonly part: 'files'; readonly folder: string; readonly files: readonly ListedFile[] }
   | { readonly part: 'listed'; readonly skipped: Skipped }
@@ -58,9 +74,17 @@ export type Part =
     }
   | { readonly part: 'hashing'; readonly bytes: number }
   | { readonly part: 'hashed'; readonly xxh64: string }
-  | { readonly part: 'failed'; readonly code: string | null; readonly detail: string };
+  | { readonly part: 'copying'; readonly bytes: number }
+  | { readonly part: 'copied'; readonly xxh64: string }
+  | {
+      readonly part: 'failed';
+      readonly code: string | null;
+      readonly detail: string;
+      /** What people are told of it, where it is known to be theirs or the storage's. */
+      readonly problem: Problem | null;
+    };
 
-const parts = ['files', 'listed', 'measured', 'hashing', 'hashed', 'failed'] as const;
+const parts = ['files', 'listed', 'measured', 'hashing', 'hashed', 'copying', 'copied', 'failed'] as const;
 /** Our own process made it, so only its being one of these is checked. */
 export const partSchema = z.custom<Part & { readonly id: number }>(
   (value) =>

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { mkdtempSync, rmSync, symlinkSync, truncateSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { useFence } from '../disk/held.ts';
 import { makeFilm, makeSound } from '../testing/media.ts';
 import { factsOfProbe } from './facts.ts';
 import { runFenced } from './fenced.ts';
@@ -10,11 +11,12 @@ import { readMediaFile } from './read.ts';
 import { ReaderProcess } from './readerProcess.ts';
 
 let place: string;
-const reader = new ReaderProcess(null);
-const read = (name: string) => readMediaFile(reader, place, { folder: '', name, sequence: null });
+const reader = new ReaderProcess();
+const read = (name: string) => readMediaFile(reader, { path: place }, { folder: '', name, sequence: null });
 
 beforeAll(() => {
   place = mkdtempSync(join(tmpdir(), 'legame-read-'));
+  useFence([place]);
   makeFilm(join(place, 'bowl.mov'), { frames: 50, timecode: '09:12:00:05', reel: 'A001' });
   makeFilm(join(place, '-v x:%04d.mov'), { frames: 10 });
   makeSound(join(place, 't1.wav'), { seconds: 2, startSeconds: 3600 });
@@ -59,7 +61,7 @@ describe('facts of real files', () => {
   test('a sequence is measured by its numbers', async () => {
     for (let n = 1; n <= 3; n += 1) makeFilm(join(place, `s_000${n}.jpg`), { frames: 1 });
     const sequence = { prefix: 's_', suffix: '.jpg', padding: 4, first: 1, last: 3, missing: [] };
-    expect(await readMediaFile(reader, place, { folder: '', name: 's_####.jpg', sequence })).toMatchObject({
+    expect(await readMediaFile(reader, { path: place }, { folder: '', name: 's_####.jpg', sequence })).toMatchObject({
       facts: { kind: 'sequence', start: 1, length: 3, rate: null, raster: { width: 64, height: 36 } },
     });
   });
@@ -119,7 +121,7 @@ describe('the fence', () => {
   test('too slow, too much output, aborted, and the code of an ordinary end', async () => {
     expect(await runFenced('sleep', ['20'], { ...limits, seconds: 0.2 })).toMatchObject({ end: 'too-slow' });
     expect(await runFenced('yes', [], limits)).toMatchObject({ end: 'too-much-output' });
-    expect(await runFenced('sleep', ['20'], limits, AbortSignal.abort())).toEqual({ end: 'aborted' });
+    expect(await runFenced('sleep', ['20'], limits, { signal: AbortSignal.abort() })).toEqual({ end: 'aborted' });
     expect(await runFenced('sh', ['-c', 'echo out; echo err >&2; exit 3'], limits)).toMatchObject({
       end: 'exited',
       code: 3,
@@ -135,9 +137,11 @@ describe('the fence', () => {
 test('a picture is a JPEG of the wanted frame; past the end it fails with a reason', async () => {
   const reading = await read('bowl.mov');
   if (reading === 'aborted' || !reading.facts) throw new Error('not read');
-  const first = await takePicture(place, { folder: '', name: 'bowl.mov', sequence: null }, reading.facts, 10);
+  const first = await takePicture({ path: place }, { folder: '', name: 'bowl.mov', sequence: null }, reading.facts, 10);
   expect(first.ok && [...first.bytes.subarray(0, 2)]).toEqual([0xff, 0xd8]);
-  expect(await takePicture(place, { folder: '', name: 'gone.mov', sequence: null }, reading.facts, 0)).toEqual({
+  expect(
+    await takePicture({ path: place }, { folder: '', name: 'gone.mov', sequence: null }, reading.facts, 0),
+  ).toEqual({
     ok: false,
     detail: 'the file is not there',
   });

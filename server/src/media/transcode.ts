@@ -1,8 +1,8 @@
+import type { FileHandle } from 'node:fs/promises';
 import type { Facts, Raster } from '@legame/core/model';
 import { formatTimecode } from '@legame/core/time';
-import { endureAsync } from '../disk/conditions.ts';
-import { complaintsIn, decoderFence } from './decoder.ts';
-import { runFenced } from './fenced.ts';
+import { complaintsIn, decoderFence, theFile } from './decoder.ts';
+import { givenFile, runFenced } from './fenced.ts';
 
 export type CopyForm = {
   readonly codec: 'ffv1' | 'dnxhd' | 'h264' | 'mjpeg';
@@ -62,13 +62,12 @@ export function encoderFor({ codec, largestBitDepth }: CopyForm, facts: Facts): 
  * Null when it worked, else the decoder's or encoder's complaint.
  */
 export async function transcode(
-  source: string,
-  target: string,
+  source: FileHandle,
+  target: FileHandle,
   facts: Facts,
   form: CopyForm,
   signal: AbortSignal,
 ): Promise<string | null> {
-  if (!(await endureAsync(source, { signal }))) return 'its drive does not answer';
   const encoder = encoderFor(form, facts);
   const seconds = facts.rate && facts.length !== null ? (facts.length * facts.rate.den) / facts.rate.num : 600;
   const allowed = Math.ceil(60 + seconds * 30);
@@ -78,10 +77,11 @@ export async function transcode(
       '-v',
       'error',
       '-nostdin',
-      '-n',
+      // The file is there already, and empty: it was made so that it is nobody else's.
+      '-y',
       ...decoderFence,
       '-i',
-      `file:${source}`,
+      theFile,
       '-map',
       '0:v:0',
       '-map',
@@ -97,15 +97,15 @@ export async function transcode(
       ...identity(facts, encoder.muxer),
       '-f',
       encoder.muxer,
-      `file:${target}`,
+      `file:${givenFile(1)}`,
     ],
     { seconds: allowed, cpuSeconds: allowed * 2, memoryInBytes: 4_000_000_000, outputInBytes: 1_000_000 },
-    signal,
+    { signal, files: [source, target] },
   );
   if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
   if (result.end === 'too-slow') return `it took longer than ${allowed} s`;
   if (result.end !== 'exited') return 'the encoder was stopped';
-  return result.code === 0 ? null : (complaintsIn(result.stderr, source)[0] ?? 'the encoder gave no reason');
+  return result.code === 0 ? null : (complaintsIn(result.stderr)[0] ?? 'the encoder gave no reason');
 }
 
 /** Start and reel, as each container keeps them. */

@@ -1,10 +1,13 @@
-import { dirname } from 'node:path';
+import type { FileHandle } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { Facts, MediaFile, SequenceFrames, Unreadable } from '@legame/core/model';
 import { frameName } from '@legame/core/paths';
-import { fileInsidePlace } from '../disk/fence.ts';
 import { endureAsync } from '../disk/conditions.ts';
-import { complaintsIn, decoderFence, reasonOf } from './decoder.ts';
-import { runFenced, type FencedLimits } from './fenced.ts';
+import { withFileOf, withFilesOf, type Ground } from '../disk/held.ts';
+import { codeOf } from '../disk/failures.ts';
+import { UserProblem } from '../problems.ts';
+import { complaintsIn, decoderFence, howToRead, reasonOf, theFile } from './decoder.ts';
+import { firstGiven, runFenced, type FencedLimits } from './fenced.ts';
 import { pathInPlace } from './read.ts';
 
 export type TrialResult =
@@ -27,37 +30,58 @@ const limitsFor = (facts: Facts, sizeInBytes: number): FencedLimits => {
  * and gives as many frames as the header promises; else the reason tells the frame at which it fails.
  */
 export async function tryReading(
-  placePath: string,
+  ground: Ground,
   file: Pick<MediaFile, 'folder' | 'name' | 'sequence' | 'sizeInBytes'>,
   facts: Facts,
   signal?: AbortSignal,
 ): Promise<TrialResult> {
-  if (file.sequence) return trySequence(placePath, file, facts, signal);
-  return tryFile(placePath, pathInPlace(file), facts, file.sizeInBytes, signal);
+  const patienceMs = 10_000;
+  const path = pathInPlace(file);
+  if (!(await endureAsync(join(ground.path, path), { signal, patienceMs })))
+    return { state: 'fails', reason: { code: 'no-answer', seconds: patienceMs / 1000 } };
+  try {
+    return file.sequence
+      ? await trySequence(ground, file, file.sequence, facts, signal)
+      : await withFileOf(ground, path, (opened) =>
+          decode([opened], [...howToRead(path), '-i', theFile], facts, file.sizeInBytes, signal),
+        );
+  } catch (error) {
+    if (error instanceof UserProblem) return { state: 'fails', reason: { code: 'outside-place' } };
+    if (codeOf(error) === 'ENOENT') return { state: 'fails', reason: { code: 'growing' } };
+    throw error;
+  }
 }
 
-/** Frames of a sequence without a gap are decoded in one go. */
+/** So many frames are opened and decoded in one go: each takes a descriptor of the decoder's. */
+const framesAtOnce = 200;
+
+/** Frames of a sequence are opened here and given to the decoder by the numbers of their descriptors. */
 async function trySequence(
-  placePath: string,
-  file: Pick<MediaFile, 'folder' | 'name' | 'sequence' | 'sizeInBytes'>,
+  ground: Ground,
+  file: Pick<MediaFile, 'folder' | 'sizeInBytes'>,
+  sequence: SequenceFrames,
   facts: Facts,
   signal: AbortSignal | undefined,
 ): Promise<TrialResult> {
-  const sequence = file.sequence!;
-  const first = await fileInsidePlace(placePath, pathInPlace(file));
-  const isInside = first !== null && (await everyFrameInside(placePath, file.folder, sequence));
-  if (!isInside) return { state: 'fails', reason: { code: 'outside-place' } };
-  // A percent sign in a name is written twice, or it would be part of the pattern.
-  const literal = (text: string) => text.replaceAll('%', '%%');
-  const number = sequence.padding > 1 ? `%0${sequence.padding}d` : '%d';
-  const pattern = `${literal(dirname(first))}/${literal(sequence.prefix)}${number}${literal(sequence.suffix)}`;
   const ofFrames = sequence.last - sequence.first + 1;
   let frames = 0;
   for (const run of runsOf(sequence)) {
-    const input = ['-f', 'image2', '-framerate', '25', '-start_number', String(run.from), '-i', `file:${pattern}`];
-    const output = ['-frames:v', String(run.to - run.from + 1)];
-    const still: Facts = { ...facts, kind: 'picture', rate: { num: 25, den: 1 }, length: run.to - run.from + 1 };
-    const result = await decode(first, [...input, ...output], still, file.sizeInBytes, signal);
+    const count = run.to - run.from + 1;
+    const paths = Array.from({ length: count }, (_, i) => {
+      const name = frameName(sequence, run.from + i);
+      return file.folder === '' ? name : `${file.folder}/${name}`;
+    });
+    const input = ['-f', 'image2', '-framerate', '25', '-start_number', `${firstGiven}`, '-c:v', facts.codec];
+    const still: Facts = { ...facts, kind: 'picture', rate: { num: 25, den: 1 }, length: count };
+    const result = await withFilesOf(ground, paths, (opened) =>
+      decode(
+        opened,
+        [...input, '-i', 'file:/proc/self/fd/%d', '-frames:v', `${count}`],
+        still,
+        file.sizeInBytes,
+        signal,
+      ),
+    );
     if (result.state === 'aborted') return result;
     if (result.state === 'fails') {
       const atFrame = result.reason.code === 'damaged' ? (result.reason.atFrame ?? 0) : 0;
@@ -70,52 +94,26 @@ async function trySequence(
   return { state: 'whole', frames };
 }
 
-/** The decoder opens frames by their numbers, so each is looked at before: none may be a link that leads out. */
-async function everyFrameInside(placePath: string, folder: string, sequence: SequenceFrames): Promise<boolean> {
-  for (const { from, to } of runsOf(sequence)) {
-    for (let number = from; number <= to; number += 1) {
-      const name = frameName(sequence, number);
-      if (!(await fileInsidePlace(placePath, folder === '' ? name : `${folder}/${name}`))) return false;
-    }
-  }
-  return true;
-}
-
+/** Stretches without a gap, and not longer than is decoded in one go. */
 function runsOf({ first, last, missing }: SequenceFrames): { from: number; to: number }[] {
   const runs: { from: number; to: number }[] = [];
   const gone = new Set(missing);
   for (let number = first; number <= last; number += 1) {
     if (gone.has(number)) continue;
     const run = runs.at(-1);
-    if (run && run.to === number - 1) run.to = number;
+    if (run && run.to === number - 1 && number - run.from < framesAtOnce) run.to = number;
     else runs.push({ from: number, to: number });
   }
   return runs;
 }
 
-async function tryFile(
-  placePath: string,
-  pathOfFile: string,
-  facts: Facts,
-  sizeInBytes: number,
-  signal: AbortSignal | undefined,
-): Promise<TrialResult> {
-  const path = await fileInsidePlace(placePath, pathOfFile);
-  if (!path) return { state: 'fails', reason: { code: 'outside-place' } };
-  const literalName = facts.container === 'image2' ? ['-pattern_type', 'none'] : [];
-  return decode(path, [...literalName, '-i', `file:${path}`], facts, sizeInBytes, signal);
-}
-
 async function decode(
-  path: string,
+  files: readonly FileHandle[],
   input: readonly string[],
   facts: Facts,
   sizeInBytes: number,
   signal: AbortSignal | undefined,
 ): Promise<TrialResult> {
-  const patienceMs = 10_000;
-  if (!(await endureAsync(path, { signal, patienceMs })))
-    return { state: 'fails', reason: { code: 'no-answer', seconds: patienceMs / 1000 } };
   const isPicture = facts.kind !== 'sound';
   // Each decoded frame is counted by its checksum line; sound is only counted as decoded at all.
   const output = isPicture ? ['-map', '0:v:0', '-f', 'framecrc', '-'] : ['-map', '0:a:0', '-f', 'null', '-'];
@@ -138,8 +136,7 @@ async function decode(
       ...output,
     ],
     limitsFor(facts, sizeInBytes),
-    signal,
-    (chunk) => decoded.take(chunk),
+    { signal, files, onOutput: (chunk) => decoded.take(chunk) },
   );
   if (result.end === 'aborted') return { state: 'aborted' };
   if (result.end === 'too-slow')
@@ -149,21 +146,16 @@ async function decode(
       state: 'fails',
       reason: { code: 'decoder-gave-up', detail: 'it decodes to more than any film of its size' },
     };
-  return verdict(result, facts.kind === 'sound' ? null : decoded.frames, facts, path);
+  return verdict(result, facts.kind === 'sound' ? null : decoded.frames, facts);
 }
 
-function verdict(
-  { code, stderr }: { code: number; stderr: string },
-  frames: number | null,
-  facts: Facts,
-  path: string,
-): TrialResult {
-  const complaints = complaintsIn(stderr, path);
+function verdict({ code, stderr }: { code: number; stderr: string }, frames: number | null, facts: Facts): TrialResult {
+  const complaints = complaintsIn(stderr);
   const expected = facts.kind === 'picture' ? facts.length : null;
   const isShort =
     frames !== null && expected !== null && frames !== expected && !facts.doubts.includes('length-estimated');
   if (code === 0 && complaints.length === 0 && !isShort) return { state: 'whole', frames };
-  if (frames === 0 && code !== 0 && complaints.length === 0) return { state: 'fails', reason: reasonOf(stderr, path) };
+  if (frames === 0 && code !== 0 && complaints.length === 0) return { state: 'fails', reason: reasonOf(stderr) };
   const detail = complaints[0] ?? `${frames} of ${expected} frames can be decoded`;
   const atFrame = frames === null ? null : expected === null ? frames : Math.min(frames, expected - 1);
   return { state: 'fails', reason: { code: 'damaged', atFrame, ofFrames: expected, detail } };

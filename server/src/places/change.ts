@@ -3,6 +3,7 @@ import type { Job, PlaceChange } from '@legame/core/contract';
 import { basename } from 'node:path';
 import type { Context } from '../context.ts';
 import { folderInsideRoots, isInside } from '../disk/fence.ts';
+import { partsOf, withFolder } from '../disk/held.ts';
 import { fileSystemIdOf } from '../disk/identity.ts';
 import { isThere } from '../disk/presence.ts';
 import { tell } from '../events/tell.ts';
@@ -31,13 +32,17 @@ export async function addPlace(
     });
     return placeStore.getPlace(db, known.id);
   }
-  const fileSystemId = await fileSystemIdOf(path);
+  const [fileSystemId, root] = [
+    await fileSystemIdOf(path),
+    await withFolder({ path }, (folder) => Promise.resolve(folder.identity)),
+  ];
   return db.transaction(async (trx) => {
     const place = await placeStore.insertPlace(trx, {
       path,
       name: request.name ?? basename(path),
       knownAs: request.knownAs,
       fileSystemId,
+      root,
     });
     await startIndexOf(trx, place);
     await tell(trx, 'places', place.id);
@@ -78,7 +83,7 @@ export async function changePlace(context: Context, id: PlaceId, change: PlaceCh
     });
     if (path !== null) await settleAt(trx, place, path);
     else if (change.isSame)
-      await placeStore.updatePlace(trx, id, { there: true, awayBecause: null, fileSystemId: null });
+      await placeStore.updatePlace(trx, id, { there: true, awayBecause: null, fileSystemId: null, root: null });
     if (path === null && (change.excluded || change.isSame)) await startIndexOf(trx, place);
     await matchAllProjects(trx);
     await tell(trx, 'places', id);
@@ -108,6 +113,7 @@ export async function forgetPlace(context: Context, id: PlaceId): Promise<void> 
 /** Begins to index a place, or one folder of it. */
 export async function startIndex(context: Context, id: PlaceId, folder = ''): Promise<Job> {
   const place = await placeStore.getPlace(context.db, id);
+  partsOf(folder, place.path);
   if (!(await isThere(place.path))) {
     throw new UserProblem({ code: 'place-away', place: place.name, path: place.path, for: 'index' });
   }

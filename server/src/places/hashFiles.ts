@@ -18,16 +18,16 @@ export async function startHash({ db }: Context, id: MediaFileId): Promise<Job> 
   return enqueue(db, 'hash-files', { mediaFileId: id }, file.name);
 }
 
-export async function hashFile({ db, config, signal, report, readLog }: JobContext, id: MediaFileId): Promise<void> {
+export async function hashFile({ db, signal, report, readLog }: JobContext, id: MediaFileId): Promise<void> {
   const file = await mediaFileStore.getMediaFile(db, id);
   const place = await placeStore.getPlace(db, file.placeId);
-  const reader = new ReaderProcess(config.drives);
+  const reader = new ReaderProcess();
   const path = pathInPlace(file);
   const opened = readLog.open({ what: 'hash', placeId: place.id, mediaFileId: file.id, path: `${place.name}/${path}` });
   try {
     const of = file.sizeInBytes;
     const hashed = await reader.ask(
-      { do: 'hash', root: place.path, path },
+      { do: 'hash', root: place.path, is: place.root, path },
       {
         patienceMs,
         signal,

@@ -9,7 +9,7 @@ import { readMediaFile, type Reading } from '../media/read.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
 import { fromList } from '../media/readerTalk.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { beginWalk, type WalkChanges } from '../stores/walks.ts';
 import { loadProject } from '../clips/project.ts';
@@ -17,7 +17,7 @@ import { linkClips, type WantedLink } from '../links/link.ts';
 import { matchAllProjects, matchTouched } from '../matching/matchProject.ts';
 import { settleAwaited } from '../projects/package.ts';
 import type { JobContext } from '../context.ts';
-import type { ReadLog } from '../reading/readLog.ts';
+import type { Opened, ReadLog } from '../reading/readLog.ts';
 import { tell } from '../events/tell.ts';
 
 /** More readers at a time read no faster on two cores. */
@@ -34,10 +34,10 @@ const saveEveryMs = 300;
  * before: first what dark clips may need, then what is used, then the rest. Interrupted, it goes on where it was.
  */
 export async function indexPlace(job: JobContext, { placeId, folder }: JobPayload<'index-place'>): Promise<void> {
-  const { db, config } = job;
+  const { db } = job;
   const place = await placeStore.getPlace(db, placeId);
   if (!(await isThere(place.path))) throw away(place);
-  const readers = Array.from({ length: readersAtOnce }, () => new ReaderProcess(config.drives));
+  const readers = Array.from({ length: readersAtOnce }, () => new ReaderProcess());
   try {
     const changes = await listFiles(job, readers[0]!, place, folder);
     if (changes.added + changes.changed + changes.gone > 0) {
@@ -97,16 +97,32 @@ async function listFiles(
   place: PlaceRecord,
   folder: string,
 ): Promise<WalkChanges> {
-  const { db, signal, report, readLog } = job;
+  const { readLog } = job;
   const opened = readLog.open({
     what: 'list',
     placeId: place.id,
     path: [place.name, folder].filter(Boolean).join('/'),
   });
+  try {
+    return await listInto(job, reader, place, folder, opened);
+  } finally {
+    // Whatever ended it: no entry of the log outlives what it tells of.
+    opened.close('failed');
+  }
+}
+
+async function listInto(
+  job: JobContext,
+  reader: ReaderProcess,
+  place: PlaceRecord,
+  folder: string,
+  opened: Opened,
+): Promise<WalkChanges> {
+  const { db, signal, report } = job;
   const walk = await beginWalk(db, place.id, folder);
   let count = 0;
   const listed = await reader.ask(
-    { do: 'list', root: place.path, folder, excluded: [...place.excluded] },
+    { do: 'list', root: place.path, is: place.root, folder, excluded: [...place.excluded] },
     {
       patienceMs: listPatienceMs,
       signal,
@@ -132,6 +148,7 @@ async function listFiles(
     const isStalled = listed.part === 'no-answer';
     opened.close(isStalled ? 'no-answer' : 'failed', listed.part === 'failed' ? listed.detail : null);
     if (isStalled) await placeStore.updatePlace(db, place.id, { there: false, awayBecause: 'no-answer' });
+    if (listed.part === 'failed' && listed.problem) throw new UserProblem(listed.problem);
     throw isStalled || !(await isThere(place.path)) ? stalled(place, 'listing') : unlistable(place);
   }
   const changes = await walk.finish(listed.skipped.unlisted);
@@ -186,7 +203,7 @@ async function readOne(
   const about = { placeId: place.id, mediaFileId: file.id, path };
   const opened = job.readLog.open({ what: 'facts', ...about });
   let decoding: ReturnType<ReadLog['open']> | null = null;
-  const reading = await readMediaFile(reader, place.path, file, {
+  const reading = await readMediaFile(reader, groundOf(place), file, {
     signal: job.signal,
     onDecoder: () => (decoding = job.readLog.open({ what: 'decoder', ...about })),
   });

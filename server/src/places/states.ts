@@ -12,6 +12,7 @@ import {
   treeFit,
   type TreeSample,
 } from '../disk/identity.ts';
+import { isSameFolder } from '../disk/held.ts';
 import { lookAt, type Presence } from '../disk/presence.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord, type PlaceUpdate } from '../stores/places.ts';
@@ -54,6 +55,7 @@ export async function sweepPlaces({ db, config }: Pick<Context, 'db' | 'config'>
 }
 
 const differs = (place: PlaceRecord, update: PlaceUpdate): boolean =>
+  update.root !== undefined ||
   (['there', 'awayBecause', 'readOnly', 'slow', 'silent'] as const).some(
     (k) => update[k] !== undefined && update[k] !== place[k],
   );
@@ -70,15 +72,21 @@ async function judge(db: Database, place: PlaceRecord, presence: Presence): Prom
   if (!presence.there) return { there: false, awayBecause: presence.because, slow: false, silent: false };
   const { slow, readOnly } = presence;
   const answers = { slow, readOnly, silent: false };
-  if (place.there) return { there: true, awayBecause: null, ...answers };
-  if (await isAnotherDrive(db, place)) return { there: false, awayBecause: 'another-drive', ...answers };
-  return { there: true, awayBecause: null, ...answers };
+  const isSameRoot = place.root !== null && isSameFolder(place.root, presence.root);
+  if (place.there && (isSameRoot || place.root === null))
+    return { there: true, awayBecause: null, ...answers, ...(isSameRoot ? {} : { root: presence.root }) };
+  // It was unplugged and its folder stayed, or something else lies there now: what is in it tells.
+  if (await isAnotherDrive(db, place, presence.isEmpty))
+    return { there: false, awayBecause: presence.isEmpty ? 'not-plugged-in' : 'another-drive', ...answers };
+  return { there: true, awayBecause: null, ...answers, root: presence.root };
 }
 
-async function isAnotherDrive(db: Database, place: PlaceRecord): Promise<boolean> {
+async function isAnotherDrive(db: Database, place: PlaceRecord, isEmpty: boolean): Promise<boolean> {
   const id = place.fileSystemId === null ? null : await fileSystemIdOf(place.path);
   if (id !== null) return id !== place.fileSystemId;
   const sample = await treeOf(db, place);
+  // An empty folder in the stead of one that held anything is where a drive was mounted.
+  if (isEmpty) return sample.length > 0;
   return sample.length >= leastSample && (await treeFit(place.path, sample)) <= otherTree;
 }
 
@@ -127,7 +135,14 @@ async function treeOf(db: Database, place: PlaceRecord): Promise<TreeSample> {
 
 /** Notes that a place lies at another path from now on, and looks what changed in it. */
 export async function settleAt(trx: Transaction, place: PlaceRecord, path: string): Promise<void> {
-  await placeStore.updatePlace(trx, place.id, { path, movedFrom: place.path, there: true, awayBecause: null });
+  await placeStore.updatePlace(trx, place.id, {
+    path,
+    movedFrom: place.path,
+    there: true,
+    awayBecause: null,
+    // Learned at the next look.
+    root: null,
+  });
   await startIndexOf(trx, place);
 }
 

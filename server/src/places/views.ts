@@ -1,11 +1,11 @@
 import type { Looking } from '../context.ts';
 import { type MediaFile, type PlaceId, splitRecordings } from '@legame/core/model';
 import type { FolderListing, MediaFileView, PlaceView, RecordingView, Trouble } from '@legame/core/contract';
-import { readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { viewMediaFile } from '../clips/memberViews.ts';
 import type { Context } from '../context.ts';
 import { existingRoots, folderInsideRoots } from '../disk/fence.ts';
+import { withFolder } from '../disk/held.ts';
 import { roomOf } from '../disk/room.ts';
 import { UserProblem } from '../problems.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
@@ -95,7 +95,8 @@ export async function listFolders(config: Context['config'], path: string | unde
     return { path: '', parent: null, folders: roots.map((root) => ({ name: root, path: root })) };
   }
   const real = path ? await folderInsideRoots(path, config.roots) : roots[0]!;
-  const entries = await readdir(real, { withFileTypes: true }).catch((error: unknown) => {
+  const entries = await withFolder({ path: real }, (folder) => folder.entries()).catch((error: unknown) => {
+    if (error instanceof UserProblem) throw error;
     throw new UserProblem({ code: 'folder-closed', path: real, place: null }, error);
   });
   const folders = entries

@@ -5,12 +5,36 @@ import type { Job, Project } from '@legame/core/contract';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { viewProject } from './views.ts';
+import { jobStore } from '../stores/jobs.ts';
 import { projectStore } from '../stores/projects.ts';
 
 export async function createProject({ db }: Looking, name: string): Promise<Project> {
   const project = await projectStore.createProject(db, name);
   await tell(db, 'project', project.id);
   return viewProject(project);
+}
+
+/**
+ * Deletes a project: nobody sees it any more, what runs for it is stopped, and for a week it can be brought back as it
+ * was. Files are not touched, nor is what a handoff has written.
+ */
+export async function deleteProject({ db }: Looking, id: ProjectId): Promise<void> {
+  await projectStore.inTurn(db, id, async (trx) => {
+    await projectStore.setDeleted(trx, id, new Date());
+    for (const job of await jobStore.listActiveOf(trx, id)) await jobStore.requestCancel(trx, job);
+    await tell(trx, 'project', id);
+  });
+}
+
+/** Brings a deleted project back, and matches it with what the storage holds now. */
+export async function restoreProject({ db }: Looking, id: ProjectId): Promise<Project> {
+  return projectStore.inTurn(db, id, async (trx) => {
+    await projectStore.setDeleted(trx, id, null);
+    const project = await projectStore.getProject(trx, id);
+    await startMatch(trx, id, project.name);
+    await tell(trx, 'project', id);
+    return viewProject(project);
+  });
 }
 
 /** Matches all clips of a project anew, as a job; links nothing. */

@@ -18,7 +18,7 @@ import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { bodyOf, bringIn } from '../documents/bringIn.ts';
-import type { Context } from '../context.ts';
+import type { Context, Looking } from '../context.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { tell } from '../events/tell.ts';
 
@@ -92,19 +92,19 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
  * Makes a project of what `exportProject` wrote, here or in another Legame. Links to files that no place here holds yet
  * wait for them, and are tied as soon as an index finds them where they should be.
  */
-export async function importProject(context: Context, bytes: Uint8Array, fileName: string): Promise<ProjectId> {
+export async function importProject({ db }: Looking, bytes: Uint8Array, fileName: string): Promise<ProjectId> {
   const refuse = (fault: PackageFault) => new UserProblem({ code: 'project-not-read', name: fileName, fault });
   const decoded = decodeText(bytes);
   if (!decoded) throw refuse({ code: 'not-text' });
   const unpacked = unpackProject(decoded.text);
   if (!unpacked.ok) throw refuse(unpacked.fault);
   const { project: pack, texts } = unpacked;
-  return context.db.transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     const project = await projectStore.createProject(trx, pack.name);
     await projectStore.setRules(trx, project.id, pack.rules);
     await projectStore.setRuleSets(trx, project.id, pack.ruleSets);
     for (const [i, document] of pack.documents.entries()) {
-      const id = await bringIn({ ...context, db: trx }, project.id, {
+      const id = await bringIn({ db: trx }, project.id, {
         name: document.name,
         bytes: encodeText({ text: texts[i]!, encoding: document.encoding }),
         reading: document.reading,

@@ -1,13 +1,13 @@
 import type { Looking } from '../context.ts';
 import type { ProjectId } from '@legame/core/model';
 import { isDark } from '@legame/core/state';
-import type { Project, ProjectSummary } from '@legame/core/contract';
+import type { DeletedProject, Project, ProjectSummary } from '@legame/core/contract';
 import { viewDarkness } from '../clips/cutViews.ts';
 import { renewRows } from '../clips/renewal.ts';
 import { clipRowStore } from '../stores/clipRows.ts';
 import { documentStore } from '../stores/documents.ts';
 import { type JournalEntry, journalStore } from '../stores/journal.ts';
-import { type ProjectRecord, projectStore } from '../stores/projects.ts';
+import { keptForMs, type ProjectRecord, projectStore } from '../stores/projects.ts';
 
 const actInShort = ({ id, verb, clips, madeAt }: JournalEntry) => ({
   id,
@@ -56,6 +56,17 @@ export const viewProject = (p: ProjectRecord): Project => ({
 
 export const listProjects = async ({ db }: Looking): Promise<Project[]> =>
   (await projectStore.listProjects(db)).map(viewProject);
+
+/** Deleted projects that can still be brought back. */
+export const listDeleted = async ({ db }: Looking): Promise<DeletedProject[]> =>
+  (await projectStore.listDeleted(db)).map((p) => ({
+    ...viewProject(p),
+    deletedAt: p.deletedAt!.toISOString(),
+    keptUntil: new Date(p.deletedAt!.getTime() + keptForMs).toISOString(),
+  }));
+
+/** Whether nobody is to see this project: it was deleted. */
+export const isDeleted = ({ db }: Looking, id: ProjectId): Promise<boolean> => projectStore.isDeleted(db, id);
 
 export const getProject = async ({ db }: Looking, id: ProjectId): Promise<Project> =>
   viewProject(await projectStore.getProject(db, id));

@@ -15,7 +15,8 @@ const queueOf: { readonly [K in JobKind]?: (payload: JobPayload<K>) => string } 
 /**
  * A job's states: queued → running → done | failed | cancelled. `jobStore.setState` is the only setter, and an ended
  * job stays ended. The queue moves queued → running; the task moves on; a shutdown or crash puts it back to queued, and
- * the next worker takes it up where its action left off. One that waits already is not asked for twice.
+ * the next worker takes it up where its action left off. One that waits already is not asked for twice, also by two at
+ * the same moment: of two entries under one key the queue keeps one, and the other's job would wait for ever.
  */
 export async function enqueue<K extends JobKind>(
   db: Database | Transaction,
@@ -24,12 +25,15 @@ export async function enqueue<K extends JobKind>(
   about: string,
   { afterMs = 0 }: { afterMs?: number } = {},
 ): Promise<Job> {
+  if (!('isTransaction' in db && db.isTransaction))
+    return (db as Database).transaction((trx) => enqueue(trx, kind, payload, about, { afterMs }));
   const asked = jobPayloads[kind].parse(payload);
+  const key = [kind, ...Object.values(asked)].join(':');
+  await db.raw('select pg_advisory_xact_lock(hashtextextended(?, 1))', [key]);
   const waiting = await jobStore.findQueued(db, kind, asked);
   // What waits for its time is due at once when somebody asks for it.
   if (waiting && afterMs > 0) return waiting;
   const job = waiting ?? (await jobStore.insertJob(db, { kind, payload: asked, about }));
-  const key = [kind, ...Object.values(asked)].join(':');
   await db.raw(
     `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5,
        job_key := ?, run_at := now() + ? * interval '1 millisecond')`,

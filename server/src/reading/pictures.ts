@@ -1,16 +1,15 @@
 import pLimit from 'p-limit';
 import { createHash } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
 import { setTimeout as after } from 'node:timers/promises';
 import type { ComparedPictures } from '@legame/core/contract';
 import { framesToCompare, likenessOf, togetherAlike } from '@legame/core/compare';
 import { sourceRange, type MediaFileId } from '@legame/core/model';
-import { FencedFolder } from '../disk/writing.ts';
+import { Cache, readOwnBytes } from '../disk/own.ts';
 import { UserProblem } from '../problems.ts';
 import { takePicture, takeSample, type PictureResult } from '../media/picture.ts';
 import { makePreview, type PreviewPart } from '../media/preview.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { placeStore, type PlaceRecord } from '../stores/places.ts';
+import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
 import type { Context } from '../context.ts';
 
 /** Decoding two at a time leaves the rest of the machine usable. */
@@ -28,9 +27,9 @@ export async function picture(context: Context, id: MediaFileId, frame: number, 
   const { file, place, facts } = await readable(context, id);
   const last = facts.length === null ? 0 : Math.max(0, facts.length - 1);
   const wanted = facts.kind === 'sound' || facts.kind === 'still' ? 0 : Math.min(Math.max(0, frame), last);
-  return readFile(
+  return readOwnBytes(
     await kept(context, { file, place, what: 'picture', key: `${wanted}/${width}`, extension: 'jpg' }, () =>
-      takePicture(place.path, file, facts, wanted, width),
+      takePicture(groundOf(place), file, facts, wanted, width),
     ),
   );
 }
@@ -40,7 +39,7 @@ export async function preview(context: Context, id: MediaFileId, part: PreviewPa
   const { file, place, facts } = await readable(context, id);
   const key = `${part.from}/${part.frames}`;
   return kept(context, { file, place, what: 'preview', key, extension: 'webm' }, () =>
-    makePreview(place.path, file, facts, part),
+    makePreview(groundOf(place), file, facts, part),
   );
 }
 
@@ -59,8 +58,8 @@ export async function comparePictures(
   for (const frame of framesToCompare(heldA, heldB)) {
     const [x, y] = await turn(() =>
       Promise.all([
-        takeSample(a.place.path, a.file, a.facts, frame - heldA.start),
-        takeSample(b.place.path, b.file, b.facts, frame - heldB.start),
+        takeSample(groundOf(a.place), a.file, a.facts, frame - heldA.start),
+        takeSample(groundOf(b.place), b.file, b.facts, frame - heldB.start),
       ]),
     );
     if (x && y) frames.push({ frame, likeness: likenessOf(x, y) });
@@ -70,8 +69,8 @@ export async function comparePictures(
 
 /** Drops what is remembered of how these files look; nothing of other files. */
 export async function dropPictures({ config }: Pick<Context, 'config'>, ids: readonly MediaFileId[]): Promise<void> {
-  const cache = await FencedFolder.own(config.cacheFolder);
-  for (const id of ids) await cache.discardFolder(`pictures/${id}`);
+  const cache = new Cache(config.cacheFolder);
+  for (const id of ids) await cache.drop(`pictures/${id}`);
 }
 
 async function readable({ db }: Context, id: MediaFileId) {
@@ -116,18 +115,17 @@ async function kept(
   { file, place, what, key, extension }: ToKeep,
   make: () => Promise<PictureResult>,
 ): Promise<string> {
-  const cache = await FencedFolder.own(config.cacheFolder);
+  const cache = new Cache(config.cacheFolder);
   const hash = createHash('sha256')
     .update([file.sizeInBytes, file.modifiedMs, file.readAt, key].join('/'))
     .digest('hex')
     .slice(0, 32);
   const name = `pictures/${file.id}/${hash}.${extension}`;
-  if (await cache.has(name)) {
-    await cache.touch(name);
-    return cache.resolve(name);
-  }
+  const known = await cache.find(name);
+  if (known) return known;
   return turn(async () => {
-    if (await cache.has(name)) return cache.resolve(name);
+    const madeMeanwhile = await cache.find(name);
+    if (madeMeanwhile) return madeMeanwhile;
     const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
     const opened = readLog.open({ what, placeId: place.id, mediaFileId: file.id, path });
     const result = await Promise.race([make(), givenUp()]);
@@ -140,13 +138,12 @@ async function kept(
         why: 'not-decoded',
         detail: result.detail,
       });
-    // Two requests may have made the same; the first to be named is kept.
-    await cache.writeWhole(name, result.bytes).catch(() => undefined);
+    const made = await cache.keep(name, result.bytes);
     madeSinceTrim += 1;
     if (madeSinceTrim >= trimEvery) {
       madeSinceTrim = 0;
       await cache.trimTo(config.cacheLimitInBytes);
     }
-    return cache.resolve(name);
+    return made;
   });
 }

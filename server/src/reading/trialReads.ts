@@ -12,7 +12,7 @@ import { enqueue } from '../queue/queue.ts';
 import { inOrder, reachesOf } from './trialOrder.ts';
 import { viewTrial } from './trialViews.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
-import { placeStore } from '../stores/places.ts';
+import { groundOf, placeStore } from '../stores/places.ts';
 import { type TrialFile, trialStore } from '../stores/trials.ts';
 
 /**
@@ -69,7 +69,7 @@ export async function runTrial({ db, signal, report, readLog }: JobContext, id: 
     else {
       const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
       const opened = readLog.open({ what: 'trial', placeId: place.id, mediaFileId: file.id, path });
-      const result = await tryReading(place.path, file, file.facts, signal);
+      const result = await tryReading(groundOf(place), file, file.facts, signal);
       if (result.state === 'aborted') {
         opened.close('stopped');
         throw new DOMException('Aborted', 'AbortError');

@@ -1,7 +1,8 @@
 import type { MediaFileId, PlaceId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
 import type { clearAnswerSchema, Cleared, NotCleared } from '@legame/core/contract';
-import { dirname, join } from 'node:path';
+import { dirname } from 'node:path';
+import pLimit, { type LimitFunction } from 'p-limit';
 import type { z } from 'zod';
 import type { Context } from '../context.ts';
 import { isThere } from '../disk/presence.ts';
@@ -13,13 +14,30 @@ import { UserProblem } from '../problems.ts';
 import { usesOfFiles } from './views.ts';
 import { clearedStore } from '../stores/cleared.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
-import { type PlaceRecord, placeStore } from '../stores/places.ts';
+import { groundOf, type PlaceRecord, placeStore } from '../stores/places.ts';
 
 /**
  * Moves chosen files of a place into its holding folder, under today's date and the path they had, with a way back.
  * Nothing is deleted. What a project uses is not moved, and says so; nor is a sequence, whose files are many.
  */
-export async function clearFiles(
+export const clearFiles = (
+  context: Context,
+  placeId: PlaceId,
+  ids: readonly MediaFileId[],
+): Promise<z.input<typeof clearAnswerSchema>> => inTurn(placeId, () => clear(context, placeId, ids));
+
+/**
+ * Files of one place are moved by one after another, each on what the one before left: each is a note in the database,
+ * a move on the disk, and another note, and only this process moves them.
+ */
+function inTurn<T>(placeId: PlaceId, run: () => Promise<T>): Promise<T> {
+  const turn = turns.get(placeId) ?? pLimit(1);
+  turns.set(placeId, turn);
+  return turn(run);
+}
+const turns = new Map<PlaceId, LimitFunction>();
+
+async function clear(
   context: Context,
   placeId: PlaceId,
   ids: readonly MediaFileId[],
@@ -74,7 +92,7 @@ async function moveToHolding(
     sizeInBytes: file.sizeInBytes,
   });
   try {
-    await moveInside(place.path, original, holding);
+    await moveInside(groundOf(place), original, holding);
     return record;
   } catch (error) {
     await clearedStore.remove(db, record.id);
@@ -85,14 +103,19 @@ async function moveToHolding(
 
 /** Moves a cleared file back to where it was. If that name is taken now, it comes back beside it under a new one. */
 export async function restoreCleared(context: Context, id: string): Promise<{ path: string }> {
+  const { placeId } = await clearedStore.get(context.db, id);
+  return inTurn(placeId, () => restore(context, id));
+}
+
+async function restore(context: Context, id: string): Promise<{ path: string }> {
   const { db } = context;
   const file = await clearedStore.get(db, id);
   if (file.restoredAt !== null) throw new UserProblem({ code: 'restored-already', path: file.original });
   const place = await writablePlace(context, file.placeId);
-  const folder = await FencedFolder.own(place.path);
+  const folder = await FencedFolder.of(groundOf(place));
   let path = file.original;
   for (let n = 1; await folder.has(path); n += 1) path = beside(file.original, n);
-  await moveInside(place.path, file.holding, path);
+  await moveInside(groundOf(place), file.holding, path);
   await clearedStore.markRestored(db, id);
   const at = dirname(path);
   await startIndexOf(db, place, at === '.' ? '' : at);
@@ -110,6 +133,6 @@ async function writablePlace({ db }: Context, placeId: PlaceId): Promise<PlaceRe
   const place = await placeStore.getPlace(db, placeId);
   if (!(await isThere(place.path)))
     throw new UserProblem({ code: 'place-away', place: place.name, path: null, for: 'use' });
-  await requireWritable(join(place.path));
+  await requireWritable(groundOf(place));
   return place;
 }

@@ -172,6 +172,16 @@ export const documentStore = {
       .select('id', db.raw('xmin::text as stamp'))) as Stamp[];
     return atHand(db, stamps);
   },
+  /** The documents of a name, and the SHA-256 of their bytes. */
+  async listNamesakes(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    name: string,
+  ): Promise<{ id: DocumentId; sha256: string }[]> {
+    return (await db('documents')
+      .where({ project_id: projectId, name })
+      .select('id', db.raw(`encode(sha256(content), 'hex') as sha256`))) as { id: DocumentId; sha256: string }[];
+  },
   async getDocument(db: Database | Transaction, id: DocumentId): Promise<DocumentRecord> {
     const stamps = (await db('documents').where({ id }).select('id', db.raw('xmin::text as stamp'))) as Stamp[];
     const [document] = await atHand(db, stamps);

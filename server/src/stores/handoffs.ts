@@ -8,15 +8,23 @@ import {
   problemSchema,
   type Problem,
 } from '@legame/core/contract';
-import type { HandoffId, JobId, MediaFileId, ProjectId } from '@legame/core/model';
+import type { HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
-import { notFound } from '../problems.ts';
+import { folderIdentitySchema, type FolderIdentity } from '../disk/held.ts';
+import type { Expected } from '../media/copying.ts';
+import { notFound, UserProblem } from '../problems.ts';
+import { folderNotes } from './folderNotes.ts';
 
 export type HandoffFile = {
   readonly position: number;
   readonly mediaFileId: MediaFileId | null;
-  /** Absolute path. */
+  /** Absolute path, as it was when planned. */
   readonly source: string;
+  /** Its place, and the path in it; null in plans of an older Legame. */
+  readonly placeId: PlaceId | null;
+  readonly path: string | null;
+  /** What it was then. */
+  readonly expected: Expected;
   /** Relative to the handoff's folder. */
   readonly target: string;
   readonly sizeInBytes: number;
@@ -35,7 +43,10 @@ export type HandoffRecord = {
   readonly layout: HandoffLayout;
   readonly jobId: JobId | null;
   readonly problem: Problem | null;
-  readonly folderMade: boolean;
+  /** The folder that the handoff's own is made in, as it was when planned. */
+  readonly parent: FolderIdentity | null;
+  readonly folderIntended: boolean;
+  readonly madeFolder: FolderIdentity | null;
   readonly createdAt: Date;
   readonly finishedAt: Date | null;
 };
@@ -50,7 +61,9 @@ const rowSchema = z.object({
   layout: handoffLayoutSchema,
   job_id: z.custom<JobId>().nullable(),
   problem: problemSchema.nullable(),
-  folder_made: z.boolean(),
+  parent: folderIdentitySchema.nullable(),
+  folder_intended: z.boolean(),
+  made_folder: folderIdentitySchema.nullable(),
   created_at: z.date(),
   finished_at: z.date().nullable(),
 });
@@ -66,7 +79,9 @@ function toRecord(row: unknown): HandoffRecord {
     layout: r.layout,
     jobId: r.job_id,
     problem: r.problem,
-    folderMade: r.folder_made,
+    parent: r.parent,
+    folderIntended: r.folder_intended,
+    madeFolder: r.made_folder,
     createdAt: r.created_at,
     finishedAt: r.finished_at,
   };
@@ -76,16 +91,23 @@ type FileRow = {
   position: number;
   media_file_id: MediaFileId | null;
   source: string;
+  place_id: PlaceId | null;
+  path: string | null;
+  expected: Expected | null;
   target: string;
   size_in_bytes: string;
   state: HandoffFile['state'];
   xxh64: string | null;
   problem: Problem | null;
 };
+const nothingKnown: Expected = { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null };
 const toFile = (r: FileRow): HandoffFile => ({
   position: r.position,
   mediaFileId: r.media_file_id,
   source: r.source,
+  placeId: r.place_id,
+  path: r.path,
+  expected: r.expected ?? nothingKnown,
   target: r.target,
   sizeInBytes: Number(r.size_in_bytes),
   state: r.state,
@@ -96,8 +118,10 @@ const toFile = (r: FileRow): HandoffFile => ({
 export const handoffStore = {
   async insertHandoff(
     db: Database | Transaction,
-    handoff: Pick<HandoffRecord, 'projectId' | 'folder' | 'plan' | 'timelines' | 'layout'>,
-    files: readonly Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'>[],
+    handoff: Pick<HandoffRecord, 'projectId' | 'folder' | 'plan' | 'timelines' | 'layout'> &
+      Partial<Pick<HandoffRecord, 'parent'>>,
+    files: readonly (Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'> &
+      Partial<Pick<HandoffFile, 'placeId' | 'path' | 'expected'>>)[],
   ): Promise<HandoffId> {
     const [row] = (await db('handoffs')
       .insert({
@@ -106,6 +130,7 @@ export const handoffStore = {
         plan: JSON.stringify(handoff.plan),
         timelines: JSON.stringify(handoff.timelines),
         layout: handoff.layout,
+        parent: handoff.parent && JSON.stringify(handoff.parent),
       })
       .returning('id')) as [{ id: HandoffId }];
     await db.batchInsert(
@@ -115,6 +140,9 @@ export const handoffStore = {
         position,
         media_file_id: f.mediaFileId,
         source: f.source,
+        place_id: f.placeId,
+        path: f.path,
+        expected: JSON.stringify(f.expected ?? nothingKnown),
         target: f.target,
         size_in_bytes: f.sizeInBytes,
       })),
@@ -131,6 +159,22 @@ export const handoffStore = {
     const row: unknown = await db('handoffs').where({ id }).first();
     if (!row) throw notFound('handoff');
     return toRecord(row);
+  },
+  /** The same, and nobody else changes it until the transaction ends. */
+  async lockHandoff(trx: Transaction, id: HandoffId): Promise<HandoffRecord> {
+    const row: unknown = await trx('handoffs').where({ id }).forUpdate().first();
+    if (!row) throw notFound('handoff');
+    return toRecord(row);
+  },
+  /**
+   * A folder belongs to one handoff. A plan of the same project that was never begun makes way for the next one; any
+   * other that was planned or begun keeps it.
+   */
+  async claimFolder(trx: Transaction, projectId: ProjectId, folder: string): Promise<void> {
+    await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 0))', [`handoff:${folder}`]);
+    await trx('handoffs').where({ project_id: projectId, folder, state: 'planned' }).delete();
+    const other = (await trx('handoffs').where({ folder }).whereNot({ state: 'done' }).first('id')) as unknown;
+    if (other) throw new UserProblem({ code: 'folder-claimed', path: folder });
   },
   async listFiles(db: Database | Transaction, id: HandoffId): Promise<HandoffFile[]> {
     return ((await db('handoff_files').where({ handoff_id: id }).orderBy('position')) as FileRow[]).map(toFile);
@@ -151,9 +195,7 @@ export const handoffStore = {
         ...(fields.jobId ? { job_id: fields.jobId } : {}),
       });
   },
-  async markFolderMade(db: Database | Transaction, id: HandoffId): Promise<void> {
-    await db('handoffs').where({ id }).update({ folder_made: true });
-  },
+  ...folderNotes<HandoffId>('handoffs'),
   async setFile(
     db: Database | Transaction,
     id: HandoffId,

@@ -1,6 +1,6 @@
 import type { Job, JobKind, Problem, Progress } from '@legame/core/contract';
 import { jobSchema, progressSchema } from '@legame/core/contract';
-import type { JobId } from '@legame/core/model';
+import type { JobId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
@@ -17,6 +17,9 @@ type Row = {
   started_at: Date | null;
   finished_at: Date | null;
 };
+
+/** So many of those that ended are told of. */
+const endedShown = 50;
 
 export function toJob(row: Row): Job {
   return jobSchema.parse({
@@ -40,8 +43,27 @@ export const jobStore = {
       .returning('*')) as [Row];
     return toJob(row);
   },
+  /** All that run or wait, and of those that ended the newest; newest first. */
   async listRecent(db: Database | Transaction): Promise<Job[]> {
-    return ((await db('jobs').orderBy('created_at', 'desc').limit(50)) as Row[]).map(toJob);
+    const active = ['queued', 'running'];
+    const [left, ended] = (await Promise.all([
+      db('jobs').whereIn('state', active),
+      db('jobs').whereNotIn('state', active).orderBy('created_at', 'desc').limit(endedShown),
+    ])) as [Row[], Row[]];
+    return [...left, ...ended].sort((a, b) => b.created_at.getTime() - a.created_at.getTime()).map(toJob);
+  },
+  /** Jobs of a project that run or wait. */
+  async listActiveOf(db: Database | Transaction, projectId: ProjectId): Promise<JobId[]> {
+    const rows = (await db('jobs')
+      .whereIn('state', ['queued', 'running'])
+      .where((of) => {
+        void of
+          .whereRaw(`payload ->> 'projectId' = ?`, [projectId])
+          .orWhereRaw(`payload ->> 'handoffId' in (select id::text from handoffs where project_id = ?)`, [projectId])
+          .orWhereRaw(`payload ->> 'clipId' in (select id::text from clips where project_id = ?)`, [projectId]);
+      })
+      .select('id')) as { id: JobId }[];
+    return rows.map((row) => row.id);
   },
   async getJob(db: Database | Transaction, id: JobId): Promise<Job> {
     const row = (await db('jobs').where({ id }).first()) as Row | undefined;

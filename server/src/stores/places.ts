@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { awayReasons, skippedSchema, type AwayReason, type PlaceView } from '@legame/core/contract';
 import type { PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
+import { folderIdentitySchema, type FolderIdentity, type Ground } from '../disk/held.ts';
 import type { Skipped } from '../disk/walk.ts';
 import { notFound } from '../problems.ts';
 
@@ -22,6 +23,8 @@ export type PlaceRecord = {
   /** It was asked and has not answered yet; until more is known it counts as it did. */
   readonly silent: boolean;
   readonly fileSystemId: string | null;
+  /** Its folder, as the file system knows it since it was last seen; another one there is another drive. */
+  readonly root: FolderIdentity | null;
   readonly excluded: readonly string[];
   readonly skipped: PlaceView['skipped'];
   readonly movedFrom: string | null;
@@ -41,6 +44,7 @@ const rowSchema = z.object({
   slow: z.boolean(),
   silent: z.boolean(),
   file_system_id: z.string().nullable(),
+  root: folderIdentitySchema.nullable(),
   excluded: z.array(z.string()),
   skipped: skippedSchema.nullable(),
   moved_from: z.string().nullable(),
@@ -62,6 +66,7 @@ function toRecord(row: unknown): PlaceRecord {
     slow: r.slow,
     silent: r.silent,
     fileSystemId: r.file_system_id,
+    root: r.root,
     excluded: r.excluded,
     skipped: r.skipped,
     movedFrom: r.moved_from,
@@ -81,6 +86,7 @@ export type PlaceUpdate = Partial<{
   slow: boolean;
   silent: boolean;
   fileSystemId: string | null;
+  root: FolderIdentity | null;
   excluded: readonly string[];
   skipped: Skipped;
   movedFrom: string | null;
@@ -93,6 +99,9 @@ export type PlaceCounts = {
   readonly unreadable: number;
   readonly sizeInBytes: number;
 };
+
+/** A place as what is opened in it is opened: that very folder, and no other drive in its stead. */
+export const groundOf = ({ path, root }: Pick<PlaceRecord, 'path' | 'root'>): Ground => ({ path, is: root });
 
 export const placeStore = {
   async listPlaces(db: Database | Transaction): Promise<PlaceRecord[]> {
@@ -109,7 +118,7 @@ export const placeStore = {
   },
   async insertPlace(
     db: Database | Transaction,
-    place: Pick<PlaceRecord, 'name' | 'path' | 'knownAs' | 'fileSystemId'>,
+    place: Pick<PlaceRecord, 'name' | 'path' | 'knownAs' | 'fileSystemId'> & Partial<Pick<PlaceRecord, 'root'>>,
   ): Promise<PlaceRecord> {
     const [row] = (await db('places')
       .insert({
@@ -117,6 +126,7 @@ export const placeStore = {
         path: place.path,
         known_as: [...place.knownAs],
         file_system_id: place.fileSystemId,
+        root: place.root && JSON.stringify(place.root),
       })
       .returning('*')) as [unknown];
     return toRecord(row);
@@ -134,6 +144,7 @@ export const placeStore = {
       slow: change.slow,
       silent: change.silent,
       file_system_id: change.fileSystemId,
+      root: change.root && JSON.stringify(change.root),
       excluded: change.excluded && [...change.excluded],
       skipped: change.skipped && JSON.stringify(change.skipped),
       moved_from: change.movedFrom,

@@ -1,7 +1,7 @@
 import { acceptanceSchema, ruleSetSchema, rulesSchema } from '@legame/core/contract';
 import { defaultRules, type Form, type MatchRules, type RuleSet } from '@legame/core/match';
 import type { AcceptanceProfile, ProjectId } from '@legame/core/model';
-import type { Database, Transaction } from '../db/database.ts';
+import { surely, type Database, type Transaction } from '../db/database.ts';
 import { notFound } from '../problems.ts';
 
 export type ProjectRecord = {
@@ -20,6 +20,8 @@ export type ProjectRecord = {
   readonly matchingTookMs: number;
   readonly matchedAt: Date | null;
   readonly createdAt: Date;
+  /** When it was deleted; it can be brought back until it is removed for good. */
+  readonly deletedAt: Date | null;
 };
 
 type Row = {
@@ -33,6 +35,7 @@ type Row = {
   matching_took_ms: number;
   matched_at: Date | null;
   created_at: Date;
+  deleted_at: Date | null;
 };
 const toRecord = (row: Row): ProjectRecord => ({
   id: row.id,
@@ -45,11 +48,30 @@ const toRecord = (row: Row): ProjectRecord => ({
   matchedAt: row.matched_at,
   acceptance: acceptanceSchema.nullable().parse(row.acceptance),
   createdAt: row.created_at,
+  deletedAt: row.deleted_at,
 });
+
+/** So long a deleted project can be brought back. */
+export const keptForMs = 7 * 24 * 3600_000;
 
 export const projectStore = {
   async listProjects(db: Database | Transaction): Promise<ProjectRecord[]> {
-    return (await db<Row>('projects').orderBy('created_at')).map((row) => toRecord(row));
+    return (await db<Row>('projects').whereNull('deleted_at').orderBy('created_at')).map((row) => toRecord(row));
+  },
+  async listDeleted(db: Database | Transaction): Promise<ProjectRecord[]> {
+    return (await db<Row>('projects').whereNotNull('deleted_at').orderBy('deleted_at', 'desc')).map((row) =>
+      toRecord(row),
+    );
+  },
+  async isDeleted(db: Database | Transaction, id: ProjectId): Promise<boolean> {
+    return ((await db('projects').where({ id }).whereNotNull('deleted_at').first('id')) as unknown) !== undefined;
+  },
+  async setDeleted(db: Database | Transaction, id: ProjectId, deletedAt: Date | null): Promise<void> {
+    await db('projects').where({ id }).update({ deleted_at: deletedAt });
+  },
+  /** Removes for good what was deleted before. */
+  async removeDeleted(db: Database | Transaction, before: Date): Promise<void> {
+    await db('projects').where('deleted_at', '<', before).delete();
   },
   /** Projects with clips none of which was ever matched, or matched by an older Legame. */
   async listUnmatched(db: Database | Transaction): Promise<ProjectRecord[]> {
@@ -65,6 +87,19 @@ export const projectStore = {
       .first();
     if (!row) throw notFound('project');
     return toRecord(row);
+  },
+  /**
+   * The one way in which people change anything of a project: one after another, each on what the one before left, and
+   * on the disk before it is answered.
+   */
+  inTurn<T>(db: Database, id: ProjectId, run: (trx: Transaction) => Promise<T>): Promise<T> {
+    return surely(db, async (trx) => {
+      // Not a lock of its row: matching, which people do not wait for, writes into that as well.
+      await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 3))', [id]);
+      const found = (await trx('projects').where({ id }).first('id')) as unknown;
+      if (!found) throw notFound('project');
+      return run(trx);
+    });
   },
   async createProject(db: Database | Transaction, name: string): Promise<ProjectRecord> {
     const [row] = (await db('projects')

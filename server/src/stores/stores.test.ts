@@ -213,7 +213,7 @@ describe('handoffs', () => {
       },
       [{ mediaFileId: files.get('a.mov')!, source: '/KILN/a.mov', target: 'media/a.mov', sizeInBytes: 1000 }],
     );
-    const first = { code: 'source-changed', path: '/KILN/a.mov' } as const;
+    const first = { code: 'source-changed', path: '/KILN/a.mov', since: 'begun' } as const;
     await handoffStore.setFile(house.db, id, 0, { state: 'failed', xxh64: null, problem: first });
     await handoffStore.setState(house.db, id, 'failed', {
       problem: { code: 'files-not-copied', failed: 1, of: 1, first },

@@ -48,12 +48,26 @@ export type WalkInProgress = {
  */
 export async function beginWalk(db: Database, placeId: PlaceId, folder = ''): Promise<WalkInProgress> {
   const isUnder = folder === '' ? {} : { folder };
-  const any: unknown = await db('media_files').where({ place_id: placeId }).first('id');
-  return any ? comparing(db, placeId, isUnder) : copying(db, placeId);
+  const first = (await isKnown(db, placeId)) ? null : await copying(db, placeId);
+  return first ?? comparing(db, placeId, isUnder);
 }
 
-async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress> {
+async function isKnown(db: Database | Transaction, placeId: PlaceId): Promise<boolean> {
+  return ((await db('media_files').where({ place_id: placeId }).first('id')) as unknown) !== undefined;
+}
+
+/** Of two walks of one place at a time the second waits where it would write what the first is writing. */
+const inTurn = (trx: Transaction, placeId: PlaceId) =>
+  trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 2))', [placeId]);
+
+/** Null where somebody else was first. */
+async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress | null> {
   const trx = await db.transaction();
+  await inTurn(trx, placeId);
+  if (await isKnown(trx, placeId)) {
+    await trx.rollback();
+    return null;
+  }
   const copy = await openCopy(trx, placeId);
   let added = 0;
   return {
@@ -81,33 +95,51 @@ function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string
   return {
     add: (files) => void waiting.push(...files),
     finish: async (unlisted) => {
-      const known = await loading;
-      const { added, changed, same, unidentified } = compare(known, waiting);
+      const loaded = await loading;
       const isHidden = (row: KnownRow) =>
         unlisted.some((path) => row.folder === path || row.folder.startsWith(`${path}/`));
-      const gone = [...known.values()].filter((row) => !row.gone && !isHidden(row)).map((row) => row.id);
-      await db.transaction(async (trx) => {
+      return db.transaction(async (trx) => {
+        await inTurn(trx, placeId);
+        // Another walk may have ended since: then what it found is what is known.
+        const known =
+          (await countKnown(trx, placeId, folder)) === loaded.size ? loaded : await loadKnown(trx, placeId, folder);
+        const { added, changed, same, unidentified } = compare(known, waiting);
+        const gone = [...known.values()].filter((row) => !row.gone && !isHidden(row)).map((row) => row.id);
         await updateChanged(trx, [...changed, ...unidentified]);
         if (gone.length)
           await trx.raw('update media_files set gone = true where id = any(?::uuid[])', listBindings(gone));
-        if (added.length === 0) return;
-        const copy = await openCopy(trx, placeId);
-        copy.write(added);
-        await copy.end();
+        if (added.length > 0) {
+          const copy = await openCopy(trx, placeId);
+          copy.write(added);
+          await copy.end();
+        }
+        return {
+          added: added.length,
+          changed: changed.length,
+          gone: gone.length,
+          same,
+          which: { paths: [...added, ...changed], gone },
+        };
       });
-      return {
-        added: added.length,
-        changed: changed.length,
-        gone: gone.length,
-        same,
-        which: { paths: [...added, ...changed], gone },
-      };
     },
     abandon: () => Promise.resolve(),
   };
 }
 
-async function loadKnown(db: Database, placeId: PlaceId, folder: string | undefined): Promise<Map<string, KnownRow>> {
+async function countKnown(trx: Transaction, placeId: PlaceId, folder: string | undefined): Promise<number> {
+  const row = (await trx('media_files')
+    .where({ place_id: placeId })
+    .modify(fromFolderDown, folder ?? '')
+    .count('id as n')
+    .first()) as { n: string };
+  return Number(row.n);
+}
+
+async function loadKnown(
+  db: Database | Transaction,
+  placeId: PlaceId,
+  folder: string | undefined,
+): Promise<Map<string, KnownRow>> {
   const rows = (await db('media_files')
     .where({ place_id: placeId })
     .modify(fromFolderDown, folder ?? '')

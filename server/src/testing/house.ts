@@ -11,6 +11,8 @@ import { migrate, openDatabase, type Database } from '../db/database.ts';
 import { makeApp } from '../http/app.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { useBay } from '../disk/conditions.ts';
+import { endDocumentProcesses } from '../documents/apart.ts';
+import { useFence } from '../disk/held.ts';
 import { jobStore } from '../stores/jobs.ts';
 
 /** A whole Legame for one test file: its own database, folders, HTTP application and worker. */
@@ -43,8 +45,9 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   await runMigrations({ connectionString: databaseUrl });
   const folder = await mkdtemp(join(tmpdir(), 'legame-'));
   const read = readConfig({ LEGAME_DATA: join(folder, '.data'), LEGAME_ROOTS: folder, LEGAME_DEMO: 'off' });
-  const config = { ...read, drives: folder };
+  const config = { ...read, drives: folder, databaseUrl };
   useBay(config.drives);
+  useFence([...config.roots, config.dataFolder]);
   const log = pino({ level: process.env.LEGAME_TEST_LOG ?? 'silent' });
   const readLog = new ReadLog(db, 'test');
   const context = { db, config, log, readLog };
@@ -64,9 +67,11 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
         if (!busy) return;
         await after(50);
       }
-      throw new Error('The jobs did not come to an end.');
+      const left = (await jobStore.listRecent(db)).filter((job) => job.state === 'queued' || job.state === 'running');
+      throw new Error(`These jobs did not come to an end: ${JSON.stringify(left)}`);
     },
     close: async () => {
+      endDocumentProcesses();
       await running?.stop();
       await readLog.close();
       await db.destroy();

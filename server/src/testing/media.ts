@@ -2,10 +2,10 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 
-/** Makes a small real film: 64 × 36, MJPEG, with timecode and reel. */
+/** Makes a small real film: 64 × 36, MJPEG if nothing else is said, with timecode and reel. */
 export function makeFilm(
   path: string,
-  { frames = 50, timecode = '01:00:00:00', reel = 'A001', colour = 'red', rate = 25 } = {},
+  { frames = 50, timecode = '01:00:00:00', reel = 'A001', colour = 'red', rate = 25, codec = 'mjpeg' } = {},
 ): void {
   mkdirSync(dirname(path), { recursive: true });
   const metadata = ['-metadata:s:v:0', `reel_name=${reel}`, '-timecode', timecode];
@@ -19,7 +19,7 @@ export function makeFilm(
     '-i',
     `color=c=${colour}:s=64x36:r=${rate}`,
     '-c:v',
-    'mjpeg',
+    codec,
     ...metadata,
     '-t',
     String(frames / rate),

@@ -18,7 +18,7 @@ import {
   ruleSetsSchema,
   weighedClipsSchema,
 } from '@legame/core/contract';
-import { api } from './legame.ts';
+import { api, type ActMeant } from './legame.ts';
 
 type Folders = { projectId: string; from: string; to: string; clipIds?: readonly string[] | undefined };
 type Forms = { projectId: string; form: Form; clipIds?: readonly string[] | undefined };
@@ -119,7 +119,7 @@ export const acts = api.injectEndpoints({
       invalidatesTags: ['Jobs'],
     }),
     redo: build.mutation({
-      query: (projectId: string) => post(projectId, 'redo'),
+      query: ({ projectId, act }: ActMeant) => post(projectId, 'redo', { act }),
       responseSchema: actSchema,
       invalidatesTags: ['Project'],
     }),

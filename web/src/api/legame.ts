@@ -10,6 +10,7 @@ import {
   comparisonSchema,
   cutSchema,
   darknessSchema,
+  deletedProjectSchema,
   documentSchema,
   folderListingSchema,
   handoffSchema,
@@ -31,6 +32,8 @@ type Links = {
   by: 'rule' | 'hand' | 'carry' | 'swap';
   links: { clipId: string; mediaFileId: string | null; interpretation?: Interpretation }[];
 };
+/** Said twice of the same act, it is taken back once. */
+export type ActMeant = { projectId: string; act?: number | undefined };
 type Incoming = {
   projectId: string;
   name: string;
@@ -72,6 +75,20 @@ export const api = createApi({
       query: (_: void) => 'projects',
       responseSchema: z.array(projectSchema),
       providesTags: ['Projects'],
+    }),
+    deletedProjects: build.query({
+      query: (_: void) => 'projects/deleted',
+      responseSchema: z.array(deletedProjectSchema),
+      providesTags: ['Projects'],
+    }),
+    deleteProject: build.mutation({
+      query: (id: string) => ({ url: `projects/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Projects', 'Jobs'],
+    }),
+    restoreProject: build.mutation({
+      query: (id: string) => ({ url: `projects/deleted/${id}/restore`, method: 'POST' }),
+      responseSchema: projectSchema,
+      invalidatesTags: ['Projects'],
     }),
     createProject: build.mutation({
       query: (name: string) => ({ url: 'projects', method: 'POST', body: { name } }),
@@ -236,7 +253,7 @@ export const api = createApi({
       invalidatesTags: ['Project'],
     }),
     undo: build.mutation({
-      query: (projectId: string) => ({ url: `projects/${projectId}/undo`, method: 'POST' }),
+      query: ({ projectId, act }: ActMeant) => ({ url: `projects/${projectId}/undo`, method: 'POST', body: { act } }),
       responseSchema: actSchema,
       invalidatesTags: ['Project'],
     }),

@@ -30,10 +30,14 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   useCommand('pull-list', () => open('pull-list'));
   useCommand('keys', onKeys);
   useCommand('theme', () => dispatch(setTheme(theme === 'paper' ? 'lamp' : 'paper')));
-  useCommand('undo', () => void undo(projectId), project.data?.lastAct ? null : 'There is nothing to undo.');
+  useCommand(
+    'undo',
+    () => void undo({ projectId, act: project.data?.lastAct?.id }),
+    project.data?.lastAct ? null : 'There is nothing to undo.',
+  );
   useCommand(
     'redo',
-    () => void redo(projectId),
+    () => void redo({ projectId }),
     project.data?.redoable ? null : 'There is nothing to do again: the last thing done was not an undo.',
   );
   const failed = undone.error ? undone : redone;

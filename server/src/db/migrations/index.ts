@@ -6,6 +6,7 @@ import { storage } from './003-storage.ts';
 import { first } from './001-first.ts';
 import { reading } from './002-reading.ts';
 import { rows } from './008-rows.ts';
+import { made } from './009-made.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading, storage, causes, grounds, renewal, problems, rows] as const;
+export const migrations = [first, reading, storage, causes, grounds, renewal, problems, rows, made] as const;

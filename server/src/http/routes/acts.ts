@@ -22,6 +22,7 @@ import {
   projectIdSchema,
   putBackAnswerSchema,
   putBackRequestSchema,
+  undoRequestSchema,
   renditionsSchema,
   setAsideRequestSchema,
 } from '@legame/core/contract';
@@ -212,7 +213,8 @@ export const actRoutes = [
     summary: 'Take the newest act back',
     params,
     answer: actSchema,
-    handle: ({ params: p }, context) => undo(context, p.projectId),
+    body: undoRequestSchema,
+    handle: ({ params: p, body }, context) => undo(context, p.projectId, body.act),
   }),
   route({
     method: 'post',
@@ -220,7 +222,8 @@ export const actRoutes = [
     summary: 'Do the act again that was undone last',
     params,
     answer: actSchema,
-    handle: ({ params: p }, context) => redo(context, p.projectId),
+    body: undoRequestSchema,
+    handle: ({ params: p, body }, context) => redo(context, p.projectId, body.act),
   }),
   route({
     method: 'get',

@@ -15,7 +15,8 @@ import {
   unpackRequestSchema,
 } from '@legame/core/contract';
 import { z } from 'zod';
-import { bringIn, readAgain, takeOut } from '../../documents/bringIn.ts';
+import { bringInApart, readAgainApart } from '../../documents/apart.ts';
+import { takeOut } from '../../documents/bringIn.ts';
 import { bringInFromPlace } from '../../documents/bringInFromPlace.ts';
 import { exportDocument } from '../../documents/relinked.ts';
 import { startUnpacking } from '../../documents/unpackBundle.ts';
@@ -51,7 +52,7 @@ export const documentRoutes = [
     status: 201,
     handle: async ({ params: p, query, bytes }, context) => {
       const { name, reading = {}, replaces, mediaInside, beside } = query;
-      const id = await bringIn(context, p.projectId, {
+      const id = await bringInApart(context, p.projectId, {
         name,
         bytes,
         reading,
@@ -107,7 +108,7 @@ export const documentRoutes = [
     body: readAgainSchema,
     answer: documentSchema,
     handle: async ({ params: p, body }, context) => {
-      await readAgain(context, p.documentId, body);
+      await readAgainApart(context, await getDocument(context, p.documentId), body);
       return getDocument(context, p.documentId);
     },
   }),

@@ -5,6 +5,7 @@ import {
   clipsSinceQuerySchema,
   cutSchema,
   darknessSchema,
+  deletedProjectSchema,
   jobSchema,
   newProjectSchema,
   projectIdSchema,
@@ -17,8 +18,8 @@ import { viewCut, viewDarkness } from '../../clips/cutViews.ts';
 import { listUses } from '../../clips/useViews.ts';
 import { clipBlockJson, clipsSinceJson, listClipRows } from '../../clips/views.ts';
 import { asJson, route } from '../route.ts';
-import { createProject, matchAnew } from '../../projects/change.ts';
-import { listProjects, summarize } from '../../projects/views.ts';
+import { createProject, deleteProject, matchAnew, restoreProject } from '../../projects/change.ts';
+import { listDeleted, listProjects, summarize } from '../../projects/views.ts';
 
 const params = z.object({ projectId: projectIdSchema });
 
@@ -38,6 +39,28 @@ export const projectRoutes = [
     answer: projectSchema,
     status: 201,
     handle: ({ body }, { db }) => createProject({ db }, body.name),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/deleted',
+    summary: 'Deleted projects that can still be brought back',
+    answer: z.array(deletedProjectSchema),
+    handle: (_, { db }) => listDeleted({ db }),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/deleted/:id/restore',
+    summary: 'Bring a deleted project back',
+    params: z.object({ id: projectIdSchema }),
+    answer: projectSchema,
+    handle: ({ params: p }, { db }) => restoreProject({ db }, p.id),
+  }),
+  route({
+    method: 'delete',
+    path: '/projects/:projectId',
+    summary: 'Delete a project; it can be brought back for a week',
+    params,
+    handle: ({ params: p }, { db }) => deleteProject({ db }, p.projectId),
   }),
   route({
     method: 'get',

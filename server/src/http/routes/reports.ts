@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { projectIdSchema, projectSchema, pullQuerySchema, pullRowSchema } from '@legame/core/contract';
-import { exportProject, importProject } from '../../projects/package.ts';
+import { openProjectApart } from '../../documents/apart.ts';
+import { exportProject } from '../../projects/package.ts';
 import { pullCsv, pullEdl, pullRows, usedMediaCsv } from '../../reports/views.ts';
 import { getProject } from '../../projects/views.ts';
 import { route } from '../route.ts';
@@ -79,7 +80,7 @@ export const reportRoutes = [
     answer: projectSchema,
     status: 201,
     handle: async ({ query, bytes }, context) => {
-      const id = await importProject(context, bytes, query.name);
+      const id = await openProjectApart(context, bytes, query.name);
       return getProject(context, id);
     },
   }),

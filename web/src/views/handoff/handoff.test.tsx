@@ -120,7 +120,7 @@ describe('a plan', () => {
 
 describe('a handoff that stopped', () => {
   test('says what went wrong with which file, what stays, and goes on with the rest', async () => {
-    const first = { code: 'source-changed', path: '/media/KILN_A/day1/2.mov' } as const;
+    const first = { code: 'source-changed', path: '/media/KILN_A/day1/2.mov', since: 'begun' } as const;
     handoffs = [
       handoff('failed', {
         problem: { code: 'files-not-copied', failed: 1, of: 2, first },

@@ -41,7 +41,7 @@ export function HistoryView() {
           className="btn btn-plain btn-sm"
           title="u"
           disabled={!canUndo || isBusy}
-          onClick={() => void undo(projectId)}
+          onClick={() => void undo({ projectId, act: entries.find((e) => e.state === 'done')?.id })}
         >
           Undo the last
         </button>
@@ -50,7 +50,7 @@ export function HistoryView() {
           className="btn btn-plain btn-sm"
           title="Shift+u"
           disabled={!canRedo || isBusy}
-          onClick={() => void redo(projectId)}
+          onClick={() => void redo({ projectId, act: entries.findLast((e) => e.state === 'undone')?.id })}
         >
           Do again
         </button>

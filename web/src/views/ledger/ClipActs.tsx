@@ -53,7 +53,7 @@ export function ClipActs({ projectId, clip, file, onMode }: Props) {
               Carry to others…
             </CommandButton>
             {act('pin', clip.pinned ? 'Unpin' : 'Pin', does.pin)}
-            {clip.remembered && act('put-back', 'Put back', does.putBack)}
+            {clip.canPutBack && act('put-back', 'Put back', does.putBack)}
           </>
         )}
         {file.isTied &&

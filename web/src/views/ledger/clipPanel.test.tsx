@@ -41,6 +41,7 @@ const clip = (more: Partial<ClipDetail> = {}): ClipDetail =>
     fileName: 'bowl.mov',
     folder: 'KILN_A/day1',
     remembered: '/Volumes/KILN_A/day1/bowl.mov',
+    canPutBack: true,
     reel: null,
     bin: null,
     kind: 'picture',

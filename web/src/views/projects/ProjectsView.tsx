@@ -1,6 +1,6 @@
 import { newProjectSchema } from '@legame/core/contract';
 import { NameForm } from '../../parts/NameForm.tsx';
-import { FolderInput } from 'lucide-react';
+import { FolderInput, Trash2, Undo2 } from 'lucide-react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
@@ -13,6 +13,7 @@ import { clock, count, group, when } from '@legame/words/numbers';
 export function ProjectsView() {
   const projects = api.useProjectsQuery();
   const [create, created] = api.useCreateProjectMutation();
+  const [remove, deleted] = api.useDeleteProjectMutation();
   const [importProject, imported] = api.useImportProjectMutation();
   const navigate = useNavigate();
   const drop = useDropzone({
@@ -43,8 +44,18 @@ export function ProjectsView() {
           ) : (
             <ul className="flex flex-col gap-2">
               {projects.data.map((project) => (
-                <li key={project.id}>
+                <li key={project.id} className="flex items-center gap-2">
                   <ProjectCard id={project.id} name={project.name} createdAt={project.createdAt} />
+                  <button
+                    type="button"
+                    className="btn btn-plain btn-sm btn-square"
+                    aria-label={`delete ${project.name}`}
+                    title="Delete; it can be brought back for a week"
+                    disabled={deleted.isLoading}
+                    onClick={() => void remove(project.id)}
+                  >
+                    <Trash2 size={14} aria-hidden />
+                  </button>
                 </li>
               ))}
             </ul>
@@ -76,7 +87,9 @@ export function ProjectsView() {
                 : 'with its timelines, links and decisions, as another Legame wrote it'}
             </span>
           </div>
+          <DeletedProjects />
           <div className="mt-3 flex flex-col gap-2">
+            <ProblemNote error={deleted.error} onClose={deleted.reset} />
             <ProblemNote error={created.error} onClose={created.reset} />
             <ProblemNote error={imported.error} onClose={imported.reset} />
           </div>
@@ -86,12 +99,42 @@ export function ProjectsView() {
   );
 }
 
+/** What was deleted lately, and the way back. */
+function DeletedProjects() {
+  const { data = [] } = api.useDeletedProjectsQuery();
+  const [restore, restored] = api.useRestoreProjectMutation();
+  if (data.length === 0) return null;
+  return (
+    <section aria-label="deleted projects" className="mt-8">
+      <h2 className="font-bold">Deleted</h2>
+      <ul className="mt-1 flex flex-col">
+        {data.map(({ id, name, keptUntil }) => (
+          <li key={id} className="line-b flex items-center justify-between gap-3 py-1.5">
+            <span>
+              {name} <span className="text-quiet">kept until {when(keptUntil)}; no file of yours was touched</span>
+            </span>
+            <button
+              type="button"
+              className="btn btn-plain btn-xs"
+              disabled={restored.isLoading}
+              onClick={() => void restore(id)}
+            >
+              <Undo2 size={12} aria-hidden /> Bring back
+            </button>
+          </li>
+        ))}
+      </ul>
+      <ProblemNote error={restored.error} onClose={restored.reset} />
+    </section>
+  );
+}
+
 function ProjectCard({ id, name, createdAt }: { id: string; name: string; createdAt: string }) {
   const { data } = api.useProjectQuery(id);
   return (
     <Link
       to={`/projects/${id}/ledger`}
-      className="sheet flex items-center justify-between gap-4 px-4 py-3 hover:border-primary"
+      className="sheet flex min-w-0 flex-1 items-center justify-between gap-4 px-4 py-3 hover:border-primary"
     >
       <span>
         <b className="text-[15px]">{name}</b>

@@ -8,27 +8,31 @@ import { ProjectsView } from './ProjectsView.tsx';
 const at = '2026-11-20T10:00:00.000Z';
 let server: ReturnType<typeof standInServer>;
 let projects: { id: string; name: string; createdAt: string }[];
+let deleted: object[];
 beforeEach(() => {
   projects = [];
+  deleted = [];
   server = standInServer(({ method, url }) =>
     method === 'POST'
       ? { id: uuid(5), name: 'New', createdAt: at }
       : url.pathname === '/api/projects'
         ? projects
-        : {
-            id: uuid(5),
-            name: 'Saltglass',
-            createdAt: at,
-            rules: {},
-            clips: 75,
-            toDo: 46,
-            certain: 31,
-            statuses: {},
-            darkSeconds: 79,
-            cutSeconds: 110,
-            lastAct: null,
-            redoable: null,
-          },
+        : url.pathname === '/api/projects/deleted'
+          ? deleted
+          : {
+              id: uuid(5),
+              name: 'Saltglass',
+              createdAt: at,
+              rules: {},
+              clips: 75,
+              toDo: 46,
+              certain: 31,
+              statuses: {},
+              darkSeconds: 79,
+              cutSeconds: 110,
+              lastAct: null,
+              redoable: null,
+            },
   );
 });
 afterEach(() => {
@@ -62,4 +66,18 @@ test('a name that the contract does not take says why, and nothing is asked of t
   await userEvent.keyboard('{Enter}');
   expect((await screen.findByRole('alert')).textContent).toMatch(/200/);
   expect(server.asked.filter((a) => a.method === 'POST')).toEqual([]);
+});
+
+test('a project is deleted by one press, and comes back by another', async () => {
+  projects = [{ id: uuid(5), name: 'Saltglass', createdAt: at }];
+  deleted = [{ id: uuid(6), name: 'Trailer', createdAt: at, deletedAt: at, keptUntil: '2026-11-27T10:00:00.000Z' }];
+  showPage('/', <ProjectsView />);
+  await userEvent.click(await screen.findByRole('button', { name: 'delete Saltglass' }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Bring back' }));
+  await waitFor(() =>
+    expect(server.asked.filter((a) => a.method !== 'GET').map((a) => `${a.method} ${a.url.pathname}`)).toEqual([
+      `DELETE /api/projects/${uuid(5)}`,
+      `POST /api/projects/deleted/${uuid(6)}/restore`,
+    ]),
+  );
 });

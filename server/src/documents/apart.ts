@@ -1,0 +1,130 @@
+import pLimit from 'p-limit';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Problem } from '@legame/core/contract';
+import type { Reading } from '@legame/core/formats';
+import type { DocumentId, ProjectId } from '@legame/core/model';
+import type { Context } from '../context.ts';
+import { forkFenced, killGroup, type ChildProcess } from '../media/fenced.ts';
+import { UserProblem } from '../problems.ts';
+import type { Incoming } from './bringIn.ts';
+
+/** What a process that reads documents is asked to do. */
+export type DocumentTask =
+  | { readonly do: 'bring-in'; readonly projectId: ProjectId; readonly incoming: Incoming }
+  | { readonly do: 'read-again'; readonly documentId: DocumentId; readonly reading: Reading }
+  | { readonly do: 'open-project'; readonly name: string; readonly bytes: Uint8Array };
+export type DocumentAnswer =
+  | { readonly ok: true; readonly id: string }
+  | { readonly ok: false; readonly problem: Problem | null; readonly detail: string };
+
+/** A process without work is kept so long: starting one takes a while. */
+const keptMs = 20_000;
+const memoryInBytes = 3_000_000_000;
+const heapInMegabytes = 1500;
+/** Two at a time leave the rest of the machine usable. */
+const turn = pLimit(2);
+const idle = new Set<ChildProcess>();
+
+/** Reads a document and keeps it (`bringIn.ts`), in a process of its own that can be ended. */
+export const bringInApart = async (context: Context, projectId: ProjectId, incoming: Incoming): Promise<DocumentId> =>
+  (await ask(context, incoming.name, incoming.bytes.length, { do: 'bring-in', projectId, incoming })) as DocumentId;
+
+export async function readAgainApart(
+  context: Context,
+  { id, name }: { readonly id: DocumentId; readonly name: string },
+  reading: Reading,
+): Promise<void> {
+  await ask(context, name, 0, { do: 'read-again', documentId: id, reading });
+}
+
+export const openProjectApart = async (context: Context, bytes: Uint8Array, name: string): Promise<ProjectId> =>
+  (await ask(context, name, bytes.length, { do: 'open-project', name, bytes })) as ProjectId;
+
+/**
+ * Documents come from strangers, and can be made so that reading one takes all memory or no end of time. So each is read
+ * by a process that does nothing else, within limits: what goes over them is refused, and nobody else waits.
+ */
+async function ask({ config }: Context, name: string, size: number, task: DocumentTask): Promise<string> {
+  const { documentLimitInBytes: limitInBytes, documentSeconds: seconds } = config;
+  if (size > limitInBytes)
+    throw new UserProblem({ code: 'document-not-read', name, fault: { code: 'document-too-large', limitInBytes } });
+  const answer = await turn(async () => {
+    const child = take(config.databaseUrl ?? '');
+    const said = await oneAnswer(child, task, seconds * 1000);
+    if (typeof said === 'string') killGroup(child);
+    else keep(child);
+    return said;
+  });
+  if (typeof answer === 'string')
+    throw new UserProblem({
+      code: 'document-overwhelms',
+      name,
+      by: answer === 'too-slow' ? 'time' : 'memory',
+      seconds,
+    });
+  if (answer.ok) return answer.id;
+  throw answer.problem ? new UserProblem(answer.problem) : new Error(answer.detail);
+}
+
+function take(databaseUrl: string): ChildProcess {
+  const [kept] = idle;
+  if (kept) {
+    idle.delete(kept);
+    return kept;
+  }
+  return forkFenced([`--max-old-space-size=${heapInMegabytes}`, ...entry()], {
+    dataInBytes: memoryInBytes,
+    env: { LEGAME_DATABASE: databaseUrl },
+    cwd: here,
+  });
+}
+
+/** Ready for the next; it holds nobody up, and ends by itself when this process does. */
+function keep(child: ChildProcess): void {
+  idle.add(child);
+  child.unref();
+  child.channel?.unref();
+  const drop = () => {
+    if (idle.delete(child)) killGroup(child);
+  };
+  const timer = setTimeout(drop, keptMs).unref();
+  child.once('exit', () => {
+    clearTimeout(timer);
+    idle.delete(child);
+  });
+}
+
+/** Ends the processes that are kept for the next document. */
+export function endDocumentProcesses(): void {
+  for (const child of idle) killGroup(child);
+  idle.clear();
+}
+
+function oneAnswer(
+  child: ChildProcess,
+  task: DocumentTask,
+  patienceMs: number,
+): Promise<DocumentAnswer | 'too-slow' | 'died'> {
+  return new Promise((resolve) => {
+    const over = (answer: DocumentAnswer | 'too-slow' | 'died') => {
+      clearTimeout(timer);
+      child.off('message', onAnswer).off('exit', onEnd).off('error', onEnd);
+      resolve(answer);
+    };
+    child.ref();
+    child.channel?.ref();
+    const timer = setTimeout(() => over('too-slow'), patienceMs);
+    const onAnswer = (answer: unknown) => over(answer as DocumentAnswer);
+    const onEnd = () => over('died');
+    child.once('message', onAnswer).once('exit', onEnd).once('error', onEnd);
+    child.send(task, (error) => error && onEnd());
+  });
+}
+
+const here = dirname(fileURLToPath(import.meta.url));
+/** Bundled it lies beside the process that starts it; from source it is run as that is. */
+const entry = (): string[] =>
+  import.meta.url.endsWith('.js')
+    ? [join(here, 'documentProcess.js')]
+    : ['--import', 'tsx', join(here, 'documentProcess.ts')];

@@ -1,0 +1,159 @@
+import type { FileHandle } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Xxh64 } from '@node-rs/xxhash';
+import { endureAsync } from '../disk/conditions.ts';
+import { openPastCache, withFileOf, type Ground } from '../disk/held.ts';
+import { codeOf, writeProblem } from '../disk/failures.ts';
+import { FencedFolder, type SurelyThat } from '../disk/writing.ts';
+import { UserProblem } from '../problems.ts';
+import { fingerprintOf, readerOf } from './openFile.ts';
+
+/** What a source was when it was decided to copy it; what is not known is not asked. */
+export type Expected = {
+  readonly sizeInBytes: number | null;
+  /** When it was written to last; of a frame of a sequence, when the last of its frames was. */
+  readonly modifiedMs: number | null;
+  readonly isFrame: boolean;
+  readonly fingerprint: string | null;
+};
+
+export type ToCopy = {
+  readonly source: Ground & { readonly file: string };
+  readonly expected: Expected;
+  readonly folder: SurelyThat;
+  /** A name in the folder that nobody else knows. */
+  readonly aside: string;
+};
+
+export type CopyOptions = { readonly signal: AbortSignal; readonly onBytes: (bytes: number) => void };
+
+const chunkInBytes = 4 * 1024 * 1024;
+
+/**
+ * Copies one file aside so that it is proven: hashed on the way (xxh64), flushed, read back from the disk itself and
+ * compared. The source is opened for reading only; one that is not what was decided on, or changes meanwhile, is
+ * refused. Returns the hash as 16 hex digits.
+ */
+export async function copyAside({ source, expected, folder, aside }: ToCopy, options: CopyOptions): Promise<string> {
+  const path = join(source.path, source.file);
+  if (!(await endureAsync(path, options))) throw new UserProblem({ code: 'file-stalls', path });
+  const target = await FencedFolder.of(folder);
+  const hash = await reading(source, async (file) => {
+    const before = await file.stat();
+    requireExpected(file, before, expected, path);
+    const copied = await copyInto(target, aside, file, options);
+    const after = await file.stat();
+    if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
+      throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
+    return copied;
+  });
+  const back = await target.open(aside);
+  try {
+    if ((await hashOf(back, options.signal, { direct: true })) !== hash)
+      throw new UserProblem({ code: 'reads-back-differently', path: aside, inside: null });
+  } finally {
+    await back.close();
+  }
+  return hash;
+}
+
+/** Opens a source while `use` runs; that it cannot be read is the source's problem, and no other's. */
+export async function reading<T>(
+  { file, ...ground }: Ground & { readonly file: string },
+  use: (file: FileHandle) => Promise<T>,
+): Promise<T> {
+  let isOpen = false;
+  return withFileOf(ground, file, (opened) => {
+    isOpen = true;
+    return use(opened);
+  }).catch((error: unknown) => {
+    if (isOpen || error instanceof UserProblem) throw error;
+    throw new UserProblem({ code: 'source-unreadable', path: join(ground.path, file) }, error);
+  });
+}
+
+/** Times are kept to two seconds by some file systems, and as floating numbers by us. */
+const timeToleranceMs = 2001;
+
+/** A source is held against what was planned: bytes of the same size and another content are another file. */
+export function requireExpected(
+  file: FileHandle,
+  { size, mtimeMs }: { size: number; mtimeMs: number },
+  { sizeInBytes, modifiedMs, isFrame, fingerprint }: Expected,
+  path: string,
+): void {
+  const isAnother =
+    (sizeInBytes !== null && size !== sizeInBytes) ||
+    (modifiedMs !== null &&
+      (isFrame ? mtimeMs > modifiedMs + timeToleranceMs : Math.abs(mtimeMs - modifiedMs) > timeToleranceMs)) ||
+    (fingerprint !== null && fingerprintOf(readerOf(file.fd, size)) !== fingerprint);
+  if (isAnother) throw new UserProblem({ code: 'source-changed', path, since: 'planned' });
+}
+
+async function copyInto(
+  target: FencedFolder,
+  aside: string,
+  source: FileHandle,
+  { signal, onBytes }: CopyOptions,
+): Promise<string> {
+  const hasher = new Xxh64();
+  const copy = await target.create(aside);
+  try {
+    const buffers = [Buffer.allocUnsafe(chunkInBytes), Buffer.allocUnsafe(chunkInBytes)] as const;
+    let writing: Promise<unknown> = Promise.resolve();
+    // While one buffer is being written, the next is read.
+    for (let turn = 0, at = 0; ; turn += 1) {
+      signal.throwIfAborted();
+      const buffer = buffers[turn % 2 === 0 ? 0 : 1];
+      const { bytesRead } = await source.read(buffer, 0, chunkInBytes, at);
+      await writing;
+      if (bytesRead === 0) break;
+      at += bytesRead;
+      const piece = buffer.subarray(0, bytesRead);
+      hasher.update(piece);
+      onBytes(bytesRead);
+      writing = writeAll(copy, piece);
+      // A rejection is met at the next await; this keeps it from being called unhandled before.
+      writing.catch(() => undefined);
+    }
+    await copy.sync();
+  } catch (error) {
+    throw writeProblem(error, target.resolve(aside));
+  } finally {
+    await copy.close();
+  }
+  return hex(hasher.digest());
+}
+
+async function writeAll(file: FileHandle, piece: Uint8Array): Promise<void> {
+  for (let at = 0; at < piece.length;) at += (await file.write(piece, at, piece.length - at)).bytesWritten;
+}
+
+/** xxh64 of an opened file. `direct` reads past the page cache where the file system can, so that the disk answers. */
+export async function hashOf(file: FileHandle, signal: AbortSignal, { direct = false } = {}): Promise<string> {
+  if (direct) {
+    const past = await openPastCache(file).catch(() => null);
+    try {
+      if (past) return await hashFromStart(past, signal);
+    } catch (error) {
+      if (codeOf(error) !== 'EINVAL') throw error;
+    } finally {
+      await past?.close();
+    }
+  }
+  return hashFromStart(file, signal);
+}
+
+async function hashFromStart(file: FileHandle, signal: AbortSignal): Promise<string> {
+  const hasher = new Xxh64();
+  const buffer = Buffer.from(new ArrayBuffer(chunkInBytes));
+  for (let at = 0; ;) {
+    signal.throwIfAborted();
+    const { bytesRead } = await file.read(buffer, 0, chunkInBytes, at);
+    if (bytesRead === 0) return hex(hasher.digest());
+    hasher.update(buffer.subarray(0, bytesRead));
+    at += bytesRead;
+  }
+}
+
+export const hex = (value: bigint): string => value.toString(16).padStart(16, '0');
