@@ -1,6 +1,6 @@
 import getPort from 'get-port';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { createWriteStream, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -11,6 +11,8 @@ export type Legame = {
   readonly url: string;
   readonly bay: string;
   readonly documents: string;
+  /** Where what it says is kept. */
+  readonly log: string;
   /** What programs show to use its interface. */
   readonly token: string;
   readonly stop: () => Promise<void>;
@@ -35,11 +37,15 @@ export async function startLegame(): Promise<Legame> {
     env,
     stdio: ['ignore', 'pipe', 'pipe'],
   });
+  const log = createWriteStream(join(data, 'said.log'));
+  child.stdout.pipe(log);
+  child.stderr.pipe(log);
   await ready(child);
   return {
     url: `http://127.0.0.1:${port}`,
     bay: join(data, 'bay'),
     documents: join(data, 'demo-documents'),
+    log: join(data, 'said.log'),
     token: readFileSync(join(data, 'token'), 'utf8').trim(),
     stop: () =>
       new Promise((resolve) => {

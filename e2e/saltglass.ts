@@ -77,7 +77,7 @@ export const test = base.extend<{ saltglass: Saltglass }, { legame: Legame }>({
       await saltglass.open();
       await use(saltglass);
     },
-    { timeout: 120_000 },
+    { timeout: 180_000 },
   ],
 });
 
@@ -108,7 +108,7 @@ async function bringIn({ url, token }: Legame, project: string, name: string, by
   if (!answer.ok) throw new Error(`${name}: ${answer.status} ${await answer.text()}`);
 }
 
-/** Waits for all jobs but the matching of other tests' projects, which takes its time on purpose. */
+/** Waits for all jobs but the matching of other projects, which takes its time on purpose. */
 async function quiet(legame: Legame, project?: string): Promise<void> {
   const busy = async () =>
     (await ask<Job[]>(legame, '/jobs')).filter(
@@ -117,9 +117,12 @@ async function quiet(legame: Legame, project?: string): Promise<void> {
         (j.kind !== 'match-project' || j.payload.projectId === project),
     );
   await expect
-    .poll(async () => (await busy()).map((j) => `${j.kind} ${j.state} ${j.about} ${JSON.stringify(j)}`), {
-      timeout: 60_000,
-    })
+    .poll(
+      async () => (await busy()).map((j) => `${j.state} since ${j.startedAt ?? j.createdAt}: ${j.kind} ${j.about}`),
+      {
+        timeout: 60_000,
+      },
+    )
     .toEqual([]);
 }
 
@@ -128,6 +131,9 @@ async function putInOrder(legame: Legame): Promise<void> {
   const { bay } = legame;
   const unplugged = join(bay, '.unplugged');
   const standing = [...drives, delivery];
+  // Else those of all tests before would be matched anew at each change of the drives.
+  for (const { id } of await ask<{ id: string }[]>(legame, '/projects'))
+    await tell(legame, 'DELETE', `/projects/${id}`, {});
   await quiet(legame);
   for (const { name } of (await ask<DriveBay>(legame, '/drive-bay')).drives)
     await tell(legame, 'PATCH', `/drive-bay/drives/${encodeURIComponent(name)}`, {

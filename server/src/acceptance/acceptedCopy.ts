@@ -45,7 +45,7 @@ export async function startAcceptedCopy(
   if (refusal) throw new UserProblem({ code: 'copy-not-accepted', refusal });
   return db.transaction(async (trx) => {
     const id = await acceptedCopyStore.insert(trx, { projectId, mediaFileId: file.id, folder, codec: request.codec });
-    return enqueue(trx, 'accepted-copy', { copyId: id }, file.name);
+    return enqueue(trx, 'accepted-copy', { copyId: id }, file.name, { on: file.placeId });
   });
 }
 

@@ -11,7 +11,7 @@ export function openDatabase(url: string, schema = 'public'): Database {
     client: 'pg',
     connection: url,
     searchPath: [schema],
-    pool: { min: 0, max: 8 },
+    pool: { min: 0, max: 12 },
     acquireConnectionTimeout: 20_000,
   });
 }

@@ -135,5 +135,6 @@ async function requireStartable(db: Database | Transaction, { state, jobId }: Ha
 export async function cancelHandoff({ db }: Context, id: HandoffId): Promise<void> {
   const handoff = await handoffStore.getHandoff(db, id);
   if (!handoff.jobId || handoff.state !== 'running') throw new UserProblem({ code: 'handoff-not-running' });
-  await jobStore.requestCancel(db, handoff.jobId);
+  const { waited } = await jobStore.requestCancel(db, handoff.jobId);
+  if (waited) await handoffStore.setState(db, id, 'cancelled');
 }

@@ -38,6 +38,7 @@ export async function startPutBack(
         'put-back',
         { clipId: state.clip.id },
         [target.place.name, target.folder, target.name].filter(Boolean).join('/'),
+        { on: target.place.id },
       );
       started += 1;
     }

@@ -11,8 +11,8 @@ import { jobStore } from '../stores/jobs.ts';
 import { workerStore } from '../stores/workers.ts';
 import { tasks } from './tasks/index.ts';
 
-/** A share that stalls holds its job up until patience ends; others must go on beside it. */
-const jobsAtOnce = 4;
+/** A share that stalls holds its jobs up until patience ends; others must go on beside them. */
+const jobsAtOnce = 8;
 const beatEveryMs = 4000;
 const progressEveryMs = 250;
 const payloadSchema = z.object({ jobId: jobIdSchema });
@@ -85,13 +85,14 @@ async function carryJob(
   const cancel = new AbortController();
   const signal = AbortSignal.any([shutdown, cancel.signal]);
   if (await jobStore.isCancelRequested(db, id)) return end(db, id, 'cancelled');
+  // Cancelled at this moment.
+  if (!(await jobStore.setState(db, id, 'running'))) return;
   const watch = setInterval(() => {
     void jobStore.isCancelRequested(db, id).then(
       (asked) => asked && cancel.abort('cancel'),
       (error: unknown) => log.warn(error, 'cancel flag not read'),
     );
   }, 500);
-  await jobStore.setState(db, id, 'running');
   await tell(db, 'jobs', id);
   try {
     const task = tasks[kind] as (context: JobContext, payload: Job['payload']) => Promise<void>;

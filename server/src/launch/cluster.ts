@@ -74,7 +74,7 @@ async function stopServer(folder: string, run: Run): Promise<void> {
 }
 
 async function startServer(folder: string, port: number, run: Run): Promise<void> {
-  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=60 -c shared_buffers=128MB -c synchronous_commit=off`;
+  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=150 -c shared_buffers=128MB -c synchronous_commit=off`;
   await run('pg_ctl', ['start', '-D', folder, '-w', '-t', '60', '-s', '-l', join(folder, 'server.log'), '-o', options]);
 }
 

@@ -141,19 +141,20 @@ export async function matchTouched(db: Database, { files, gone }: StorageChange)
     const endedAt = project.matchedAt?.getTime() ?? 0;
     const rest = endedAt + project.matchingTookMs * (shareOfCore - 1) - Date.now();
     const afterMs = Math.max(0, Math.min(longestWaitMs, Math.ceil(rest)));
-    await enqueue(db, 'match-project', { projectId: project.id }, project.name, { afterMs });
+    await enqueue(db, 'match-project', { projectId: project.id }, project.name, { afterMs, byItself: true });
   }
 }
 
-export async function startMatch(db: Database | Transaction, projectId: ProjectId, projectName: string) {
-  return enqueue(db, 'match-project', { projectId }, projectName);
-}
+export const startMatch = (db: Database | Transaction, projectId: ProjectId, projectName: string) =>
+  enqueue(db, 'match-project', { projectId }, projectName);
 
 /** Matches projects whose proposals are of another shape, after an update. */
 export async function matchUnmatched({ db }: Looking): Promise<void> {
   for (const project of await projectStore.listUnmatched(db)) await startMatch(db, project.id, project.name);
 }
 
+/** Of a change that can touch every project. */
 export async function matchAllProjects(db: Database | Transaction): Promise<void> {
-  for (const project of await projectStore.listProjects(db)) await startMatch(db, project.id, project.name);
+  for (const { id, name } of await projectStore.listProjects(db))
+    await enqueue(db, 'match-project', { projectId: id }, name, { byItself: true });
 }

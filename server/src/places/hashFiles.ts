@@ -15,7 +15,7 @@ const patienceMs = 15_000;
 export async function startHash({ db }: Context, id: MediaFileId): Promise<Job> {
   const file = await mediaFileStore.getMediaFile(db, id);
   if (file.sequence) throw new UserProblem({ code: 'sequence-has-no-hash', file: file.name });
-  return enqueue(db, 'hash-files', { mediaFileId: id }, file.name);
+  return enqueue(db, 'hash-files', { mediaFileId: id }, file.name, { on: file.placeId });
 }
 
 export async function hashFile({ db, signal, report, readLog }: JobContext, id: MediaFileId): Promise<void> {

@@ -54,26 +54,35 @@ describe('what is asked for twice', () => {
 });
 
 describe('what goes one after the other', () => {
-  test('is all indexing of a place, and all matching of a project; nothing else has a queue of its own', async () => {
+  test('is all indexing of a place, all matching, and what works on one drive; handoffs run side by side', async () => {
     await enqueue(house.db, 'index-place', { placeId: place, folder: '' }, 'KILN_A');
     await enqueue(house.db, 'index-place', { placeId: place, folder: 'day1' }, 'KILN_A/day1');
     await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
     for (let i = 0; i < 3; i += 1) {
       await enqueue(house.db, 'run-handoff', { handoffId: randomUUID() as HandoffId }, 'to colour');
-      await enqueue(house.db, 'put-back', { clipId: randomUUID() as ClipId }, 'KILN_A/a.mov');
+      await enqueue(house.db, 'put-back', { clipId: randomUUID() as ClipId }, 'KILN_A/a.mov', { on: place });
     }
     const queues = (await waiting()).map((j) => j.queue_name);
     expect(queues).toEqual([
-      `place:${place}`,
-      `place:${place}`,
-      `project:${project}`,
-      null,
-      null,
-      null,
-      null,
-      null,
-      null,
+      `index-place:${place}`,
+      `index-place:${place}`,
+      'match-project',
+      ...Array.from({ length: 3 }, () => [null, `put-back:${place}`]).flat(),
     ]);
+  });
+
+  test('lets what somebody waits for go before what nobody asked for', async () => {
+    const inTurn = async () =>
+      (await house.db('graphile_worker.jobs').orderBy(['priority', 'run_at']).pluck('key')) as string[];
+    const [asked, touched] = [randomUUID() as ProjectId, randomUUID() as ProjectId];
+    await enqueue(house.db, 'match-project', { projectId: touched }, 'Saltglass', { byItself: true });
+    await enqueue(house.db, 'match-project', { projectId: asked }, 'Another');
+    expect(await inTurn()).toEqual([`match-project:${asked}`, `match-project:${touched}`]);
+    // Asked for by somebody after all.
+    await enqueue(house.db, 'match-project', { projectId: touched }, 'Saltglass');
+    await enqueue(house.db, 'match-project', { projectId: touched }, 'Saltglass', { byItself: true });
+    await enqueue(house.db, 'index-place', { placeId: place, folder: '' }, 'KILN_A', { byItself: true });
+    expect(await inTurn()).toEqual([asked, touched].map((p) => `match-project:${p}`).concat(`index-place:${place}:`));
   });
 });
 

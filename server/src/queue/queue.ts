@@ -1,15 +1,23 @@
 import { jobPayloads, type Job, type JobKind, type JobPayload } from '@legame/core/contract';
+import type { PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { tell } from '../events/tell.ts';
 
-/**
- * What goes one after the other: all indexing of a place, all matching of a project. Everything else may run side by
- * side, as far as the worker's hands go.
- */
-const queueOf: { readonly [K in JobKind]?: (payload: JobPayload<K>) => string } = {
-  'index-place': ({ placeId }) => `place:${placeId}`,
-  'match-project': ({ projectId }) => `project:${projectId}`,
+/** What goes one after the other by its kind alone: all indexing of a place, and all matching, which is one core's work. */
+const laneOf: { readonly [K in JobKind]?: (payload: JobPayload<K>) => string } = {
+  'index-place': ({ placeId }) => `index-place:${placeId}`,
+  'match-project': () => 'match-project',
+};
+/** Matching that a change of the storage asks for lets everything go first that somebody waits for. */
+const priorities = { asked: 0, byItself: 10 } as const;
+
+type Wanted = {
+  readonly afterMs?: number;
+  /** Nobody asked for it. */
+  readonly byItself?: boolean;
+  /** The place it works on: one of its kind at a time there, so that a drive which hangs takes one hand and no more. */
+  readonly on?: PlaceId;
 };
 
 /**
@@ -23,21 +31,23 @@ export async function enqueue<K extends JobKind>(
   kind: K,
   payload: JobPayload<K>,
   about: string,
-  { afterMs = 0 }: { afterMs?: number } = {},
+  how: Wanted = {},
 ): Promise<Job> {
   if (!('isTransaction' in db && db.isTransaction))
-    return (db as Database).transaction((trx) => enqueue(trx, kind, payload, about, { afterMs }));
+    return (db as Database).transaction((trx) => enqueue(trx, kind, payload, about, how));
+  const { afterMs = 0, byItself = false, on = null } = how;
   const asked = jobPayloads[kind].parse(payload);
   const key = [kind, ...Object.values(asked)].join(':');
   await db.raw('select pg_advisory_xact_lock(hashtextextended(?, 1))', [key]);
   const waiting = await jobStore.findQueued(db, kind, asked);
   // What waits for its time is due at once when somebody asks for it.
-  if (waiting && afterMs > 0) return waiting;
+  if (waiting && (afterMs > 0 || byItself)) return waiting;
+  const priority = byItself ? priorities.byItself : priorities.asked;
   const job = waiting ?? (await jobStore.insertJob(db, { kind, payload: asked, about }));
   await db.raw(
     `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5,
-       job_key := ?, run_at := now() + ? * interval '1 millisecond')`,
-    [kind, job.id, queueOf[kind]?.(payload) ?? null, key, afterMs],
+       job_key := ?, run_at := now() + ? * interval '1 millisecond', priority := ?)`,
+    [kind, job.id, laneOf[kind]?.(payload) ?? (on && `${kind}:${on}`), key, afterMs, priority],
   );
   await tell(db, 'jobs', job.id);
   return job;

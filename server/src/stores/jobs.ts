@@ -78,27 +78,33 @@ export const jobStore = {
       .first()) as Row | undefined;
     return row ? toJob(row) : null;
   },
-  /** The one setter of a job's state. A job that has ended stays as it ended. */
+  /** The one setter of a job's state. A job that has ended stays as it ended; then it answers false. */
   async setState(
     db: Database | Transaction,
     id: JobId,
     state: Job['state'],
     problem: Problem | null = null,
-  ): Promise<void> {
+  ): Promise<boolean> {
     const times =
       state === 'running' ? { started_at: new Date() } : state === 'queued' ? {} : { finished_at: new Date() };
-    await db('jobs')
+    const changed = await db('jobs')
       .where({ id })
       .whereIn('state', ['queued', 'running'])
       .update({ state, problem: problem && JSON.stringify(problem), ...times });
+    return changed > 0;
   },
   async setProgress(db: Database | Transaction, id: JobId, progress: Progress): Promise<void> {
     await db('jobs')
       .where({ id })
       .update({ progress: JSON.stringify(progress) });
   },
-  async requestCancel(db: Database | Transaction, id: JobId): Promise<void> {
-    await db('jobs').where({ id }).update({ cancel_requested: true });
+  /** One that waits is cancelled at once, whatever holds up its turn; one that runs, at its next checkpoint. */
+  async requestCancel(db: Database | Transaction, id: JobId): Promise<{ waited: boolean }> {
+    const waited = await db('jobs')
+      .where({ id, state: 'queued' })
+      .update({ state: 'cancelled', finished_at: new Date(), cancel_requested: true });
+    if (waited === 0) await db('jobs').where({ id }).update({ cancel_requested: true });
+    return { waited: waited > 0 };
   },
   async isCancelRequested(db: Database | Transaction, id: JobId): Promise<boolean> {
     const row = (await db('jobs').where({ id }).first('cancel_requested')) as { cancel_requested: boolean } | undefined;
