@@ -113,6 +113,8 @@ export function problemText(problem: Problem): string {
       return problem.inside === null
         ? `What was written for "${problem.path}" reads back differently. The target drive or its cable is failing; the copy was thrown away.`
         : `"${problem.path}" reads back differently from what was written into "${problem.inside}". The target drive or its cable is failing; the bundle was thrown away.`;
+    case 'trim-not-proven':
+      return `The part cut out of "${problem.path}" could not be proven: ${problem.detail}. It was thrown away; take the recording whole.`;
     case 'source-unreadable':
       return `"${problem.path}" cannot be read any more. Check the drive it lies on.`;
     case 'source-changed':

@@ -1,120 +1,315 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { clipId, fileId } from '../testing/build.ts';
-import { filesToCopy, planWholeFiles, type PlanInput } from './plan.ts';
+import type { MediaKind } from '../model/edit.ts';
+import type { Facts } from '../model/media.ts';
+import { buildFile, clipId, fileId } from '../testing/build.ts';
+import type { FrameRange } from '../time/range.ts';
+import { rate } from '../time/rate.ts';
+import { nameBy, placesFor, strangeTokens } from './names.ts';
+import { filesToCopy, planHandoff, type Choices, type PlanInput } from './plan.ts';
 import { roomAfter } from './room.ts';
+import { divisions, spansOf, type Cutting } from './spans.ts';
 
-const input = (id: string, path: string, usedBy: string[] = ['cut']): PlanInput => {
+const whole: Choices = {
+  picture: 'whole',
+  sound: 'whole',
+  still: 'whole',
+  handlesInFrames: 24,
+  division: 'span',
+  gapInFrames: 0,
+  foldering: 'flat',
+  levels: null,
+  pattern: '{name}',
+};
+const trim: Choices = { ...whole, picture: 'trim', sound: 'trim' };
+
+const facts = (change: Partial<Facts> = {}): Facts => ({ ...buildFile('A/a.mov').facts!, length: 1000, ...change });
+
+const input = (id: string, path: string, usedBy: string[] = ['cut'], more: Partial<PlanInput> = {}): PlanInput => {
   const parts = path.split('/');
   return {
     clipId: clipId(id),
     clipName: parts.at(-1)!,
     usedBy,
+    bin: null,
+    scene: null,
+    take: null,
+    rate: rate(25),
+    counting: 'non-drop',
+    statedStart: null,
     reason: null,
+    uses: [],
     file: {
       id: fileId(path),
       placeName: parts[0]!,
       folder: parts.slice(1, -1).join('/'),
       name: parts.at(-1)!,
-      sizeInBytes: 100,
+      sizeInBytes: 1000,
       sequence: null,
+      facts: facts(),
+      cutting: { can: 'anywhere' },
     },
+    ...more,
   };
 };
+const withFile = (one: PlanInput, change: Partial<NonNullable<PlanInput['file']>>): PlanInput => ({
+  ...one,
+  file: { ...one.file!, ...change },
+});
+const targetsOf = (clips: readonly PlanInput[], choices: Choices = whole) =>
+  planHandoff(clips, choices).recordings.flatMap((r) => r.outs.map((o) => o.target));
+const range = (start: number, end: number): FrameRange => ({ start, end });
+
+describe('spans', () => {
+  const anywhere: Cutting = { can: 'anywhere' };
+  const choice = { division: 'span', handles: 10, gap: 0 } as const;
+  const ranges = (...args: Parameters<typeof spansOf>) => spansOf(...args).map((s) => s.range);
+
+  test('uses with their handles, clamped to the file, and how much of a handle it does not hold', () => {
+    expect(spansOf([range(4, 20), range(60, 95)], 100, anywhere, choice)).toEqual([
+      { range: range(0, 30), uses: [0], handlesCut: { head: 6, tail: 0 } },
+      { range: range(50, 100), uses: [1], handlesCut: { head: 0, tail: 5 } },
+    ]);
+  });
+
+  test('those that overlap or touch are one; those apart stay apart, up to the gap that is joined over', () => {
+    const uses = [range(20, 30), range(50, 60), range(85, 90)];
+    expect(ranges(uses, 200, anywhere, choice)).toEqual([range(10, 70), range(75, 100)]);
+    expect(ranges(uses, 200, anywhere, { ...choice, gap: 5 })).toEqual([range(10, 100)]);
+    expect(ranges(uses, 200, anywhere, { ...choice, division: 'source' })).toEqual([range(10, 100)]);
+    expect(ranges(uses, 200, anywhere, { ...choice, division: 'use' })).toHaveLength(3);
+    expect(ranges([range(5, 9), range(5, 9)], 200, anywhere, { ...choice, division: 'use' })).toHaveLength(1);
+  });
+
+  test('where only key frames can begin, edges move outward to them', () => {
+    const keys: Cutting = { can: 'at', units: [0, 24, 48, 72] };
+    expect(ranges([range(34, 38)], 90, keys, choice)).toEqual([range(24, 48)]);
+    expect(ranges([range(80, 85)], 90, keys, choice)).toEqual([range(48, 90)]);
+    expect(ranges([range(58, 62)], 90, keys, choice)).toEqual([range(48, 72)]);
+  });
+
+  test('whatever is chosen: every use lies whole in one span, edges can be cut, nothing is outside of the file', () => {
+    const use = fc.tuple(fc.integer({ min: -20, max: 220 }), fc.integer({ min: 1, max: 60 }));
+    const cutting = fc.oneof(
+      fc.constant<Exclude<Cutting, { can: 'nowhere' }>>({ can: 'anywhere' }),
+      fc
+        .uniqueArray(fc.integer({ min: 1, max: 199 }))
+        .map((units) => ({ can: 'at' as const, units: [0, ...units.sort((a, b) => a - b)] })),
+    );
+    const choices = fc.record({
+      division: fc.constantFrom(...divisions),
+      handles: fc.integer({ min: 0, max: 40 }),
+      gap: fc.integer({ min: 0, max: 30 }),
+    });
+    fc.assert(
+      fc.property(fc.array(use, { maxLength: 12 }), cutting, choices, (list, how, chosen) => {
+        const uses = list.map(([start, length]) => range(start, start + length));
+        const spans = spansOf(uses, 200, how, chosen);
+        uses.forEach((u, i) => {
+          const held = range(Math.max(0, u.start), Math.min(200, u.end));
+          const serving = spans.filter((s) => s.uses.includes(i));
+          expect(serving).toHaveLength(held.end > held.start ? 1 : 0);
+          for (const s of serving) {
+            expect(s.range.start).toBeLessThanOrEqual(Math.max(0, held.start - chosen.handles));
+            expect(s.range.end).toBeGreaterThanOrEqual(Math.min(200, held.end + chosen.handles));
+          }
+        });
+        for (const { range: r } of spans) {
+          expect(r.start >= 0 && r.end <= 200 && r.start < r.end).toBe(true);
+          if (how.can === 'at')
+            for (const edge of [r.start, r.end]) expect(edge === 200 || how.units.includes(edge)).toBe(true);
+        }
+        if (chosen.division === 'span')
+          spans.slice(1).forEach((s, i) => expect(s.range.start).toBeGreaterThan(spans[i]!.range.end + chosen.gap));
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
 
 describe('the plan', () => {
   test('each file once, however many clips use it; bytes summed; what cannot come along is named', () => {
-    const plan = planWholeFiles([
-      input('1', 'KILN_A/a/bowl.mov'),
-      input('2', 'KILN_A/a/bowl.mov', ['trailer']),
-      input('3', 'KILN_B/b/door.mov'),
-      { clipId: clipId('4'), clipName: 'gone.mov', usedBy: ['cut'], file: null, reason: 'place-away' },
-    ]);
-    expect(plan.files.map((f) => [f.source, f.target, f.clipIds, f.usedBy])).toEqual([
+    const plan = planHandoff(
+      [
+        input('1', 'KILN_A/a/bowl.mov'),
+        input('2', 'KILN_A/a/bowl.mov', ['trailer']),
+        input('3', 'KILN_B/b/door.mov'),
+        { ...input('4', 'K/gone.mov'), file: null, reason: 'place-away' },
+      ],
+      whole,
+    );
+    expect(plan.recordings.map((r) => [r.source, r.outs[0]!.target, r.clipIds, r.usedBy])).toEqual([
       ['a/bowl.mov', 'media/bowl.mov', ['1', '2'], ['cut', 'trailer']],
       ['b/door.mov', 'media/door.mov', ['3'], ['cut']],
     ]);
-    expect(plan.sizeInBytes).toBe(200);
+    expect(plan.sizeInBytes).toBe(2000);
     expect(plan.leftOut).toEqual([{ clipId: '4', clipName: 'gone.mov', reason: 'place-away' }]);
   });
 
+  test('of what is trimmed, the spans over all clips that use it, named by where they start', () => {
+    const at = (id: string, uses: FrameRange[]) => input(id, 'K/d/bowl.mov', ['cut'], { uses });
+    const start = facts().start;
+    const [recording] = planHandoff([at('1', [range(100, 150)]), at('2', [range(400, 410)])], trim).recordings;
+    expect(recording!.outs.map((o) => [o.range, o.startsAt, o.sizeInBytes])).toEqual([
+      [range(76, 174), start + 76, 98],
+      [range(376, 434), start + 376, 58],
+    ]);
+    expect(recording!.outs[0]!.target).toMatch(/^media\/bowl_\d{8}\.mov$/);
+    expect(recording!.wholeInBytes).toBe(1000);
+  });
+
+  test.each<[string, Partial<NonNullable<PlanInput['file']>>, (FrameRange | null)[], string]>([
+    ['cannot be cut', { cutting: { can: 'nowhere', because: 'open-groups' } }, [range(1, 2)], 'open-groups'],
+    ['is used from end to end', {}, [range(0, 990)], 'all-used'],
+    ['is used by nothing', {}, [], 'not-used'],
+    ['is used outside of what it holds', {}, [range(5000, 5010)], 'not-used'],
+    ['is used one does not know where', {}, [range(1, 2), null], 'use-unknown'],
+    ['has a length that nobody knows', { facts: facts({ length: null }) }, [range(1, 2)], 'no-length'],
+  ])('what %s goes whole, and it is said why', (_, file, uses, because) => {
+    const plan = planHandoff([withFile(input('1', 'K/bowl.mov', ['cut'], { uses }), file)], trim);
+    expect(plan.recordings.map((r) => [r.wholeBecause, r.outs.map((o) => o.range)])).toEqual([[because, [null]]]);
+  });
+
+  test('a file without timecode goes on from what the edit calls its start; if edits disagree it stays without', () => {
+    const bare = (id: string, statedStart: number | null) =>
+      withFile(input(id, 'K/bowl.mov', ['cut'], { uses: [range(100, 110)], statedStart }), {
+        facts: facts({ timecodeSource: 'none', start: 0 }),
+      });
+    const startOf = (...clips: PlanInput[]) => planHandoff(clips, trim).recordings[0]!.outs[0]!.startsAt;
+    expect(startOf(bare('1', null))).toBe(76);
+    expect(startOf(bare('1', 90_000))).toBe(90_076);
+    expect(startOf(bare('1', 90_000), bare('2', 0))).toBeNull();
+    expect(startOf(bare('1', 25 * 86_400 - 50))).toBe(26);
+  });
+
+  test('handles are frames of the edit: of sound, so many samples', () => {
+    const sound = withFile(input('1', 'K/voice.wav', ['cut'], { uses: [range(96_000, 144_000)] }), {
+      facts: facts({ kind: 'sound', rate: null, sampleRate: 48_000, length: 480_000 }),
+    });
+    expect(planHandoff([sound], trim).recordings[0]!.outs[0]!.range).toEqual(range(96_000 - 46_080, 144_000 + 46_080));
+  });
+
+  test('what a person leaves is left out, and it is said that this was a choice', () => {
+    const still = withFile(input('1', 'K/map.png'), { facts: facts({ kind: 'still', length: null }) });
+    const plan = planHandoff([still, input('2', 'K/a.mov')], { ...whole, still: 'leave' });
+    expect(plan.leftOut).toEqual([{ clipId: '1', clipName: 'map.png', reason: 'left-by-choice' }]);
+    expect(plan.recordings).toHaveLength(1);
+  });
+
+  test('a sequence brings every frame that it has, or those of its span and never so few that they are single stills', () => {
+    const sequence = { prefix: 'title_', suffix: '.png', padding: 4, first: 1001, last: 1100, missing: [1002] };
+    const title = (uses: FrameRange[]) =>
+      withFile(input('1', 'S/titles/title_####.png', ['cut'], { uses }), { sequence, facts: null });
+    const filesOf = (clip: PlanInput, choices: Choices) => {
+      const [recording] = planHandoff([clip], choices).recordings;
+      return filesToCopy(recording!.source, recording!.outs[0]!);
+    };
+    const all = filesOf(title([]), whole);
+    expect(all).toHaveLength(99);
+    expect(all[0]).toEqual({ source: 'titles/title_1001.png', target: 'media/title/title_1001.png' });
+    const few = filesOf(title([range(98, 99)]), { ...trim, handlesInFrames: 0 });
+    expect([few.length, few.at(-1)!.source]).toEqual([8, 'titles/title_1100.png']);
+  });
+});
+
+describe('names', () => {
+  const parts = { name: 'bowl', reel: 'A001', scene: '', take: '3', timeline: 'cut', start: '10040000', n: '01' };
+
+  test('a pattern’s tokens give way to what is known; what is not known takes its separator along', () => {
+    expect(nameBy('{reel}_{name}_{start}', parts)).toBe('A001_bowl_10040000');
+    expect(nameBy('{scene}-{take}_{name}', parts)).toBe('3_bowl');
+    expect(nameBy('{scene}', parts)).toBe('bowl');
+    expect(nameBy('{name}: {timeline}?', parts)).toBe('bowl_ cut_');
+    expect(strangeTokens('{name}_{nmae}')).toEqual(['nmae']);
+  });
+
   test('two files of one name go into folders named after theirs, and numbers where that is not enough', () => {
-    const plan = planWholeFiles([
-      input('1', 'KILN_A/card_A/GB7.mov'),
-      input('2', 'KILN_B/card_B/gb7.MOV'),
-      input('3', 'KILN_C/card_B/GB7.mov'),
-    ]);
-    expect(plan.files.map((f) => f.target)).toEqual([
-      'media/card_A/GB7.mov',
-      'media/card_B/gb7.MOV',
-      'media/card_B/GB7_2.mov',
-    ]);
+    expect(
+      targetsOf([
+        input('1', 'KILN_A/card_A/GB7.mov'),
+        input('2', 'KILN_B/card_B/gb7.MOV'),
+        input('3', 'KILN_C/card_B/GB7.mov'),
+      ]),
+    ).toEqual(['media/card_A/GB7.mov', 'media/card_B/gb7.MOV', 'media/card_B/GB7_2.mov']);
+  });
+
+  test('a file never has the name of a folder', () => {
+    const at = (folder: string, name: string) => ({ folder, name, from: 'card' });
+    const paths = placesFor([at('', 'a'), at('A', 'b.mov')]);
+    expect(paths[1]).toBe('A/b.mov');
+    expect(paths[0]!.toLowerCase()).not.toBe('a');
+  });
+
+  test.each<[Partial<Choices>, string]>([
+    [{ foldering: 'as-source' }, 'media/KILN/day1/camA/bowl.mov'],
+    [{ foldering: 'as-source', levels: 1 }, 'media/camA/bowl.mov'],
+    [{ foldering: 'as-source', levels: 0 }, 'media/bowl.mov'],
+    [{ foldering: 'by-reel' }, 'media/A001/bowl.mov'],
+    [{ foldering: 'by-kind' }, 'media/picture/bowl.mov'],
+    [{ foldering: 'by-timeline' }, 'media/cut/bowl.mov'],
+    [{ foldering: 'by-bin' }, 'media/Day 1/bowl.mov'],
+  ])('foldered %j', (change, target) => {
+    const bowl = withFile(input('1', 'KILN/day1/camA/bowl.mov', ['cut'], { bin: 'Day 1' }), {
+      facts: facts({ reel: 'A001' }),
+    });
+    expect(targetsOf([bowl], { ...whole, ...change })).toEqual([target]);
   });
 
   test('targets never collide, never leave the folder, and do not depend on the order of clips', () => {
     const names = fc.constantFrom(
-      'a.mov',
-      'A.MOV',
-      'a_2.mov',
-      'x/a.mov',
-      'caf\u00e9.mov',
-      'cafe\u0301.mov',
-      'con.wav',
-      '..',
-      'b?.mov',
-      'b:.mov',
+      ...[
+        'a.mov',
+        'A.MOV',
+        'a_2.mov',
+        'x/a.mov',
+        'caf\u00e9.mov',
+        'cafe\u0301.mov',
+        'con.wav',
+        '..',
+        'b?.mov',
+        'b:.mov',
+      ],
     );
-    const folders = fc.constantFrom('', 'x', 'X', 'x/y', 'y', '../..');
+    const folders = fc.constantFrom('', 'x', 'X', 'x/y', 'y', '../..', 'a.mov');
+    const choices = fc.record({
+      foldering: fc.constantFrom('flat', 'as-source', 'by-kind'),
+      picture: fc.constantFrom('whole', 'trim'),
+      pattern: fc.constantFrom('{name}', '{reel}', '{n}'),
+      kind: fc.constantFrom<MediaKind>('picture', 'sound'),
+    });
     fc.assert(
       fc.property(
         fc.uniqueArray(fc.tuple(fc.constantFrom('P', 'Q'), folders, names), {
           maxLength: 25,
           selector: (t) => t.join('|'),
         }),
-        (list) => {
-          const inputs = list.map(([placeName, folder, name], i): PlanInput => ({
-            clipId: clipId(String(i)),
-            clipName: name,
-            usedBy: [],
-            reason: null,
-            file: {
+        choices,
+        (list, { kind, ...how }) => {
+          const inputs = list.map(([placeName, folder, name], i) =>
+            withFile(input(String(i), 'x', ['cut'], { uses: [range(50, 60), range(500, 510)] }), {
               id: fileId(`${placeName}|${folder}|${name}`),
               placeName,
               folder,
               name,
-              sizeInBytes: 1,
-              sequence: null,
-            },
-          }));
-          const plan = planWholeFiles(inputs);
-          const keys = plan.files.map((f) => f.target.normalize('NFC').toLowerCase());
-          expect(new Set(keys).size).toBe(list.length);
-          for (const { target } of plan.files)
+              facts: facts({ kind }),
+            }),
+          );
+          const chosen: Choices = { ...trim, ...how };
+          const targets = targetsOf(inputs, chosen);
+          const keys = targets.map((t) => t.normalize('NFC').toLowerCase());
+          expect(new Set(keys).size).toBe(targets.length);
+          for (const key of keys) expect(keys.some((other) => other.startsWith(`${key}/`))).toBe(false);
+          for (const target of targets)
             expect(
               target
                 .split('/')
                 .every((part, i) => (i === 0 ? part === 'media' : part !== '..' && part !== '.' && part !== '')),
             ).toBe(true);
-          const reversed = planWholeFiles([...inputs].reverse());
-          expect(reversed.files.map((f) => f.target)).toEqual(plan.files.map((f) => f.target));
+          expect(targetsOf([...inputs].reverse(), chosen)).toEqual(targets);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: 80 },
     );
-  });
-
-  test('a sequence brings every frame that it has, in a folder of its own', () => {
-    const sequence = { prefix: 'title_', suffix: '.png', padding: 4, first: 1001, last: 1003, missing: [1002] };
-    const plan = planWholeFiles([
-      {
-        ...input('1', 'S/titles/title_####.png'),
-        file: { id: fileId('s'), placeName: 'S', folder: 'titles', name: 'title_####.png', sizeInBytes: 9, sequence },
-      },
-    ]);
-    expect(filesToCopy(plan.files[0]!)).toEqual([
-      { source: 'titles/title_1001.png', target: 'media/title/title_1001.png' },
-      { source: 'titles/title_1003.png', target: 'media/title/title_1003.png' },
-    ]);
   });
 });
 

@@ -1,3 +1,19 @@
 /** What others use of `consolidate`. */
-export { filesToCopy, planWholeFiles, type ConsolidatePlan, type LeftOutReason, type PlanInput } from './plan.ts';
+export {
+  filesToCopy,
+  keptUnits,
+  leftOutReasons,
+  partOfSequence,
+  planHandoff,
+  treatments,
+  type Choices,
+  type ConsolidatePlan,
+  type LeftOutReason,
+  type PlanFile,
+  type PlanInput,
+  type PlannedOut,
+  type PlannedRecording,
+} from './plan.ts';
+export { defaultPattern, folderings, nameTokensKnown, strangeTokens } from './names.ts';
 export { defaultHeadroomShare, roomAfter } from './room.ts';
+export { divisions, noCutReasons, spansOf, type Cutting, type NoCutReason } from './spans.ts';

@@ -1,32 +1,84 @@
 import { z } from 'zod';
+import {
+  defaultPattern,
+  divisions,
+  folderings,
+  leftOutReasons,
+  nameTokensKnown,
+  noCutReasons,
+  strangeTokens,
+  treatments,
+} from '../consolidate/index.ts';
+import type { FrameRange } from '../time/range.ts';
 import { problemSchema } from './problems.ts';
 
-import { list, bytes, clipIdSchema, handoffIdSchema, jobIdSchema, mediaFileIdSchema, time } from './basics.ts';
+import { list, bytes, of, clipIdSchema, handoffIdSchema, jobIdSchema, mediaFileIdSchema, time } from './basics.ts';
 
-export const plannedFileSchema = z.object({
+/** Units of a file from its first: frames of picture, samples of sound. Half-open. */
+export const unitsSchema = of<FrameRange>()(z.object({ start: z.int(), end: z.int() }));
+
+export const handoffChoicesSchema = z.object({
+  picture: z.enum(treatments).default('whole'),
+  sound: z.enum(treatments).default('whole'),
+  still: z.enum(['whole', 'leave']).default('whole'),
+  /** In frames of the timelines' rate. */
+  handlesInFrames: z.int().min(0).max(100_000).default(24),
+  division: z.enum(divisions).default('span'),
+  gapInFrames: z.int().min(0).max(1_000_000).default(0),
+  foldering: z.enum(folderings).default('flat'),
+  levels: z.int().min(0).max(50).nullable().default(null),
+  /** Tokens in braces: name, reel, scene, take, timeline, start, n. */
+  pattern: z
+    .string()
+    .trim()
+    .min(1)
+    .max(200)
+    .default(defaultPattern)
+    .refine((pattern) => strangeTokens(pattern).length === 0, {
+      error: `a name can be made of ${nameTokensKnown.map((t) => `{${t}}`).join(' ')}`,
+    }),
+});
+export type HandoffChoices = z.infer<typeof handoffChoicesSchema>;
+
+export const plannedOutSchema = z.object({
+  target: z.string(),
+  /** Null where all of the recording goes. */
+  range: unitsSchema.nullable(),
+  sizeInBytes: bytes,
+  /** One, or the frames of a sequence. */
+  files: z.int(),
+  renamed: z.boolean(),
+  handlesCut: z.object({ head: z.int(), tail: z.int() }),
+});
+
+export const plannedRecordingSchema = z.object({
   mediaFileId: mediaFileIdSchema,
   placeName: z.string(),
   source: z.string(),
-  target: z.string(),
+  kind: z.enum(['picture', 'sound', 'still', 'sequence']).nullable(),
+  /** In its own units; null where that is not known, and for stills. */
+  length: z.int().nullable(),
+  used: list(unitsSchema),
+  /** Why it goes whole though it was to be trimmed. */
+  wholeBecause: z.enum([...noCutReasons, 'all-used', 'not-used', 'use-unknown']).nullable(),
+  outs: list(plannedOutSchema),
+  wholeInBytes: bytes,
   sizeInBytes: bytes,
-  files: z.int(),
   clips: z.int(),
   usedBy: list(z.string()),
-  renamed: z.boolean(),
 });
+export type PlannedRecording = z.infer<typeof plannedRecordingSchema>;
 
 export const handoffPlanSchema = z.object({
   folder: z.string(),
-  files: list(plannedFileSchema),
-  leftOut: list(
-    z.object({
-      clipId: clipIdSchema,
-      clipName: z.string(),
-      reason: z.enum(['missing', 'place-away', 'unreadable', 'waived', 'parked']),
-    }),
-  ),
+  choices: handoffChoicesSchema,
+  recordings: list(plannedRecordingSchema),
+  leftOut: list(z.object({ clipId: clipIdSchema, clipName: z.string(), reason: z.enum(leftOutReasons) })),
+  /** Names of the documents that lie beside the media. */
   timelines: list(z.string()),
   sizeInBytes: bytes,
+  /** What it would be if nothing were trimmed. */
+  wholeInBytes: bytes,
   room: z.object({
     freeInBytes: bytes,
     totalInBytes: bytes,
@@ -73,4 +125,5 @@ export const newHandoffSchema = z.object({
   layout: handoffLayoutSchema.default('folder'),
   /** Keys of timelines, "documentId/key"; all when absent. */
   timelines: z.array(z.string()).max(1000).readonly().optional(),
+  choices: handoffChoicesSchema.prefault({}),
 });

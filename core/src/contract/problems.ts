@@ -130,6 +130,8 @@ export type Problem =
       readonly usableInBytes: number;
     }
   | { readonly code: 'reads-back-differently'; readonly path: string; readonly inside: string | null }
+  /** What was cut out of a file is not, picture for picture, what lies in it. */
+  | { readonly code: 'trim-not-proven'; readonly path: string; readonly detail: string }
   | { readonly code: 'source-unreadable'; readonly path: string }
   | { readonly code: 'source-changed'; readonly path: string; readonly since: 'planned' | 'begun' }
   | { readonly code: 'copy-changed'; readonly path: string }

@@ -1,6 +1,7 @@
 import type { Edit } from '../model/edit.ts';
 import type { SequenceFrames } from '../model/media.ts';
 import type { ColumnRole, LogColumns, RateProposal, ReadFault, Remark } from '../remarks/remark.ts';
+import type { FrameRange } from '../time/range.ts';
 import type { Rate } from '../time/rate.ts';
 
 export const formatIds = ['edl', 'otio', 'log'] as const;
@@ -55,6 +56,8 @@ export type NewReference = {
   readonly sequence: SequenceFrames | null;
   /** The clip's rate, for formats whose references to image sequences state one. */
   readonly rate?: Rate | undefined;
+  /** What the media holds, in frames at `rate`, where that is other than it was; absent leaves what is said. */
+  readonly available?: FrameRange | undefined;
   /** A reel to write as well, where the format has a field for it; absent leaves it. */
   readonly reel?: string | undefined;
 };

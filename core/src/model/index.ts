@@ -5,6 +5,7 @@ export type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, Projec
 export { rangeReadAs, readAs, thenReadAs, type Counted, type Interpretation } from './interpretation.ts';
 export { nothingKnown, type Known } from './known.ts';
 export {
+  countingRate,
   quarantining,
   sourceRange,
   type Doubt,

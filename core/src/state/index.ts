@@ -1,6 +1,6 @@
 /** What others use of `state`. */
 export { certainLink } from './certain.ts';
-export { firstFrameInFile, uncoveredOf, uncoveredUse } from './coverage.ts';
+export { firstFrameInFile, uncoveredOf, uncoveredUse, unitsInFile } from './coverage.ts';
 export { clipsInScope } from './scope.ts';
 export { comesBack, isDark, statusWhileAway, type Status, type StatusName } from './status.ts';
 export { judge, judgeOnceLinked, seenOf, tiedTo, type Seen } from './tie.ts';

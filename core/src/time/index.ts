@@ -1,11 +1,12 @@
 /** What others use of `time`. */
-export { rangeLength, uncoveredFrames, uniteRanges, type FrameRange } from './range.ts';
+export { convertFrames, rangeLength, uncoveredFrames, uniteRanges, type FrameRange } from './range.ts';
 export {
   formatRate,
   hasDropFrame,
   nominalRate,
   parseRate,
   rate,
+  sameNumbering,
   sameRate,
   snapToStandard,
   standardRates,

@@ -69,6 +69,9 @@ export const sameRate = (a: Rate, b: Rate): boolean => a.num === b.num && a.den 
 /** Frames counted in one second of timecode: 24 for 24000/1001, 30 for 30000/1001. */
 export const nominalRate = (r: Rate): number => Math.ceil(r.num / r.den);
 
+/** Timecode numbers frames: rates of one nominal value share their counts (24 and 23.976). */
+export const sameNumbering = (a: Rate, b: Rate): boolean => sameRate(a, b) || nominalRate(a) === nominalRate(b);
+
 /** 29.97 and 59.94 are the only rates that have drop-frame timecode (SMPTE ST 12-1). */
 export const hasDropFrame = (r: Rate): boolean => r.den === 1001 && (r.num === 30000 || r.num === 60000);
 

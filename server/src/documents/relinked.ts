@@ -11,10 +11,13 @@ import { bodyOf } from './bringIn.ts';
 import { loadProject } from '../clips/project.ts';
 import { type ClipState } from '../clips/state.ts';
 
-/** What a clip's references shall say; null leaves them as they stand. */
-export type ReferenceTo = (state: ClipState) => NewReference | null;
+/**
+ * What the references of a clip shall say: of the event or reference that stands at this address, or of the clip as such
+ * (null). Null leaves them as they stand.
+ */
+export type ReferenceTo = (state: ClipState, address: string | null) => NewReference | null;
 
-/** The brought-in document with only its references changed, by what `referenceTo` says of each clip. */
+/** The brought-in document with only its references changed, by what `referenceTo` says of each. */
 export async function relinkedContent(
   db: Database,
   document: DocumentRecord,
@@ -26,46 +29,63 @@ export async function relinkedContent(
   let relinked = 0;
   for (const state of states) {
     if (state.clip.documentId !== document.id) continue;
-    const reference = referenceTo(state);
-    if (!reference) continue;
-    relinked += 1;
-    for (const address of state.clip.addresses) changes.set(address, { ...reference, rate: state.clip.rate });
+    const before = changes.size;
+    for (const address of state.clip.addresses) {
+      const reference = referenceTo(state, address);
+      if (reference) changes.set(address, { ...reference, rate: state.clip.asStated.rate });
+    }
+    if (changes.size > before) relinked += 1;
   }
   return { ...relinkDocument(content, document.format, changes, document.reading), relinked };
 }
 
 /**
- * The edit of a document with its clips remembering what `referenceTo` says, for writing it in another format. Clips that
- * are read otherwise than the document states them are written as their files count: the same frames, rightly named.
+ * The edit of a document with its clips remembering what `referenceTo` says, for writing it in another format. A clip
+ * whose events are served by several files becomes as many clips. Clips that are read otherwise than the document states
+ * them are written as their files count: the same frames, rightly named.
  */
 export function relinkedEdit(
   document: DocumentRecord,
   states: readonly ClipState[],
   referenceTo: ReferenceTo,
 ): { edit: Edit; relinked: number } {
-  let relinked = 0;
-  const clips = states
-    .filter((s) => s.clip.documentId === document.id)
-    .map((state) => {
-      const body = bodyOf(state.clip);
-      const clip = { ...body, ...readAs(body, state.clip.interpretation) };
-      const reference = referenceTo(state);
-      if (!reference) return clip;
-      relinked += 1;
-      return { ...clip, remembered: reference.path, reel: reference.reel ?? clip.reel };
-    });
-  const read = new Map(
-    states
-      .filter((s) => s.clip.documentId === document.id && s.clip.interpretation)
-      .map(({ clip }) => [clip.key, { clip: { ...clip, ...clip.asStated }, interpretation: clip.interpretation! }]),
-  );
-  const asRead = (event: EditEvent): EditEvent => {
-    const how = event.clipKey !== null && event.source ? read.get(event.clipKey) : undefined;
-    return how ? { ...event, source: rangeReadAs(event.source!, how.clip, how.interpretation) } : event;
+  const own = states.filter((s) => s.clip.documentId === document.id);
+  const byKey = new Map(own.map((s) => [s.clip.key, s]));
+  const clips = new Map<string, Edit['clips'][number]>();
+  const relinked = new Set<string>();
+  /** The key of the clip that remembers this reference. */
+  const keyFor = (state: ClipState, reference: NewReference | null): string => {
+    const body = bodyOf(state.clip);
+    const plain = { ...body, ...readAs(body, state.clip.interpretation) };
+    if (reference) relinked.add(body.key);
+    const path = reference?.path ?? plain.remembered;
+    for (let n = 1; ; n += 1) {
+      const key = n === 1 ? body.key : `${body.key}#${n}`;
+      const known = clips.get(key);
+      if (known && known.remembered !== path) continue;
+      if (!known) {
+        const { reel = plain.reel, available = plain.available } = reference ?? {};
+        clips.set(key, { ...plain, key, remembered: path, reel, available });
+      }
+      return key;
+    }
   };
+  const asRead = (event: EditEvent): EditEvent => {
+    const state = event.clipKey === null ? undefined : byKey.get(event.clipKey);
+    if (!state) return event;
+    const { clip } = state;
+    const how = clip.interpretation;
+    const source = how && event.source ? rangeReadAs(event.source, { ...clip, ...clip.asStated }, how) : event.source;
+    return { ...event, source, clipKey: keyFor(state, referenceTo(state, event.address)) };
+  };
+  const timelines = document.timelines.map((t) => ({ ...t, events: t.events.map(asRead) }));
+  for (const state of own) if (!clips.has(state.clip.key)) keyFor(state, referenceTo(state, null));
   const { title, bins } = document;
-  const timelines = document.timelines.map((t) => (read.size ? { ...t, events: t.events.map(asRead) } : t));
-  return { edit: { title, bins, timelines, clips }, relinked };
+  // In the order of the document, parts of one clip together.
+  const order = new Map(own.map((s, i) => [s.clip.key, i]));
+  const placeOf = (key: string) => order.get(key.replace(/#\d+$/, '')) ?? order.get(key) ?? 0;
+  const sorted = [...clips.values()].toSorted((a, b) => placeOf(a.key) - placeOf(b.key));
+  return { edit: { title, bins, timelines, clips: sorted }, relinked: relinked.size };
 }
 
 export type Exported = {

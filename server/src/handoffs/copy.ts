@@ -1,12 +1,16 @@
 import type { Ours } from '../made/ours.ts';
 import { UserProblem } from '../problems.ts';
-import type { CopyOptions, Expected } from '../media/copying.ts';
+import type { Copied, CopyOptions, Expected } from '../media/copying.ts';
+import type { Trim } from '../media/trim.ts';
 import type { ReaderProcess } from '../media/readerProcess.ts';
 import type { Ground } from '../disk/held.ts';
+import type { FencedFolder } from '../disk/writing.ts';
 
 export type Copy = {
   readonly source: Ground & { readonly file: string };
   readonly expected: Expected;
+  /** The part of it that is kept; null for all of it. */
+  readonly trim: Trim | null;
   readonly target: string;
 };
 
@@ -14,27 +18,45 @@ export type Copy = {
 const patienceMs = 60_000;
 
 /**
- * Copies one file into a folder so that it is proven, by a process that can be ended: written aside, hashed on the way,
- * read back and compared (`media/copying.ts`), and only then named. Returns the hash.
+ * Copies one file, or a part of it, into a folder so that it is proven, by a process that can be ended: written aside,
+ * read back and compared (`media/copying.ts`, `media/trimming.ts`), and only then named.
  */
 export async function copyVerified(
   process: ReaderProcess,
-  { source, expected, target }: Copy,
+  copy: Copy,
   ours: Ours,
-  { signal, onBytes }: CopyOptions,
-): Promise<string> {
-  const { aside } = ours.of(target);
+  options: CopyOptions,
+): Promise<Copied> {
+  const { aside } = ours.of(copy.target);
+  const made = await writeVerified(process, copy, { folder: ours.folder, aside }, options);
   try {
-    const end = await process.ask(
-      { do: 'copy', source, expected, folder: ours.folder.ground, aside },
-      { patienceMs, signal, onPart: (part) => part.part === 'copying' && onBytes(part.bytes) },
-    );
+    await ours.name(copy.target, made.xxh64);
+  } catch (error) {
+    await ours.folder.discard(aside).catch(() => undefined);
+    throw error;
+  }
+  return made;
+}
+
+/** The same up to the name that it gets. */
+export async function writeVerified(
+  process: ReaderProcess,
+  { source, expected, trim }: Copy,
+  { folder, aside }: { readonly folder: FencedFolder; readonly aside: string },
+  { signal, onBytes }: CopyOptions,
+): Promise<Copied> {
+  const into = { source, expected, folder: folder.ground, aside };
+  try {
+    const end = await process.ask(trim ? { do: 'trim', trim, ...into } : { do: 'copy', ...into }, {
+      patienceMs,
+      signal,
+      onPart: (part) => part.part === 'copying' && onBytes(part.bytes),
+    });
     switch (end.part) {
       case 'aborted':
         throw new DOMException('Aborted', 'AbortError');
       case 'copied':
-        await ours.name(target, end.xxh64);
-        return end.xxh64;
+        return { xxh64: end.xxh64, sizeInBytes: end.sizeInBytes };
       case 'failed':
         throw end.problem ? new UserProblem(end.problem) : new Error(end.detail);
       case 'no-answer':
@@ -43,7 +65,7 @@ export async function copyVerified(
         throw new Error(`The copying process answered “${end.part}”.`);
     }
   } catch (error) {
-    await ours.folder.discard(aside).catch(() => undefined);
+    await folder.discard(aside).catch(() => undefined);
     throw error;
   }
 }

@@ -1,15 +1,15 @@
 import { basename } from 'node:path';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import { decodeText } from '@legame/core/formats';
-import type { MediaFileId } from '@legame/core/model';
-import { frameName, safeName } from '@legame/core/paths';
+import { safeName } from '@legame/core/paths';
 import { collectTimelines } from '@legame/core/project';
 import type { Database } from '../db/database.ts';
 import { loadProject } from '../clips/project.ts';
 import { type ProjectState } from '../clips/state.ts';
-import { relinkedContent, relinkedEdit, type ReferenceTo } from '../documents/relinked.ts';
+import { relinkedContent, relinkedEdit } from '../documents/relinked.ts';
 import type { Ours } from '../made/ours.ts';
 import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
+import { referencesInto } from './references.ts';
 import { documentsInScope } from './scope.ts';
 
 /** What lies beside the media: the relinked documents, and the manifest. */
@@ -37,20 +37,12 @@ async function writeTimelines(
   files: readonly HandoffFile[],
 ): Promise<void> {
   const project = await loadProject(db, handoff.projectId);
-  const targets = targetsByFile(handoff, project, files);
+  const referenceTo = referencesInto(handoff, project, files);
   for (const { document, name } of documentNames(project, handoff.timelines)) {
-    const { bytes } = await relinkedContent(db, document, project.states, referenceInto(targets));
+    const { bytes } = await relinkedContent(db, document, project.states, referenceTo);
     await ours.write(name, bytes);
   }
 }
-
-/** References into the handoff, of the clips whose file came along. */
-const referenceInto =
-  (targets: ReadonlyMap<MediaFileId, string>): ReferenceTo =>
-  ({ tied }) => {
-    const target = tied ? targets.get(tied.file.id) : undefined;
-    return tied && target ? { path: target, sequence: tied.file.sequence } : null;
-  };
 
 /** The one document of a bundle: the documents in scope with references into it, OTIO to the letter, lists as OTIO. */
 export async function bundleContent(
@@ -59,7 +51,7 @@ export async function bundleContent(
   files: readonly HandoffFile[],
 ): Promise<string> {
   const project = await loadProject(db, handoff.projectId);
-  const referenceTo = referenceInto(targetsByFile(handoff, project, files));
+  const referenceTo = referencesInto(handoff, project, files);
   const parts = await Promise.all(
     documentsInScope(project.documents, handoff.timelines).map(async (document) => {
       if (document.format !== 'otio') return relinkedEdit(document, project.states, referenceTo);
@@ -83,29 +75,9 @@ function documentNames(project: ProjectState, timelines: readonly string[] | nul
   });
 }
 
-/** Where each media file lies in the handoff; only files of which every part was verified. */
-function targetsByFile(
-  handoff: HandoffRecord,
-  project: ProjectState,
-  files: readonly HandoffFile[],
-): Map<MediaFileId, string> {
-  const incomplete = new Set(files.filter((f) => f.state !== 'verified').map((f) => f.mediaFileId));
-  return new Map(
-    handoff.plan.files
-      .filter((planned) => !incomplete.has(planned.mediaFileId))
-      .map((planned) => {
-        const sequence = project.files.get(planned.mediaFileId)?.sequence;
-        return [
-          planned.mediaFileId,
-          sequence ? planned.target.replace(/[^/]*$/, frameName(sequence, sequence.first)) : planned.target,
-        ];
-      }),
-  );
-}
-
 /** What the next person checks the set against: every file with size and hash, where it came from, and what is not here. */
 function manifestOf(handoff: HandoffRecord, ours: Ours, files: readonly HandoffFile[]): string {
-  const sources = new Map(handoff.plan.files.map((f) => [f.mediaFileId, f]));
+  const sources = new Map(handoff.plan.recordings.map((r) => [r.mediaFileId, r]));
   const entries = files
     .filter((f) => f.state === 'verified')
     .map((f) => {
@@ -116,7 +88,7 @@ function manifestOf(handoff: HandoffRecord, ours: Ours, files: readonly HandoffF
         path: f.target,
         sizeInBytes: size ?? f.sizeInBytes,
         xxh64: f.xxh64,
-        from: { place: planned?.placeName, path: planned?.source },
+        from: { place: planned?.placeName, path: planned?.source, units: f.trim?.range },
         usedBy: planned?.usedBy,
       };
     });

@@ -1,9 +1,10 @@
-import { defaultHeadroomShare, filesToCopy, roomAfter } from '@legame/core/consolidate';
+import { defaultHeadroomShare, filesToCopy, roomAfter, type PlannedRecording } from '@legame/core/consolidate';
 import type { HandoffId, ProjectId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
-import type { HandoffLayout, HandoffPlan } from '@legame/core/contract';
+import { handoffChoicesSchema, type HandoffChoices, type HandoffLayout, type HandoffPlan } from '@legame/core/contract';
 import { basename, dirname, join } from 'node:path';
 import { loadProject } from '../clips/project.ts';
+import type { ProjectState } from '../clips/state.ts';
 import type { Context } from '../context.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { folderInsideRoots } from '../disk/fence.ts';
@@ -11,10 +12,11 @@ import { withFolder, type FolderIdentity } from '../disk/held.ts';
 import { roomOf } from '../disk/room.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
-import { documentsInScope, planOf } from './scope.ts';
+import { cuttingsFor } from './cuttings.ts';
+import { clipsOfScope, comingFile, documentsInScope, planOf } from './scope.ts';
 import { UserProblem } from '../problems.ts';
 import { enqueue } from '../queue/queue.ts';
-import { handoffStore, type HandoffRecord } from '../stores/handoffs.ts';
+import { handoffStore, type HandoffRecord, type NewFile } from '../stores/handoffs.ts';
 import { jobStore } from '../stores/jobs.ts';
 
 type Request = {
@@ -22,6 +24,7 @@ type Request = {
   name: string;
   layout: HandoffLayout;
   timelines?: readonly string[] | undefined;
+  choices?: HandoffChoices;
 };
 
 /** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
@@ -29,8 +32,13 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   const parent = await folderInsideRoots(request.targetFolder, config.roots);
   await requireWritable({ path: parent });
   const project = await loadProject(db, projectId);
-  const plan = planOf(project, request.timelines ?? null);
-  if (plan.files.length === 0) {
+  const timelines = request.timelines ?? null;
+  const choices = request.choices ?? handoffChoicesSchema.parse({});
+  const scope = clipsOfScope(project, timelines);
+  const inScope = project.states.filter((s) => scope.has(s.clip.id) || scope.size === 0);
+  const coming = new Map(inScope.flatMap((s) => comingFile(project, s) ?? []).map((f) => [f.id, f]));
+  const plan = planOf(project, scope, choices, await cuttingsFor(db, project, [...coming.values()], choices));
+  if (plan.recordings.length === 0) {
     throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
   }
   const { layout } = request;
@@ -45,50 +53,63 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   const { fits, usableInBytes } = roomAfter(plan.sizeInBytes, known);
   const view: HandoffPlan = {
     folder,
-    files: plan.files.map((f) => ({
-      mediaFileId: f.mediaFileId,
-      placeName: f.placeName,
-      source: f.source,
-      target: f.target,
-      sizeInBytes: f.sizeInBytes,
-      files: filesToCopy(f).length,
-      clips: f.clipIds.length,
-      usedBy: f.usedBy,
-      renamed: f.renamed,
-    })),
-    leftOut: plan.leftOut.map((l) => ({ ...l })),
-    timelines: documentsInScope(project.documents, request.timelines ?? null).map((d) => d.name),
+    choices,
+    recordings: plan.recordings.map(viewRecording),
+    leftOut: plan.leftOut,
+    timelines: documentsInScope(project.documents, timelines).map((d) => d.name),
     sizeInBytes: plan.sizeInBytes,
+    wholeInBytes: plan.wholeInBytes,
     room: { ...known, usableInBytes, fits },
   };
-  const files = plan.files.flatMap((planned) => {
-    const file = project.files.get(planned.mediaFileId)!;
-    const place = project.places.get(file.placeId)!;
-    const copies = filesToCopy(planned);
-    return copies.map((copy) => ({
-      mediaFileId: planned.mediaFileId,
-      source: join(place.path, ...copy.source.split('/')),
-      placeId: place.id,
-      path: copy.source,
-      expected: {
-        sizeInBytes: file.sequence ? null : file.sizeInBytes,
-        modifiedMs: file.modifiedMs,
-        isFrame: file.sequence !== null,
-        fingerprint: file.sequence ? null : file.fingerprint,
-      },
-      target: copy.target,
-      sizeInBytes: Math.round(planned.sizeInBytes / copies.length),
-    }));
-  });
+  const files = plan.recordings.flatMap((recording) => filesFor(recording, project));
   return db.transaction(async (trx) => {
     await handoffStore.claimFolder(trx, projectId, folder);
     const id = await handoffStore.insertHandoff(
       trx,
-      { projectId, folder, layout, plan: view, timelines: request.timelines ?? null, parent: identity },
+      { projectId, folder, layout, plan: view, timelines, parent: identity },
       files,
     );
     await tell(trx, 'project', projectId);
     return id;
+  });
+}
+
+const viewRecording = ({ clipIds, outs, ...rest }: PlannedRecording): HandoffPlan['recordings'][number] => ({
+  ...rest,
+  clips: clipIds.length,
+  outs: outs.map(({ target, range, sizeInBytes, renamed, handlesCut, ...out }) => ({
+    target,
+    range,
+    sizeInBytes,
+    renamed,
+    handlesCut,
+    files: filesToCopy('', { target, ...out }).length,
+  })),
+});
+
+/** What is written for a recording, file by file, and what its source has to be then. */
+function filesFor({ mediaFileId, source, outs }: PlannedRecording, { files, places }: ProjectState): NewFile[] {
+  const file = files.get(mediaFileId)!;
+  const place = places.get(file.placeId)!;
+  const expected = {
+    sizeInBytes: file.sequence ? null : file.sizeInBytes,
+    modifiedMs: file.modifiedMs,
+    isFrame: file.sequence !== null,
+    fingerprint: file.sequence ? null : file.fingerprint,
+  };
+  return outs.flatMap((out) => {
+    const copies = filesToCopy(source, out);
+    const isPart = out.range !== null && !out.sequence;
+    return copies.map((copy) => ({
+      mediaFileId,
+      source: join(place.path, ...copy.source.split('/')),
+      placeId: place.id,
+      path: copy.source,
+      expected,
+      trim: isPart ? { range: out.range, startsAt: out.startsAt, facts: file.facts! } : null,
+      target: copy.target,
+      sizeInBytes: Math.round(out.sizeInBytes / copies.length),
+    }));
   });
 }
 

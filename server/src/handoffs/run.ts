@@ -11,7 +11,8 @@ import { ReaderProcess } from '../media/readerProcess.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord } from '../stores/handoffs.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
-import { copyVerified, type Copy } from './copy.ts';
+import type { Copied } from '../media/copying.ts';
+import { copyVerified, writeVerified, type Copy } from './copy.ts';
 import { bundleContent, writePapers } from './papers.ts';
 import { writeZipVerified } from './zip.ts';
 
@@ -90,8 +91,8 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: Ours): P
         void tellProgress();
       };
       try {
-        const xxh64 = await copyOnce(copier, sourceOf(file, places), file, ours, { signal, onBytes });
-        await handoffStore.setFile(db, handoff.id, file.position, { state: 'verified', xxh64, problem: null });
+        const made = await copyOnce(copier, sourceOf(file, places), file, ours, { signal, onBytes });
+        await handoffStore.setFile(db, handoff.id, file.position, { state: 'verified', problem: null, ...made });
       } catch (error) {
         if (signal.aborted || !(error instanceof UserProblem) || isTargets(error, ours)) throw error;
         await fail(job, handoff, file, error.problem);
@@ -115,10 +116,10 @@ async function copyOnce(
   file: HandoffFile,
   ours: Ours,
   options: Parameters<typeof copyVerified>[3],
-): Promise<string> {
+): Promise<Copied> {
   const state = await ours.stateOf(file.target, options.signal);
-  const known = ours.of(file.target).xxh64;
-  if (state === 'ours' && known !== null) return known;
+  const { xxh64, identity } = ours.of(file.target);
+  if (state === 'ours' && xxh64 !== null && identity) return { xxh64, sizeInBytes: identity.sizeInBytes };
   // Never replaced, whoever put it there: also not what was ours and was changed since.
   if (state !== 'absent')
     throw new UserProblem({ code: 'target-exists', path: ours.folder.resolve(file.target), when: 'copied' });
@@ -131,7 +132,8 @@ function sourceOf(file: HandoffFile, places: readonly PlaceRecord[]): Copy {
     : places.find((p) => isInside(p.path, file.source));
   if (!place) throw new UserProblem({ code: 'in-no-place', path: file.source });
   const path = file.path ?? file.source.slice(place.path.length + 1);
-  return { source: { ...groundOf(place), file: path }, expected: file.expected, target: file.target };
+  const { expected, trim, target } = file;
+  return { source: { ...groundOf(place), file: path }, expected, trim, target };
 }
 
 const fail = (job: JobContext, handoff: HandoffRecord, file: HandoffFile, problem: Problem) =>
@@ -146,6 +148,36 @@ async function proveAgain(job: JobContext, handoff: HandoffRecord, ours: Ours): 
     const isProven = state === 'ours' && ours.of(file.target).xxh64 === file.xxh64;
     if (!isProven) await fail(job, handoff, file, { code: 'copy-changed', path: file.target });
   }
+}
+
+/** What goes into a zip: files as they lie, and parts of files, which are cut out beside it first. */
+async function partsOfZip(
+  files: readonly HandoffFile[],
+  places: readonly PlaceRecord[],
+  ours: Ours,
+  options: Parameters<typeof writeVerified>[3],
+): Promise<{ name: string; copy: Copy }[]> {
+  const keyOf = ({ position }: HandoffFile) => `part ${position}`;
+  await ours.note(files.filter((f) => f.trim).map(keyOf));
+  const cutter = new ReaderProcess();
+  const parts: { name: string; copy: Copy }[] = [];
+  try {
+    for (const file of files) {
+      const copy = sourceOf(file, places);
+      if (!file.trim) {
+        parts.push({ name: file.target, copy });
+        continue;
+      }
+      const { aside } = ours.of(keyOf(file));
+      const { sizeInBytes } = await writeVerified(cutter, copy, { folder: ours.folder, aside }, options);
+      const expected = { sizeInBytes, modifiedMs: null, isFrame: false, fingerprint: null };
+      const source = { ...ours.folder.ground, file: aside };
+      parts.push({ name: file.target, copy: { source, expected, trim: null, target: file.target } });
+    }
+  } finally {
+    cutter.stop();
+  }
+  return parts;
 }
 
 /** The whole bundle as one zip of stored files, beside its manifest. A zip is written in one go: stopped, it begins anew. */
@@ -177,7 +209,7 @@ async function writeZippedBundle(
   const parts = [
     { name: bundleParts.version, text: bundleVersion },
     { name: bundleParts.content, text: content },
-    ...files.map((f) => ({ name: f.target, copy: sourceOf(f, places) })),
+    ...(await partsOfZip(files, places, ours, { signal, onBytes })),
   ];
   const hashes = await writeZipVerified(ours.folder, ours.of(name).aside, parts, { signal, onBytes });
   for (const file of files)

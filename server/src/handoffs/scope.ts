@@ -1,32 +1,135 @@
-import { type ConsolidatePlan, type LeftOutReason, type PlanInput, planWholeFiles } from '@legame/core/consolidate';
-import type { Timeline } from '@legame/core/model';
-import { clipsInScope } from '@legame/core/state';
+import {
+  planHandoff,
+  type Choices,
+  type ConsolidatePlan,
+  type Cutting,
+  type LeftOutReason,
+  type PlanFile,
+  type PlanInput,
+} from '@legame/core/consolidate';
+import { rangeReadAs, usesOf, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
+import { unitsInFile } from '@legame/core/state';
+import type { FrameRange } from '@legame/core/time';
 import { ratesOf, useKey, withRates } from '../clips/screenTime.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 
-/** The whole-file plan over the media that the chosen timelines use; over every clip where nothing is cut yet. */
-export function planOf(project: ProjectState, timelines: readonly string[] | null): ConsolidatePlan {
-  const { states, documents, files, places } = project;
-  const usedBy = usesInScope(project, timelines);
-  const isCut = documents.some((d) => d.timelines.length > 0);
-  const inputs = states.flatMap((state): PlanInput[] => {
-    const names = usedBy.get(useKey(state.clip.documentId, state.clip.key));
-    if (isCut && !names) return [];
+/** One event that reads a clip, with all that the scope shows of it. */
+export type UseInScope = {
+  /** Where the event stands in its document. */
+  readonly address: string;
+  /** Frames at the clip's rate, as the document states them. */
+  readonly stated: FrameRange;
+  /** The same in the file that the clip is tied to, in its units from its first; null where that is not known. */
+  readonly units: FrameRange | null;
+};
+
+/** What the scope takes of a clip: the top timelines that show it, and the events that read it. */
+export type ScopeOfClip = { readonly timelines: readonly string[]; readonly uses: readonly UseInScope[] };
+
+/** The clips that these timelines show (null: all), through nests as far as the nests' windows show them. */
+export function clipsOfScope(
+  { documents, states }: ProjectState,
+  timelines: readonly string[] | null,
+): ReadonlyMap<ClipId, ScopeOfClip> {
+  const rates = ratesOf(states.map((s) => s.clip));
+  const byKey = new Map(states.map((s) => [useKey(s.clip.documentId, s.clip.key), s]));
+  const found = new Map<ClipId, { timelines: Set<string>; events: Map<string, FrameRange> }>();
+  for (const document of documents) {
+    const names = new Map(document.timelines.map((t) => [t.key, t]));
+    for (const { clipKey, source, steps } of usesOf(withRates(document, rates))) {
+      const state = byKey.get(useKey(document.id, clipKey));
+      const top = names.get(steps[0]!.timelineKey)!;
+      if (!state || (timelines && !timelines.includes(timelineId(document, top)))) continue;
+      const known = found.get(state.clip.id) ?? { timelines: new Set(), events: new Map<string, FrameRange>() };
+      found.set(state.clip.id, known);
+      known.timelines.add(top.name);
+      // An event that shows through several nests is served by one file: whatever lies between goes along.
+      const { address } = steps.at(-1)!.event;
+      const before = known.events.get(address) ?? source;
+      known.events.set(address, {
+        start: Math.min(before.start, source.start),
+        end: Math.max(before.end, source.end),
+      });
+    }
+  }
+  const byId = new Map(states.map((s) => [s.clip.id, s]));
+  return new Map(
+    [...found].map(([id, { timelines: shown, events }]) => {
+      const uses = [...events].map(([address, stated]) => ({
+        address,
+        stated,
+        units: unitsOf(byId.get(id)!, stated),
+      }));
+      return [id, { timelines: [...shown], uses }];
+    }),
+  );
+}
+
+function unitsOf({ clip, tied }: ClipState, stated: FrameRange): FrameRange | null {
+  if (!tied) return null;
+  const how = clip.interpretation;
+  const read = how ? rangeReadAs(stated, { ...clip, ...clip.asStated }, how) : stated;
+  return unitsInFile(read, clip, tied.file);
+}
+
+/** What becomes of the media that the chosen timelines use; of every clip's where nothing is cut yet. */
+export function planOf(
+  project: ProjectState,
+  scope: ReadonlyMap<ClipId, ScopeOfClip>,
+  choices: Choices,
+  cuttings: ReadonlyMap<MediaFileId, Cutting>,
+): ConsolidatePlan {
+  const isCut = project.documents.some((d) => d.timelines.length > 0);
+  const bins = new Map(project.documents.flatMap((d) => d.bins.map((b) => [useKey(d.id, b.key), b.name] as const)));
+  const inputs = project.states.flatMap((state): PlanInput[] => {
+    const { clip } = state;
+    const inScope = scope.get(clip.id);
+    if (isCut && !inScope) return [];
     const reason = leftOutFor(state);
-    const file = reason === null && state.tied ? (files.get(state.tied.file.id) ?? null) : null;
-    const planFile = file && {
+    return [
+      {
+        clipId: clip.id,
+        clipName: clip.name,
+        usedBy: inScope?.timelines ?? [],
+        bin: bins.get(useKey(clip.documentId, clip.binKey ?? '')) ?? null,
+        scene: saidOf(clip, 'scene'),
+        take: saidOf(clip, 'take'),
+        rate: clip.rate,
+        counting: clip.counting,
+        statedStart: clip.available?.start ?? null,
+        file: reason === null ? fileOf(project, state, cuttings) : null,
+        reason,
+        uses: inScope?.uses.map((u) => u.units) ?? [],
+      },
+    ];
+  });
+  return planHandoff(inputs, choices);
+}
+
+/** The file that comes along for a clip; null where none can. */
+export const comingFile = (project: ProjectState, state: ClipState) =>
+  leftOutFor(state) === null && state.tied ? (project.files.get(state.tied.file.id) ?? null) : null;
+
+function fileOf(project: ProjectState, state: ClipState, cuttings: ReadonlyMap<MediaFileId, Cutting>): PlanFile | null {
+  const file = comingFile(project, state);
+  return (
+    file && {
       id: file.id,
-      placeName: places.get(file.placeId)?.name ?? '',
+      placeName: project.places.get(file.placeId)?.name ?? '',
       folder: file.folder,
       name: file.name,
       sizeInBytes: file.sizeInBytes,
       sequence: file.sequence,
-    };
-    return [{ clipId: state.clip.id, clipName: state.clip.name, usedBy: [...(names ?? [])], file: planFile, reason }];
-  });
-  return planWholeFiles(inputs);
+      facts: file.facts,
+      cutting: cuttings.get(file.id) ?? { can: 'nowhere', because: 'unreadable-index' },
+    }
+  );
 }
+
+/** What a document says of a clip under a heading, however that is written. */
+const saidOf = ({ metadata }: ClipState['clip'], what: string): string | null =>
+  Object.entries(metadata).find(([key]) => key.toLowerCase() === what)?.[1] ?? null;
 
 function leftOutFor({ status }: ClipState): LeftOutReason | null {
   switch (status.status) {
@@ -52,20 +155,3 @@ export const documentsInScope = (
   timelines: readonly string[] | null,
 ): DocumentRecord[] =>
   documents.filter((d) => !timelines || d.timelines.some((t) => timelines.includes(timelineId(d, t))));
-
-/** For each clip in scope, the names of the top timelines that show it. */
-function usesInScope(
-  { documents, states }: ProjectState,
-  timelines: readonly string[] | null,
-): Map<string, Set<string>> {
-  const rates = ratesOf(states.map((s) => s.clip));
-  const uses = new Map<string, Set<string>>();
-  for (const document of documents) {
-    const wanted = document.timelines.filter((t) => t.top && timelines?.includes(timelineId(document, t)));
-    const names = new Map(document.timelines.map((t) => [t.key, t.name]));
-    const scope = timelines && new Set(wanted.map((t) => t.key));
-    for (const [clipKey, { timelineKeys }] of clipsInScope(withRates(document, rates), scope))
-      uses.set(useKey(document.id, clipKey), new Set([...timelineKeys].map((key) => names.get(key)!)));
-  }
-  return uses;
-}

@@ -63,6 +63,7 @@ async function copyInto(
       {
         source: { ...groundOf(place), file: join(file.folder, file.name) },
         expected: { sizeInBytes, modifiedMs, isFrame: false, fingerprint },
+        trim: null,
         target,
       },
       ours,

@@ -205,7 +205,7 @@ describe('ways out', () => {
     mkdirSync(join(house.folder, 'OUT'), { recursive: true });
     const handoff = { targetFolder: join(house.folder, 'OUT'), name: 'nested' };
     const { plan } = (await post(`/projects/${project}/handoffs`, handoff).expect(201)).body as Handoff;
-    expect([...plan.files.map((f) => f.source), ...plan.leftOut.map((l) => l.clipName)]).toEqual([
+    expect([...plan.recordings.map((r) => r.source), ...plan.leftOut.map((l) => l.clipName)]).toEqual([
       expect.stringMatching(/bowl\.mov$/),
     ]);
   });

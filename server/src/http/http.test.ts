@@ -200,7 +200,7 @@ describe('the path from an edit to its media', () => {
         name: 'to colour',
       }).expect(201)
     ).body as Handoff;
-    expect(planned.plan.files.map((f) => f.target)).toEqual([
+    expect(planned.plan.recordings.map((r) => r.outs[0]!.target)).toEqual([
       'media/lies.mov',
       'media/bowl.mov',
       'media/door.mov',
@@ -215,9 +215,11 @@ describe('the path from an edit to its media', () => {
     await house.idle();
     const done = await get<Handoff>(`/handoffs/${planned.id}`);
     expect(done.state).toBe('done');
-    for (const file of done.plan.files) {
+    for (const file of done.plan.recordings) {
       expect(
-        readFileSync(join(done.folder, file.target)).equals(readFileSync(join(house.folder, 'KILN', file.source))),
+        readFileSync(join(done.folder, file.outs[0]!.target)).equals(
+          readFileSync(join(house.folder, 'KILN', file.source)),
+        ),
       ).toBe(true);
     }
     const manifest = JSON.parse(readFileSync(join(done.folder, 'manifest.json'), 'utf8')) as {

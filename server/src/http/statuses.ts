@@ -47,6 +47,7 @@ export const statusOf: Readonly<Record<ProblemCode, number>> = {
   'drive-full': 507,
   'no-room': 507,
   'reads-back-differently': 500,
+  'trim-not-proven': 500,
   'source-unreadable': 404,
   'source-changed': 409,
   'copy-changed': 409,

@@ -25,6 +25,8 @@ export type ToCopy = {
   readonly aside: string;
 };
 
+/** What was written and proven: its xxh64 as 16 hex digits. */
+export type Copied = { readonly xxh64: string; readonly sizeInBytes: number };
 export type CopyOptions = { readonly signal: AbortSignal; readonly onBytes: (bytes: number) => void };
 
 const chunkInBytes = 4 * 1024 * 1024;
@@ -32,20 +34,20 @@ const chunkInBytes = 4 * 1024 * 1024;
 /**
  * Copies one file aside so that it is proven: hashed on the way (xxh64), flushed, read back from the disk itself and
  * compared. The source is opened for reading only; one that is not what was decided on, or changes meanwhile, is
- * refused. Returns the hash as 16 hex digits.
+ * refused.
  */
-export async function copyAside({ source, expected, folder, aside }: ToCopy, options: CopyOptions): Promise<string> {
+export async function copyAside({ source, expected, folder, aside }: ToCopy, options: CopyOptions): Promise<Copied> {
   const path = join(source.path, source.file);
   if (!(await endureAsync(path, options))) throw new UserProblem({ code: 'file-stalls', path });
   const target = await FencedFolder.of(folder);
-  const hash = await reading(source, async (file) => {
+  const { hash, sizeInBytes } = await reading(source, async (file) => {
     const before = await file.stat();
     requireExpected(file, before, expected, path);
     const copied = await copyInto(target, aside, file, options);
     const after = await file.stat();
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
       throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
-    return copied;
+    return { hash: copied, sizeInBytes: before.size };
   });
   const back = await target.open(aside);
   try {
@@ -54,7 +56,7 @@ export async function copyAside({ source, expected, folder, aside }: ToCopy, opt
   } finally {
     await back.close();
   }
-  return hash;
+  return { xxh64: hash, sizeInBytes };
 }
 
 /** Opens a source while `use` runs; that it cannot be read is the source's problem, and no other's. */

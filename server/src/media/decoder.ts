@@ -69,10 +69,11 @@ export async function askDecoder(ground: Ground, path: string, signal?: AbortSig
   const patienceMs = 10_000;
   if (!(await endureAsync(join(ground.path, path), { signal, patienceMs })))
     return no({ code: 'no-answer', seconds: patienceMs / 1000 });
-  return withFileOf(ground, path, (file) => probe(file, path, signal));
+  return withFileOf(ground, path, (file) => probeOpened(file, path, signal));
 }
 
-async function probe(file: FileHandle, path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
+/** The same of a file that is open. */
+export async function probeOpened(file: FileHandle, path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
   const result = await runFenced(
     'ffprobe',
     [

@@ -26,6 +26,12 @@ export type FencedOptions = {
 export const firstGiven = 3;
 export const givenFile = (index = 0): string => `/proc/self/fd/${firstGiven + index}`;
 
+/** Programs get groups of their own, unless whoever starts them is to end together with them. */
+let inOwnGroup = true;
+export const endTogether = (): void => {
+  inOwnGroup = false;
+};
+
 /**
  * The one way in which Legame runs another program: arguments as a list and never a shell, no input, an almost empty
  * environment, and hard limits on time, processor, memory and output. The whole process group dies at a limit. Output
@@ -44,7 +50,7 @@ export function runFenced(
       [`--as=${limits.memoryInBytes}`, `--cpu=${limits.cpuSeconds}`, '--core=0', program, ...args],
       {
         stdio: ['ignore', 'pipe', 'pipe', ...files.map((f) => f.fd)],
-        detached: true,
+        detached: inOwnGroup,
         env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8' },
       },
     );
@@ -54,7 +60,8 @@ export function runFenced(
     let early: FencedResult | null = null;
     const stop = (result: FencedResult) => {
       early ??= result;
-      killGroup(child);
+      if (inOwnGroup) killGroup(child);
+      else child.kill('SIGKILL');
     };
     const timer = setTimeout(() => stop({ end: 'too-slow', seconds: limits.seconds }), limits.seconds * 1000);
     const onAbort = () => stop({ end: 'aborted' });

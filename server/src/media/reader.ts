@@ -1,13 +1,16 @@
 import { createInterface } from 'node:readline';
 import { readHeader } from '@legame/core/headers';
 import { endure, useBay } from '../disk/conditions.ts';
-import { fenceFrom, useFence } from '../disk/held.ts';
+import { fenceFrom, useFence, withFileOf } from '../disk/held.ts';
 import { walkPlace } from '../disk/walk.ts';
 import { UserProblem } from '../problems.ts';
 import { contentOf } from './content.ts';
-import { copyAside } from './copying.ts';
+import { copyAside, type CopyOptions } from './copying.ts';
+import { cuttingOf } from './cutting.ts';
+import { endTogether } from './fenced.ts';
 import { fingerprintOf, hashOf, withFile } from './openFile.ts';
 import { requestSchema, type Part, type Request } from './readerTalk.ts';
+import { trimAside } from './trimming.ts';
 
 /**
  * A process of its own that lists, opens and copies files of places, so that a share that stalls, or a file made to hang a
@@ -15,6 +18,8 @@ import { requestSchema, type Part, type Request } from './readerTalk.ts';
  */
 useBay(process.env.LEGAME_BAY ?? null);
 useFence(fenceFrom(process.env.LEGAME_FENCE));
+// Whoever loses patience ends this process with whatever it runs.
+endTogether();
 
 const send = (id: number, part: Part) => void process.stdout.write(`${JSON.stringify({ id, ...part })}\n`);
 
@@ -31,6 +36,14 @@ for await (const line of createInterface({ input: process.stdin, crlfDelay: Infi
       problem: error instanceof UserProblem ? error.problem : null,
     });
   }
+}
+
+/** Whoever asked ends this process when it is to stop. */
+function copyOptions(id: number): CopyOptions {
+  return {
+    signal: new AbortController().signal,
+    onBytes: (bytes) => send(id, { part: 'copying', bytes }),
+  };
 }
 
 async function answer(request: Request): Promise<void> {
@@ -67,15 +80,15 @@ async function answer(request: Request): Promise<void> {
         const hash = hashOf(file.source, (bytes) => send(request.id, { part: 'hashing', bytes }));
         send(request.id, { part: 'hashed', xxh64: hash });
       });
-    case 'copy': {
-      const onBytes = (bytes: number) => send(request.id, { part: 'copying', bytes });
-      // Whoever asked ends this process when it is to stop.
-      const signal = new AbortController().signal;
-      const folder = { path: request.folder.path, is: request.folder.is };
-      return send(request.id, {
-        part: 'copied',
-        xxh64: await copyAside({ ...request, folder }, { signal, onBytes }),
-      });
+    case 'copy':
+      return send(request.id, { part: 'copied', ...(await copyAside(request, copyOptions(request.id))) });
+    case 'trim':
+      return send(request.id, { part: 'copied', ...(await trimAside(request, copyOptions(request.id))) });
+    case 'look-for-cuts': {
+      const { root, is, path, facts } = request;
+      const extension = path.split('.').at(-1) ?? '';
+      const cutting = await withFileOf({ path: root, is }, path, (file) => cuttingOf(file, { facts, extension }));
+      return send(request.id, { part: 'cuts', cutting });
     }
   }
 }

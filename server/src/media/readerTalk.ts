@@ -1,13 +1,27 @@
 import { z } from 'zod';
-import type { Problem } from '@legame/core/contract';
+import { factsSchema, type Problem } from '@legame/core/contract';
 import type { HeaderReading } from '@legame/core/headers';
+import type { Cutting } from '@legame/core/consolidate';
 import type { SequenceFrames } from '@legame/core/model';
 import { folderIdentitySchema } from '../disk/held.ts';
+import { trimSchema } from './trim.ts';
 import type { Skipped, Walked } from '../disk/walk.ts';
 
 /** What a reader process is asked. Paths inside a place use "/". */
 const ground = { root: z.string(), is: folderIdentitySchema.nullish() };
 const onFile = { id: z.int(), ...ground, path: z.string() };
+const intoFolder = {
+  id: z.int(),
+  source: z.object({ path: z.string(), is: folderIdentitySchema.nullish(), file: z.string() }),
+  expected: z.object({
+    sizeInBytes: z.number().nullable(),
+    modifiedMs: z.number().nullable(),
+    isFrame: z.boolean(),
+    fingerprint: z.string().nullable(),
+  }),
+  folder: z.object({ path: z.string(), is: folderIdentitySchema }),
+  aside: z.string(),
+};
 export const requestSchema = z.discriminatedUnion('do', [
   z.object({
     id: z.int(),
@@ -18,19 +32,9 @@ export const requestSchema = z.discriminatedUnion('do', [
   }),
   z.object({ do: z.literal('measure'), ...onFile }),
   z.object({ do: z.literal('hash'), ...onFile }),
-  z.object({
-    id: z.int(),
-    do: z.literal('copy'),
-    source: z.object({ path: z.string(), is: folderIdentitySchema.nullish(), file: z.string() }),
-    expected: z.object({
-      sizeInBytes: z.number().nullable(),
-      modifiedMs: z.number().nullable(),
-      isFrame: z.boolean(),
-      fingerprint: z.string().nullable(),
-    }),
-    folder: z.object({ path: z.string(), is: folderIdentitySchema }),
-    aside: z.string(),
-  }),
+  z.object({ do: z.literal('copy'), ...intoFolder }),
+  z.object({ do: z.literal('trim'), ...intoFolder, trim: trimSchema }),
+  z.object({ do: z.literal('look-for-cuts'), ...onFile, facts: factsSchema }),
 ]);
 export type Request = z.infer<typeof requestSchema>;
 
@@ -59,7 +63,7 @@ export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence, inode
   inode,
 });
 
-/** What it answers, in parts. Each question ends with one of listed, measured, hashed, copied, failed. */
+/** What it answers, in parts. Each question ends with one of listed, measured, hashed, copied, cuts, failed. */
 export type Part =
   | { readonly part: 'files'; readonly folder: string; readonly files: readonly ListedFile[] }
   | { readonly part: 'listed'; readonly skipped: Skipped }
@@ -75,7 +79,8 @@ export type Part =
   | { readonly part: 'hashing'; readonly bytes: number }
   | { readonly part: 'hashed'; readonly xxh64: string }
   | { readonly part: 'copying'; readonly bytes: number }
-  | { readonly part: 'copied'; readonly xxh64: string }
+  | { readonly part: 'copied'; readonly xxh64: string; readonly sizeInBytes: number }
+  | { readonly part: 'cuts'; readonly cutting: Cutting }
   | {
       readonly part: 'failed';
       readonly code: string | null;
@@ -84,7 +89,7 @@ export type Part =
       readonly problem: Problem | null;
     };
 
-const parts = ['files', 'listed', 'measured', 'hashing', 'hashed', 'copying', 'copied', 'failed'] as const;
+const parts = ['files', 'listed', 'measured', 'hashing', 'hashed', 'copying', 'copied', 'cuts', 'failed'] as const;
 /** Our own process made it, so only its being one of these is checked. */
 export const partSchema = z.custom<Part & { readonly id: number }>(
   (value) =>

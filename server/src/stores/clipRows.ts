@@ -57,6 +57,8 @@ export const clipRowStore = {
   async takeStale(trx: Transaction, projectId: ProjectId): Promise<Map<ClipId, boolean>> {
     // One after another, or an older row might be written over a newer one.
     await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [lockOf(projectId)]);
+    // Changes of files that are under way are waited for, others wait (migration 011).
+    await trx.raw(`select pg_advisory_xact_lock_shared(hashtextextended('rows made of files', 0))`);
     const notes = (await trx('stale_rows').where({ project_id: projectId }).delete(['clip_id', 'uses'])) as {
       clip_id: ClipId;
       uses: boolean;

@@ -12,6 +12,7 @@ import type { HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from '@legame/
 import type { Database, Transaction } from '../db/database.ts';
 import { folderIdentitySchema, type FolderIdentity } from '../disk/held.ts';
 import type { Expected } from '../media/copying.ts';
+import type { Trim } from '../media/trim.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import { folderNotes } from './folderNotes.ts';
 
@@ -25,6 +26,8 @@ export type HandoffFile = {
   readonly path: string | null;
   /** What it was then. */
   readonly expected: Expected;
+  /** The part of it that is kept; null where it is copied whole. */
+  readonly trim: Trim | null;
   /** Relative to the handoff's folder. */
   readonly target: string;
   readonly sizeInBytes: number;
@@ -32,6 +35,9 @@ export type HandoffFile = {
   readonly xxh64: string | null;
   readonly problem: Problem | null;
 };
+
+export type NewFile = Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'> &
+  Partial<Pick<HandoffFile, 'placeId' | 'path' | 'expected' | 'trim'>>;
 
 export type HandoffRecord = {
   readonly id: HandoffId;
@@ -94,6 +100,7 @@ type FileRow = {
   place_id: PlaceId | null;
   path: string | null;
   expected: Expected | null;
+  trim: Trim | null;
   target: string;
   size_in_bytes: string;
   state: HandoffFile['state'];
@@ -108,6 +115,7 @@ const toFile = (r: FileRow): HandoffFile => ({
   placeId: r.place_id,
   path: r.path,
   expected: r.expected ?? nothingKnown,
+  trim: r.trim,
   target: r.target,
   sizeInBytes: Number(r.size_in_bytes),
   state: r.state,
@@ -120,8 +128,7 @@ export const handoffStore = {
     db: Database | Transaction,
     handoff: Pick<HandoffRecord, 'projectId' | 'folder' | 'plan' | 'timelines' | 'layout'> &
       Partial<Pick<HandoffRecord, 'parent'>>,
-    files: readonly (Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'> &
-      Partial<Pick<HandoffFile, 'placeId' | 'path' | 'expected'>>)[],
+    files: readonly NewFile[],
   ): Promise<HandoffId> {
     const [row] = (await db('handoffs')
       .insert({
@@ -143,6 +150,7 @@ export const handoffStore = {
         place_id: f.placeId,
         path: f.path,
         expected: JSON.stringify(f.expected ?? nothingKnown),
+        trim: f.trim && JSON.stringify(f.trim),
         target: f.target,
         size_in_bytes: f.sizeInBytes,
       })),
@@ -200,10 +208,15 @@ export const handoffStore = {
     db: Database | Transaction,
     id: HandoffId,
     position: number,
-    result: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'>,
+    { state, xxh64, problem, sizeInBytes }: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'> & { sizeInBytes?: number },
   ): Promise<void> {
     await db('handoff_files')
       .where({ handoff_id: id, position })
-      .update({ ...result, problem: result.problem && JSON.stringify(result.problem) });
+      .update({
+        state,
+        xxh64,
+        problem: problem && JSON.stringify(problem),
+        ...(sizeInBytes === undefined ? {} : { size_in_bytes: sizeInBytes }),
+      });
   },
 };

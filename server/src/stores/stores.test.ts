@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { handoffChoicesSchema } from '@legame/core/contract';
 import { join } from 'node:path';
 import { mkdirSync } from 'node:fs';
 import { seenOf } from '@legame/core/state';
@@ -204,7 +205,9 @@ describe('handoffs', () => {
         timelines: null,
         plan: {
           folder: '/out/x',
-          files: [],
+          choices: handoffChoicesSchema.parse({}),
+          recordings: [],
+          wholeInBytes: 0,
           leftOut: [],
           timelines: [],
           sizeInBytes: 0,

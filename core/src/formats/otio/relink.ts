@@ -1,3 +1,5 @@
+import type { FrameRange } from '../../time/range.ts';
+import type { Rate } from '../../time/rate.ts';
 import type { NewReference } from '../format.ts';
 import { isObject, pointerKeys, strictJson } from './json.ts';
 import { locate, membersAt, type Member, type Place } from './locate.ts';
@@ -50,8 +52,8 @@ function absentSplices(text: string, absent: readonly string[], changes: Readonl
 
 const parentOf = (pointer: string): string => pointer.slice(0, Math.max(0, pointer.lastIndexOf('/')));
 
-function newReference({ path, sequence, rate }: NewReference): string {
-  const shared = { metadata: {}, name: '', available_range: null };
+function newReference({ path, sequence, rate, available }: NewReference): string {
+  const shared = { metadata: {}, name: '', available_range: available ? timeRange(available, rate) : null };
   return JSON.stringify(
     sequence
       ? {
@@ -70,6 +72,18 @@ function newReference({ path, sequence, rate }: NewReference): string {
   );
 }
 
+function timeRange({ start, end }: FrameRange, of: Rate | number | undefined) {
+  const rate = typeof of === 'number' ? of : of ? of.num / of.den : 24;
+  const time = (value: number) => ({ OTIO_SCHEMA: 'RationalTime.1', rate, value });
+  return { OTIO_SCHEMA: 'TimeRange.1', start_time: time(start), duration: time(end - start) };
+}
+
+/** The rate that a reference counts its range at already: kept, as other programs wrote it. */
+function statedRate({ available_range: range }: Readonly<Record<string, unknown>>): number | undefined {
+  const start = isObject(range) && isObject(range.start_time) ? range.start_time.rate : undefined;
+  return typeof start === 'number' && start > 0 ? start : undefined;
+}
+
 const sequenceMembers = [
   'target_url_base',
   'name_prefix',
@@ -83,7 +97,8 @@ const sequenceMembers = [
 
 function referenceSplices(text: string, place: Place, change: NewReference): Splice[] {
   const reference = new ReferenceEdit(text, place);
-  const { sequence } = change;
+  const { sequence, available, rate } = change;
+  if (available) reference.setJson('available_range', timeRange(available, statedRate(reference.value) ?? rate));
   const isSequence = reference.schema.startsWith('ImageSequenceReference.');
   if (!sequence) {
     reference.set('target_url', fileUrl(change.path));
@@ -96,11 +111,10 @@ function referenceSplices(text: string, place: Place, change: NewReference): Spl
   reference.set('name_suffix', sequence.suffix);
   const start = reference.value.start_frame;
   const isInside = typeof start === 'number' && start >= sequence.first && start <= sequence.last;
-  if (!isSequence || !isInside) reference.set('start_frame', sequence.first);
+  if (!isSequence || !isInside || available) reference.set('start_frame', sequence.first);
   if (!isSequence || reference.value.frame_zero_padding !== sequence.padding)
     reference.set('frame_zero_padding', sequence.padding);
   if (!isSequence) {
-    const { rate } = change;
     reference.set('OTIO_SCHEMA', 'ImageSequenceReference.1');
     reference.set('frame_step', 1);
     if (rate) reference.set('rate', rate.num / rate.den);
@@ -135,13 +149,14 @@ class ReferenceEdit {
 
   /** Sets a member, or adds it after the schema's name, indented like it. */
   set(name: string, value: string | number): void {
+    if (this.value[name] !== value) this.setJson(name, value);
+  }
+
+  setJson(name: string, value: unknown): void {
     const shown = JSON.stringify(value);
     const found = this.#members.findLast((m) => m.name === name);
-    if (found) {
-      if (this.value[name] !== value) this.splices.push({ ...found.value, text: shown });
-      return;
-    }
-    this.#insert(name, shown);
+    if (found) this.splices.push({ ...found.value, text: shown });
+    else this.#insert(name, shown);
   }
 
   #insert(name: string, shown: string): void {

@@ -7,6 +7,8 @@ import { first } from './001-first.ts';
 import { reading } from './002-reading.ts';
 import { rows } from './008-rows.ts';
 import { made } from './009-made.ts';
+import { trimmed } from './010-trimmed.ts';
+import { notes } from './011-notes.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading, storage, causes, grounds, renewal, problems, rows, made] as const;
+export const migrations = [first, reading, storage, causes, grounds, renewal, problems, rows, made, trimmed, notes] as const;

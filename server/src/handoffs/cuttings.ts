@@ -1,0 +1,50 @@
+import type { Choices, Cutting } from '@legame/core/consolidate';
+import type { MediaFileId } from '@legame/core/model';
+import type { ProjectState } from '../clips/state.ts';
+import type { Database } from '../db/database.ts';
+import { pathInPlace } from '../media/read.ts';
+import { ReaderProcess } from '../media/readerProcess.ts';
+import { cuttingStore } from '../stores/cuttings.ts';
+import type { MediaFileRecord } from '../stores/mediaFiles.ts';
+import { groundOf } from '../stores/places.ts';
+
+/** The index of a long recording on a slow drive takes a while to be read through. */
+const patienceMs = 120_000;
+const readersAtOnce = 2;
+
+/** Where each file that is to be trimmed can be cut; found out once and kept, until the file changes. */
+export async function cuttingsFor(
+  db: Database,
+  { places }: ProjectState,
+  files: readonly MediaFileRecord[],
+  choices: Choices,
+): Promise<Map<MediaFileId, Cutting>> {
+  const known = new Map<MediaFileId, Cutting>();
+  const asked: MediaFileRecord[] = [];
+  for (const file of files) {
+    const treatment = file.facts?.kind === 'sound' ? choices.sound : choices.picture;
+    if (file.sequence) known.set(file.id, { can: 'anywhere' });
+    else if (treatment === 'trim' && file.facts && file.facts.kind !== 'still') asked.push(file);
+  }
+  for (const [id, cutting] of await cuttingStore.listOf(db, asked)) known.set(id, cutting);
+  const queue = asked.filter((file) => !known.has(file.id));
+  const readers = Array.from({ length: Math.min(readersAtOnce, queue.length) }, () => new ReaderProcess());
+  try {
+    await Promise.all(
+      readers.map(async (reader) => {
+        for (let file = queue.shift(); file; file = queue.shift()) {
+          const { path: root, is } = groundOf(places.get(file.placeId)!);
+          const answer = await reader.ask(
+            { do: 'look-for-cuts', root, is, path: pathInPlace(file), facts: file.facts! },
+            { patienceMs },
+          );
+          if (answer.part === 'cuts') await cuttingStore.save(db, file, answer.cutting);
+          known.set(file.id, answer.part === 'cuts' ? answer.cutting : { can: 'nowhere', because: 'unreadable-index' });
+        }
+      }),
+    );
+  } finally {
+    for (const reader of readers) reader.stop();
+  }
+  return known;
+}

@@ -1,0 +1,281 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ClipRow, Handoff, HandoffChoices, PlaceView } from '@legame/core/contract';
+import { clientOf } from '../testing/client.ts';
+import { event, makeList, pal, span, time } from '../testing/edits.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeSound } from '../testing/media.ts';
+
+/** A handoff of parts of files, run, moved, and opened by somebody who has nothing else. */
+let house: House;
+let projectId: string;
+const client = clientOf(() => house);
+const at = (...parts: string[]) => join(house.folder, ...parts);
+
+const ffmpeg = (...args: string[]) =>
+  execFileSync('ffmpeg', ['-v', 'error', '-nostdin', '-y', '-threads', '1', ...args], { maxBuffer: 1e9 });
+/** Every frame another, so that a wrong one is noticed. */
+const film = (path: string, timecode: string | null, codec: readonly string[], frames = 250) =>
+  ffmpeg(
+    ...['-f', 'lavfi', '-i', `testsrc2=s=256x144:r=25:d=${frames / 25}`, ...codec],
+    ...(timecode ? ['-timecode', timecode] : []),
+    ...['-metadata:s:v:0', 'reel_name=A001', path],
+  );
+const everyFrame = ['-c:v', 'mjpeg', '-q:v', '4', '-pix_fmt', 'yuvj422p'];
+const inGroups = ['-c:v', 'libx264', '-preset', 'veryfast', '-g', '24', '-bf', '2'];
+
+type Read = {
+  readonly name: string;
+  readonly url: string;
+  readonly holds: [number, number];
+  readonly reads: [number, number];
+};
+const clip = ({ name, url, holds, reads }: Read, effects: readonly object[] = []) => ({
+  OTIO_SCHEMA: 'Clip.2',
+  name,
+  source_range: span(...reads),
+  effects,
+  media_references: {
+    DEFAULT_MEDIA: { OTIO_SCHEMA: 'ExternalReference.1', target_url: url, available_range: span(...holds) },
+  },
+  active_media_reference_key: 'DEFAULT_MEDIA',
+});
+const hour = 90_000;
+const kiln = (name: string) => `file:///Volumes/KILN/day1/${name}`;
+const open = { name: 'open.mov', url: kiln('open.mov'), holds: [hour, 250] as [number, number] };
+const groups = { name: 'groups.mov', url: kiln('groups.mov'), holds: [10 * hour, 250] as [number, number] };
+const bare = { name: 'bare.mov', url: kiln('bare.mov'), holds: [0, 250] as [number, number] };
+const sound = { name: 'voice.wav', url: kiln('voice.wav'), holds: [hour, 500] as [number, number] };
+const titles = {
+  ...clip({ name: 'titles', url: '', holds: [1001, 100], reads: [1041, 20] }),
+  media_references: {
+    DEFAULT_MEDIA: {
+      OTIO_SCHEMA: 'ImageSequenceReference.1',
+      target_url_base: 'file:///Volumes/KILN/titles/',
+      name_prefix: 'title_',
+      name_suffix: '.png',
+      start_frame: 1001,
+      frame_step: 1,
+      rate: 25,
+      frame_zero_padding: 4,
+      available_range: span(1001, 100),
+    },
+  },
+};
+const backwards = [{ OTIO_SCHEMA: 'LinearTimeWarp.1', name: '', effect_name: '', time_scalar: -2 }];
+const track = (kind: string, children: readonly object[]) => ({ OTIO_SCHEMA: 'Track.1', kind, children });
+const dissolve = {
+  OTIO_SCHEMA: 'Transition.1',
+  transition_type: 'SMPTE_Dissolve',
+  in_offset: time(5),
+  out_offset: time(5),
+};
+const cut = JSON.stringify({
+  OTIO_SCHEMA: 'Timeline.1',
+  name: 'cut',
+  tracks: {
+    OTIO_SCHEMA: 'Stack.1',
+    children: [
+      track('Video', [
+        clip({ ...open, reads: [hour + 100, 25] }),
+        dissolve,
+        clip({ ...groups, reads: [10 * hour + 60, 25] }),
+        clip({ ...open, reads: [hour + 200, 20] }),
+        clip({ ...bare, reads: [50, 10] }),
+        clip({ ...groups, reads: [10 * hour + 180, 10] }, backwards),
+        clip({ ...open, reads: [hour, 5] }),
+        titles,
+      ]),
+      track('Audio', [clip({ ...sound, reads: [hour + 240, 50] })]),
+    ],
+  },
+});
+
+beforeAll(async () => {
+  house = await openHouse();
+  mkdirSync(at('KILN/day1'), { recursive: true });
+  mkdirSync(at('KILN/titles'));
+  film(at('KILN/day1/open.mov'), '01:00:00:00', everyFrame);
+  film(at('KILN/day1/groups.mov'), '10:00:00:00', inGroups);
+  film(at('KILN/day1/bare.mov'), null, everyFrame);
+  makeSound(at('KILN/day1/voice.wav'), { seconds: 20, startSeconds: 3600 });
+  ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=64x36:r=25:d=4', '-start_number', '1001', at('KILN/titles/title_%04d.png'));
+  projectId = await client.newProject('Saltglass');
+  await client.post('/places', { path: at('KILN'), knownAs: ['/Volumes/KILN'] }).expect(201);
+  await house.idle();
+  await client.bring(projectId, cut, 'cut.otio').expect(201);
+  const list = makeList([
+    event('open.mov', '01:00:01:00', '01:00:02:00'),
+    event('open.mov', '01:00:08:10', '01:00:09:10'),
+  ]);
+  await client.bring(projectId, list, 'reel.edl', { reading: pal }).expect(201);
+  await house.idle();
+  await client.post(`/projects/${projectId}/links/certain`);
+  expect((await client.rows(projectId)).map((r) => [r.name, r.status.status])).toEqual(
+    expect.arrayContaining([
+      ['titles', 'linked'],
+      ['voice.wav', 'linked'],
+      ['bare.mov', 'linked'],
+    ]),
+  );
+}, 120_000);
+afterAll(() => house.close());
+
+async function handOff(name: string, choices: Partial<HandoffChoices>, more: object = {}): Promise<Handoff> {
+  mkdirSync(at('OUT'), { recursive: true });
+  const wanted = { targetFolder: at('OUT'), name, choices: { picture: 'trim', sound: 'trim', ...choices }, ...more };
+  const planned = (await client.post(`/projects/${projectId}/handoffs`, wanted).expect(201)).body as Handoff;
+  await client.post(`/handoffs/${planned.id}/run`).expect(202);
+  await house.idle();
+  const done = await client.get<Handoff>(`/handoffs/${planned.id}`);
+  expect([done.state, done.problem]).toEqual(['done', null]);
+  return done;
+}
+
+/** Opens a set as somebody who has nothing but it. */
+async function openElsewhere(folder: string, documents: readonly string[]): Promise<{ id: string; rows: ClipRow[] }> {
+  for (const { id } of await client.get<PlaceView[]>('/places')) await client.send('delete', `/places/${id}`, {});
+  await client.post('/places', { path: folder }).expect(201);
+  await house.idle();
+  const id = await client.newProject('Elsewhere');
+  for (const name of documents)
+    await client
+      .bring(id, readFileSync(join(folder, name)), name, name.endsWith('.edl') ? { reading: pal } : {})
+      .expect(201);
+  await house.idle();
+  return { id, rows: await client.rows(id) };
+}
+
+/** What an event's first frame looks like, found by counting frames in the file. */
+const frameOf = (path: string, frame: number): string =>
+  ffmpeg('-i', path, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'md5', '-').toString();
+
+test('a trimmed set opens elsewhere: nothing is dark, and every event begins with the frame that it began with', async () => {
+  const done = await handOff('to colour', { handlesInFrames: 12 });
+  expect(done.plan.sizeInBytes).toBeLessThan(done.plan.wholeInBytes);
+  const outs = new Map(done.plan.recordings.map((r) => [r.source, r.outs.map((o) => o.range)]));
+  expect(outs.get('day1/open.mov')).toEqual([
+    { start: 0, end: 62 },
+    { start: 88, end: 142 },
+    { start: 188, end: 247 },
+  ]);
+  // What a dissolve reads beside its cuts counts as used. At key frames, all 24 frames; the reverse at double speed reads more than it shows.
+  expect(outs.get('day1/groups.mov')).toEqual([
+    { start: 24, end: 120 },
+    { start: 168, end: 216 },
+  ]);
+  expect(outs.get('titles/title_####.png')).toEqual([{ start: 28, end: 72 }]);
+  expect(outs.get('day1/voice.wav')).toEqual([{ start: 228 * 1920, end: 302 * 1920 }]);
+  for (const file of done.copied) expect(readFileSync(join(done.folder, file.target)).length).toBe(file.sizeInBytes);
+
+  renameSync(at('OUT/to colour'), at('MOVED'));
+  renameSync(at('KILN'), at('.KILN away'));
+  const { rows } = await openElsewhere(at('MOVED'), ['cut.otio', 'reel.edl']);
+  expect(rows.map((r) => [r.name, r.status])).toEqual(rows.map((r) => [r.name, { status: 'linked' }]));
+
+  // By frame numbers alone: the set's reference says what its file's first frame is called.
+  const relinked = JSON.parse(readFileSync(at('MOVED/cut.otio'), 'utf8')) as typeof original;
+  const original = JSON.parse(cut) as {
+    tracks: {
+      children: {
+        children: {
+          source_range: ReturnType<typeof span>;
+          media_references: Record<string, { target_url?: string; available_range: ReturnType<typeof span> }>;
+        }[];
+      }[];
+    };
+  };
+  let compared = 0;
+  original.tracks.children[0]!.children.forEach((before, i) => {
+    const reference = before.media_references?.DEFAULT_MEDIA;
+    const after = relinked.tracks.children[0]!.children[i]!;
+    expect(after.source_range).toEqual(before.source_range);
+    if (!reference?.target_url) return;
+    const now = after.media_references.DEFAULT_MEDIA!;
+    const [first, starts] = [before.source_range.start_time.value, now.available_range.start_time.value];
+    expect(starts).toBeLessThanOrEqual(first);
+    expect(frameOf(join(at('MOVED'), decodeURIComponent(now.target_url!)), first - starts)).toBe(
+      frameOf(
+        reference.target_url.replace('file:///Volumes/KILN', at('.KILN away')),
+        first - reference.available_range.start_time.value,
+      ),
+    );
+    compared += 1;
+  });
+  expect(compared).toBe(6);
+  renameSync(at('.KILN away'), at('KILN'));
+  await client.post('/places', { path: at('KILN'), knownAs: ['/Volumes/KILN'] }).expect(201);
+  await house.idle();
+  await client.post(`/projects/${projectId}/links/certain`);
+}, 120_000);
+
+describe('what a person chooses', () => {
+  test('one file a source, foldered by kind, named by a pattern', async () => {
+    const done = await handOff('by kind', {
+      division: 'source',
+      foldering: 'by-kind',
+      pattern: '{reel}_{name}',
+      handlesInFrames: 0,
+    });
+    expect(done.plan.recordings.flatMap((r) => r.outs.map((o) => o.target))).toEqual(
+      [
+        'media/picture/bare_00000200.mov',
+        'media/picture/A001_groups_10000200.mov',
+        'media/picture/A001_open_01000000.mov',
+        'media/sound/voice_01000915.wav',
+        'media/sequences/title/title_####.png',
+      ].map((t) => expect.stringMatching(t.replace(/_\d{8}/, '_\\d{8}').replace('title/', 'title[^/]*/'))),
+    );
+    expect(readdirSync(join(done.folder, 'media')).sort()).toEqual(['picture', 'sequences', 'sound']);
+  });
+
+  test('sound that stays where it is is named as left, and its references stay as they were', async () => {
+    const done = await handOff('no sound', { sound: 'leave' });
+    expect(done.plan.leftOut).toEqual([expect.objectContaining({ clipName: 'voice.wav', reason: 'left-by-choice' })]);
+    expect(readFileSync(join(done.folder, 'cut.otio'), 'utf8')).toContain(kiln('voice.wav'));
+  });
+
+  test.each(['otiod', 'otioz'] as const)('a trimmed bundle (%s)', async (layout) => {
+    const done = await handOff(`bundle ${layout}`, {}, { layout });
+    expect(done.plan.sizeInBytes).toBeLessThan(done.plan.wholeInBytes);
+    expect(readdirSync(done.folder).filter((name) => name.startsWith('.'))).toEqual([]);
+    if (layout === 'otioz')
+      execFileSync('python3', [
+        '-c',
+        `import zipfile,sys; z=zipfile.ZipFile(sys.argv[1]); assert z.testzip() is None`,
+        join(done.folder, `bundle otioz.otioz`),
+      ]);
+  });
+
+  test('a pattern with a word that nobody knows is refused, and says which there are', async () => {
+    const refused = await client
+      .post(`/projects/${projectId}/handoffs`, {
+        targetFolder: at('OUT'),
+        name: 'x',
+        choices: { pattern: '{nmae}' },
+      })
+      .expect(400);
+    expect(JSON.stringify(refused.body)).toContain('{name}');
+  });
+});
+
+test('a part that is not, frame for frame, what lies in its source fails alone and leaves nothing behind', async () => {
+  const wanted = { targetFolder: at('OUT'), name: 'changed', choices: { picture: 'trim' } };
+  const planned = (await client.post(`/projects/${projectId}/handoffs`, wanted).expect(201)).body as Handoff;
+  const path = at('KILN/day1/open.mov');
+  const bytes = readFileSync(path);
+  rmSync(path);
+  film(path, '01:00:00:00', everyFrame, 240);
+  await client.post(`/handoffs/${planned.id}/run`).expect(202);
+  await house.idle();
+  const done = await client.get<Handoff>(`/handoffs/${planned.id}`);
+  expect(done.state).toBe('failed');
+  const failed = done.copied.filter((f) => f.state === 'failed');
+  expect(failed.map((f) => f.problem?.code)).toEqual(failed.map(() => 'source-changed'));
+  expect(failed.length).toBeGreaterThan(1);
+  expect(bytes.length).toBeGreaterThan(0);
+  const left = execFileSync('find', [done.folder, '-name', '.*', '-type', 'f']).toString();
+  expect(left).toBe('');
+}, 60_000);

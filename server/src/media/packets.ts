@@ -1,0 +1,146 @@
+import type { FileHandle } from 'node:fs/promises';
+import { z } from 'zod';
+import { rate as makeRate, snapToStandard, type FrameRange, type Rate } from '@legame/core/time';
+import { decoderFence, theFile } from './decoder.ts';
+import { runFenced, type FencedLimits } from './fenced.ts';
+
+/** A picture stream as its container counts: its units are frames from its first, at `rate`. */
+export type PictureStream = {
+  readonly rate: Rate;
+  readonly timeBase: Rate;
+  /** Presentation time of its first frame, in its time base. */
+  readonly start: number;
+};
+
+export type SoundStream = { readonly codec: string; readonly sampleRate: number };
+
+export type Streams = {
+  readonly picture: PictureStream;
+  readonly sound: readonly SoundStream[];
+  readonly others: number;
+};
+
+/** One coded picture: which frame of presentation it is, and whether decoding can begin there. */
+export type Packet = { readonly frame: number; readonly isKey: boolean; readonly hash: string | null };
+
+const limitsFor = (sizeInBytes: number): FencedLimits => {
+  // As fast as a slow drive reads, and a while to begin.
+  const seconds = Math.ceil(60 + sizeInBytes / 10_000_000);
+  return { seconds, cpuSeconds: seconds * 2, memoryInBytes: 2_000_000_000, outputInBytes: 1_000_000_000 };
+};
+
+const fraction = z
+  .string()
+  .regex(/^\d+\/\d+$/)
+  .transform((text) => text.split('/').map(Number) as [number, number])
+  .refine(([num, den]) => num > 0 && den > 0)
+  .transform(([num, den]) => makeRate(num, den));
+const streamsSchema = z.object({
+  streams: z.array(
+    z.object({
+      codec_type: z.string().default(''),
+      codec_name: z.string().default(''),
+      time_base: fraction,
+      r_frame_rate: z.string().default(''),
+      start_pts: z.number().default(0),
+      sample_rate: z.coerce.number().optional(),
+      tags: z.record(z.string(), z.string()).default({}),
+    }),
+  ),
+});
+
+/** What is in a file, as the decoder's library counts it; null where it holds no picture that counts. */
+export async function readStreams(file: FileHandle, signal?: AbortSignal): Promise<Streams | null> {
+  const { size } = await file.stat();
+  const text = await ask(file, ['-show_streams'], limitsFor(Math.min(size, 1_000_000_000)), signal);
+  const parsed = text === null ? null : streamsSchema.safeParse(JSON.parse(text));
+  const streams = parsed?.success ? parsed.data.streams : [];
+  const picture = streams.find((s) => s.codec_type === 'video');
+  const rate = picture && fraction.safeParse(picture.r_frame_rate);
+  if (!picture || !rate?.success) return null;
+  return {
+    picture: { rate: snapToStandard(rate.data), timeBase: picture.time_base, start: picture.start_pts },
+    sound: streams
+      .filter((s) => s.codec_type === 'audio')
+      .map((s) => ({ codec: s.codec_name, sampleRate: s.sample_rate ?? 0 })),
+    // Timecode tracks are made anew; they have no codec that anybody names.
+    others: streams.filter((s) => !['video', 'audio'].includes(s.codec_type) && !('timecode' in s.tags)).length,
+  };
+}
+
+/** The presentation time of a frame, in the stream's time base, rounded; halves tell frames apart safely. */
+export function timeOf({ rate, timeBase, start }: PictureStream, frame: number): number {
+  return Math.round(start + (frame * rate.den * timeBase.den) / (rate.num * timeBase.num));
+}
+
+/** Which frame is presented at this time, from the first on. */
+export function frameAt({ rate, timeBase, start }: PictureStream, time: number): number {
+  return Math.round(((time - start) * rate.num * timeBase.num) / (rate.den * timeBase.den));
+}
+
+/** Seconds from the stream's zero at which a frame is presented, for seeking. */
+export const secondsAt = (stream: PictureStream, frame: number): number =>
+  (timeOf(stream, frame) * stream.timeBase.num) / stream.timeBase.den;
+
+/**
+ * The coded pictures of a file in the order they are decoded, all of them or those around a range; with a checksum of
+ * each where `hashed`. Null where the library gives up.
+ */
+export async function readPackets(
+  file: FileHandle,
+  stream: PictureStream,
+  { within, hashed, signal }: { within?: FrameRange; hashed?: boolean; signal?: AbortSignal | undefined },
+): Promise<Packet[] | null> {
+  const { size } = await file.stat();
+  const interval = within
+    ? [
+        '-read_intervals',
+        `${Math.max(0, secondsAt(stream, within.start) - aroundSeconds).toFixed(3)}%${(secondsAt(stream, within.end) + aroundSeconds).toFixed(3)}`,
+      ]
+    : [];
+  const text = await ask(
+    file,
+    [
+      '-select_streams',
+      'v:0',
+      ...interval,
+      ...(hashed ? ['-show_data_hash', 'md5'] : []),
+      '-show_entries',
+      `packet=pts,dts,flags${hashed ? ',data_hash' : ''}`,
+    ],
+    limitsFor(size),
+    signal,
+  );
+  const parsed = text === null ? null : packetsSchema.safeParse(JSON.parse(text));
+  if (!parsed?.success) return null;
+  return parsed.data.packets.flatMap((p): Packet[] => {
+    const time = p.pts ?? p.dts;
+    if (time === undefined) return [];
+    return [{ frame: frameAt(stream, time), isKey: p.flags.includes('K'), hash: p.data_hash ?? null }];
+  });
+}
+
+/** Seeking lands on the key frame before; a little more is read on both sides. */
+const aroundSeconds = 2;
+const packetsSchema = z.object({
+  packets: z.array(
+    z.object({
+      pts: z.number().optional(),
+      dts: z.number().optional(),
+      flags: z.string().default(''),
+      data_hash: z.string().optional(),
+    }),
+  ),
+});
+
+async function ask(
+  file: FileHandle,
+  what: readonly string[],
+  limits: FencedLimits,
+  signal: AbortSignal | undefined,
+): Promise<string | null> {
+  const args = ['-v', 'error', ...decoderFence, '-threads', '1', '-of', 'json=compact=1', ...what, '-i', theFile];
+  const result = await runFenced('ffprobe', args, limits, { signal, files: [file] });
+  if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
+  return result.end === 'exited' && result.code === 0 ? result.stdout.toString('utf8') : null;
+}

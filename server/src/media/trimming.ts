@@ -1,0 +1,262 @@
+import type { FileHandle } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Xxh64 } from '@node-rs/xxhash';
+import { cutWave, readHeader } from '@legame/core/headers';
+import type { Facts } from '@legame/core/model';
+import { formatTimecode, rangeLength, sameRate, type FrameRange } from '@legame/core/time';
+import { endureAsync } from '../disk/conditions.ts';
+import { writeProblem } from '../disk/failures.ts';
+import { FencedFolder } from '../disk/writing.ts';
+import { UserProblem } from '../problems.ts';
+import { hashOf, hex, reading, requireExpected, type Copied, type CopyOptions, type ToCopy } from './copying.ts';
+import { muxerFor } from './cutting.ts';
+import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
+import { givenFile, runFenced } from './fenced.ts';
+import { readerOf } from './openFile.ts';
+import { readPackets, readStreams, secondsAt, timeOf, type Streams } from './packets.ts';
+import type { Trim } from './trim.ts';
+
+export type ToTrim = ToCopy & { readonly trim: Trim };
+
+/**
+ * Writes a part of a file aside so that it is proven: nothing is coded anew, every coded picture of the part is held
+ * against the source's by checksum, length, rate, start and reel are read back, and the result is hashed as the disk
+ * gives it. Sound is cut to the sample. The source is opened for reading only, and refused if it is not what was planned.
+ */
+export async function trimAside(
+  { source, expected, folder, aside, trim }: ToTrim,
+  options: CopyOptions,
+): Promise<Copied> {
+  const path = join(source.path, source.file);
+  if (!(await endureAsync(path, options))) throw new UserProblem({ code: 'file-stalls', path });
+  const target = await FencedFolder.of(folder);
+  return reading(source, async (file) => {
+    const before = await file.stat();
+    requireExpected(file, before, expected, path);
+    const write = trim.facts.kind === 'sound' ? trimSound : trimPicture;
+    await write({ file, path, target, aside, trim }, options);
+    const after = await file.stat();
+    if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
+      throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
+    const back = await target.open(aside);
+    try {
+      const { size } = await back.stat();
+      return { xxh64: await hashOf(back, options.signal, { direct: true }), sizeInBytes: size };
+    } finally {
+      await back.close();
+    }
+  });
+}
+
+type Work = {
+  readonly file: FileHandle;
+  readonly path: string;
+  readonly target: FencedFolder;
+  readonly aside: string;
+  readonly trim: Trim;
+};
+
+const notProven = (path: string, detail: string) => new UserProblem({ code: 'trim-not-proven', path, detail });
+
+const pieceInBytes = 4 * 1024 * 1024;
+
+async function trimSound({ file, path, target, aside, trim }: Work, { signal, onBytes }: CopyOptions): Promise<void> {
+  const { size } = await file.stat();
+  const cut = cutWave(readerOf(file.fd, size), trim.range, trim.startsAt);
+  if (!cut) throw notProven(path, 'it is no WAVE file that can be cut');
+  const hasher = new Xxh64();
+  const copy = await target.create(aside);
+  try {
+    const write = async (piece: Uint8Array) => {
+      hasher.update(piece);
+      for (let at = 0; at < piece.length;) at += (await copy.write(piece, at, piece.length - at)).bytesWritten;
+    };
+    await write(cut.head);
+    const buffer = Buffer.allocUnsafe(pieceInBytes);
+    const end = cut.data.offset + cut.data.length;
+    for (let at = cut.data.offset; at < end;) {
+      signal.throwIfAborted();
+      const { bytesRead } = await file.read(buffer, 0, Math.min(pieceInBytes, end - at), at);
+      if (bytesRead === 0) throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
+      at += bytesRead;
+      await write(buffer.subarray(0, bytesRead));
+      onBytes(bytesRead);
+    }
+    await write(cut.tail);
+    await copy.sync();
+  } catch (error) {
+    throw writeProblem(error, target.resolve(aside));
+  } finally {
+    await copy.close();
+  }
+  const back = await target.open(aside);
+  try {
+    if ((await hashOf(back, signal, { direct: true })) !== hex(hasher.digest()))
+      throw new UserProblem({ code: 'reads-back-differently', path: aside, inside: null });
+    requireSame(path, await factsOf(back, path, trim, signal), trim);
+  } finally {
+    await back.close();
+  }
+}
+
+async function trimPicture({ file, path, target, aside, trim }: Work, options: CopyOptions): Promise<void> {
+  const { signal } = options;
+  const streams = await readStreams(file, signal);
+  if (!streams || !trim.facts.rate || !sameRate(streams.picture.rate, trim.facts.rate))
+    throw notProven(path, 'its frames cannot be counted');
+  const copy = await target.create(aside);
+  try {
+    await cutPicture(file, copy, path, streams, trim, options);
+    await copy.sync();
+  } catch (error) {
+    throw writeProblem(error, target.resolve(aside));
+  } finally {
+    await copy.close();
+  }
+  const back = await target.open(aside);
+  try {
+    await provePicture(file, back, path, streams, trim, signal);
+  } finally {
+    await back.close();
+  }
+}
+
+/** Seeking is coarse and lands before; packets outside of the part are left out by their time. */
+const aroundSeconds = 2;
+
+async function cutPicture(
+  source: FileHandle,
+  target: FileHandle,
+  path: string,
+  { picture, sound }: Streams,
+  { range, startsAt, facts }: Trim,
+  { signal, onBytes }: CopyOptions,
+): Promise<void> {
+  const muxer = muxerFor(facts, path.split('.').at(-1) ?? '') ?? facts.container;
+  const from = timeOf(picture, range.start);
+  // Half a frame before an edge tells the frames on its two sides apart, however times are rounded.
+  const [low, high] = [timeOf(picture, range.start - 0.5), timeOf(picture, range.end - 0.5)];
+  // Matroska tells times in milliseconds: only counted from the beginning are its samples the right ones.
+  const isCounted = muxer === 'matroska' && sound.some(isPcm);
+  const seek = isCounted ? 0 : secondsAt(picture, range.start) - aroundSeconds;
+  const reach = secondsAt(picture, range.end) + aroundSeconds - Math.max(0, seek);
+  const { rate, counting } = facts;
+  const timecode = startsAt === null ? null : formatTimecode(startsAt, rate!, counting);
+  const seconds = Math.ceil(60 + (await source.stat()).size / 10_000_000);
+  let told = 0;
+  const result = await runFenced(
+    'ffmpeg',
+    [
+      ...['-v', 'error', '-nostdin', '-y', '-copyts', '-progress', 'pipe:1', ...decoderFence],
+      ...(seek > 0 ? ['-ss', seek.toFixed(6)] : []),
+      ...['-t', reach.toFixed(6), '-i', theFile],
+      ...['-map', '0:v:0', '-map', '0:a?', '-c', 'copy'],
+      ...['-bsf:v', `noise=drop='lt(pts\\,${low})+gte(pts\\,${high})',setts=pts=PTS-${from}:dts=DTS-${from}`],
+      ...sound.flatMap((stream, i) => soundArguments(stream, i, { picture, range, isCounted })),
+      ...['-map_metadata', '0'],
+      ...(muxer === 'mxf' ? ['-r', `${rate!.num}/${rate!.den}`] : []),
+      ...(timecode === null
+        ? []
+        : muxer === 'matroska'
+          ? ['-metadata', `timecode=${timecode}`]
+          : ['-timecode', timecode]),
+      ...(facts.reel ? ['-metadata', `reel_name=${facts.reel}`, '-metadata:s:v:0', `reel_name=${facts.reel}`] : []),
+      ...(muxer === 'mp4' ? ['-movflags', 'use_metadata_tags'] : []),
+      ...['-f', muxer, `file:${givenFile(1)}`],
+    ],
+    { seconds, cpuSeconds: seconds * 2, memoryInBytes: 3_000_000_000, outputInBytes: 100_000_000 },
+    {
+      signal,
+      files: [source, target],
+      onOutput: (chunk) => {
+        const size = Number(/total_size=(\d+)/.exec(chunk.toString('latin1'))?.[1] ?? 0);
+        onBytes(Math.max(0, size - told));
+        told = Math.max(told, size);
+      },
+    },
+  );
+  if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
+  if (result.end !== 'exited') throw notProven(path, 'it took too long');
+  if (result.code === 0) return;
+  if (/No space left on device/.test(result.stderr))
+    throw Object.assign(new Error('No space left'), { code: 'ENOSPC' });
+  throw notProven(path, complaintsIn(result.stderr)[0] ?? 'it could not be written');
+}
+
+const isPcm = ({ codec }: Pick<Streams['sound'][number], 'codec'>): boolean => codec.startsWith('pcm_');
+
+/** PCM is cut to the sample, which means writing the same samples anew; coded sound goes packet by packet. */
+function soundArguments(
+  { codec, sampleRate }: Streams['sound'][number],
+  index: number,
+  { picture, range, isCounted }: { picture: Streams['picture']; range: FrameRange; isCounted: boolean },
+): string[] {
+  const { rate } = picture;
+  // Sound and picture begin together; the picture's own times may be rounded.
+  const at = (frame: number) =>
+    Math.round(
+      (picture.start * picture.timeBase.num * sampleRate) / picture.timeBase.den +
+        (frame * rate.den * sampleRate) / rate.num,
+    );
+  if (isPcm({ codec })) {
+    const by = isCounted ? 'sample' : 'pts';
+    const cut = `atrim=start_${by}=${at(range.start)}:end_${by}=${at(range.end)},asetpts=PTS-STARTPTS`;
+    return [`-c:a:${index}`, codec, `-filter:a:${index}`, cut];
+  }
+  const [start, end] = [secondsAt(picture, range.start).toFixed(6), secondsAt(picture, range.end).toFixed(6)];
+  const drop = `noise=drop='lte((pts+duration)*tb\\,${start})+gte(pts*tb\\,${end})'`;
+  return [`-bsf:a:${index}`, `${drop},setts=pts=PTS-${start}/TB:dts=DTS-${start}/TB`];
+}
+
+/** Whether the part holds the very pictures of the source, and is numbered and named as it has to be. */
+async function provePicture(
+  source: FileHandle,
+  part: FileHandle,
+  path: string,
+  { picture }: Streams,
+  trim: Trim,
+  signal: AbortSignal,
+): Promise<void> {
+  const { range } = trim;
+  const of = await readStreams(part, signal);
+  if (!of) throw notProven(path, 'the part cannot be read');
+  const wanted = await readPackets(source, picture, { within: range, hashed: true, signal });
+  const found = await readPackets(part, of.picture, { hashed: true, signal });
+  if (!wanted || !found) throw notProven(path, 'its pictures cannot be read back');
+  const expected = wanted
+    .filter(({ frame }) => frame >= range.start && frame < range.end)
+    .map((p) => ({ ...p, frame: p.frame - range.start }));
+  const inOrder = (packets: typeof found) => packets.toSorted((a, b) => a.frame - b.frame);
+  const pairs = inOrder(found);
+  const differs = inOrder(expected).findIndex((p, i) => pairs[i]?.frame !== p.frame || pairs[i].hash !== p.hash);
+  if (expected.length !== rangeLength(range) || pairs.length !== expected.length || differs >= 0)
+    throw notProven(path, `its pictures differ from the source’s from frame ${Math.max(0, differs)} on`);
+  requireSame(path, await factsOf(part, path, trim, signal), trim);
+}
+
+/** Measured in the way in which the source was: what headers and decoders call the same differs here and there. */
+async function factsOf(part: FileHandle, path: string, { facts }: Trim, signal: AbortSignal): Promise<Facts | null> {
+  const header = facts.readBy === 'header' ? readHeader(readerOf(part.fd, (await part.stat()).size)) : null;
+  if (header?.kind === 'facts') return header.facts;
+  const probed = await probeOpened(part, path, signal);
+  if (probed === 'aborted') throw new DOMException('Aborted', 'AbortError');
+  return probed.facts;
+}
+
+/** What is read back of a part, against what it has to be. */
+function requireSame(path: string, found: Facts | null, { range, startsAt, facts }: Trim): void {
+  if (!found) throw notProven(path, 'the part cannot be read');
+  const rate = facts.kind === 'sound' ? facts.sampleRate : facts.rate && `${facts.rate.num}/${facts.rate.den}`;
+  const foundRate = found.kind === 'sound' ? found.sampleRate : found.rate && `${found.rate.num}/${found.rate.den}`;
+  const checks: readonly (readonly [string, unknown, unknown])[] = [
+    ['length', found.length, rangeLength(range)],
+    ['rate', foundRate, rate],
+    ['codec', found.codec, facts.codec],
+    ['channels', found.channels, facts.channels],
+    ['raster', found.raster && JSON.stringify(found.raster), facts.raster && JSON.stringify(facts.raster)],
+    ...(startsAt === null ? [] : [['start', found.start, startsAt] as const]),
+    ...(startsAt === null || facts.kind === 'sound' ? [] : [['counting', found.counting, facts.counting] as const]),
+  ];
+  const wrong = checks.find(([, is, wanted]) => is !== wanted);
+  if (wrong) throw notProven(path, `${wrong[0]} is ${String(wrong[1])} and not ${String(wrong[2])}`);
+}
