@@ -53,6 +53,28 @@ export class Saltglass {
     await this.rowOf(name).click();
     await expect(this.clipPanel().getByRole('heading', { name })).toBeVisible();
   }
+  /** Says a word of the handoff's sentence otherwise. */
+  async say(word: string, otherwise: string | RegExp): Promise<void> {
+    await this.page.getByRole('button', { name: new RegExp(`^${word}: `) }).click();
+    await this.page
+      .getByRole('dialog')
+      .getByRole('button', { name: otherwise, exact: typeof otherwise === 'string' })
+      .click();
+  }
+  /** Writes what the sentence says into a new folder of the delivery drive, and waits until it is proven. */
+  async handOver(name: string): Promise<string> {
+    const { page } = this;
+    await page.getByRole('button', { name: /^name of the new folder: / }).click();
+    await page.getByRole('textbox', { name: 'name of the new folder' }).fill(name);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /^target: / }).click();
+    await page.getByRole('button', { name: delivery }).click();
+    await expect(page.getByLabel('folder path')).toHaveValue(new RegExp(`${delivery}$`));
+    await page.getByRole('button', { name: 'Put it here' }).click();
+    await page.getByRole('button', { name: /^Write \d+ files/ }).click();
+    await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 90_000 });
+    return join(this.legame.bay, delivery, name);
+  }
   place = (name: string) => this.page.getByRole('list', { name: 'places' }).getByRole('article', { name, exact: true });
 }
 

@@ -247,13 +247,8 @@ test('what cannot be read says why, and a bundle folder in a place comes in with
   await page.getByRole('button', { name: 'leave half.otioz' }).click();
 
   await saltglass.step('Handoff');
-  await page.getByLabel('name of the new folder').fill('for sound');
-  await page.getByLabel(/bundle folder/).check();
-  await page.getByRole('button', { name: 'DELIVERY' }).click();
-  await page.getByRole('button', { name: 'Put it here' }).click();
-  await page.getByRole('button', { name: 'Show the plan' }).click();
-  await page.getByRole('button', { name: /^Copy \d+ files/ }).click();
-  await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 60_000 });
+  await saltglass.say('form of the set', /bundle folder/);
+  await saltglass.handOver('for sound');
 
   await page.goto(saltglass.legame.url);
   await page.getByLabel('name of a new project').fill('Sound');

@@ -5,6 +5,7 @@ export {
   leftOutReasons,
   partOfSequence,
   planHandoff,
+  standardChoices,
   treatments,
   type Choices,
   type ConsolidatePlan,
@@ -14,6 +15,6 @@ export {
   type PlannedOut,
   type PlannedRecording,
 } from './plan.ts';
-export { defaultPattern, folderings, nameTokensKnown, strangeTokens } from './names.ts';
+export { folderings, nameTokensKnown, strangeTokens } from './names.ts';
 export { defaultHeadroomShare, roomAfter } from './room.ts';
 export { divisions, noCutReasons, spansOf, type Cutting, type NoCutReason } from './spans.ts';

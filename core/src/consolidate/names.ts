@@ -11,10 +11,10 @@ export type NameParts = Readonly<Record<NameToken, string>>;
 
 export const defaultPattern = '{name}';
 
-/** The tokens of a pattern that are none. */
+/** What stands in braces and is no token, or is a brace that has no other. */
 export function strangeTokens(pattern: string): string[] {
-  const known: readonly string[] = nameTokensKnown;
-  return [...pattern.matchAll(/\{([^{}]*)\}/g)].map((m) => m[1]!).filter((token) => !known.includes(token));
+  const rest = nameTokensKnown.reduce((text, token) => text.replaceAll(`{${token}}`, ''), pattern);
+  return [...rest.matchAll(/\{([^{}]*)\}?|\}/g)].map((m) => m[1] ?? '}');
 }
 
 /**
@@ -22,10 +22,13 @@ export function strangeTokens(pattern: string): string[] {
  * is empty go with it. Safe on every file system; never empty.
  */
 export function nameBy(pattern: string, parts: NameParts): string {
-  const filled = pattern.replace(/\{(\w+)\}/g, (whole, token: string) =>
-    token in parts ? parts[token as NameToken] || '\u0000' : whole,
-  );
-  const name = filled.replace(/[-_. ]*\u0000/g, '').replace(/^[-_. ]+/, '');
+  const name = pattern
+    .replace(/([-_. ]*)\{(\w+)\}/g, (whole, before: string, token: string) => {
+      if (!(token in parts)) return whole;
+      const known = parts[token as NameToken];
+      return known && before + known;
+    })
+    .replace(/^[-_. ]+/, '');
   return safeName(name || parts.name);
 }
 

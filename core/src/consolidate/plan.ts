@@ -6,7 +6,7 @@ import { frameName, leastSequenceLength } from '../paths/sequence.ts';
 import { convertFrames, rangeLength, uniteRanges, type FrameRange } from '../time/range.ts';
 import { nominalRate, type Rate } from '../time/rate.ts';
 import { formatTimecode, framesPerDay, type Counting } from '../time/timecode.ts';
-import { nameBy, placesFor, type Foldering, type NameParts, type Wanted } from './names.ts';
+import { defaultPattern, nameBy, placesFor, type Foldering, type NameParts, type Wanted } from './names.ts';
 import { spansOf, unitsKept, type Cutting, type Division, type NoCutReason, type Span } from './spans.ts';
 
 /** What becomes of a recording: copied whole; the used spans of it, without re-encoding; or it stays where it is. */
@@ -26,6 +26,19 @@ export type Choices = {
   /** Of `as-source`: how many of the folders on the place are kept, counted from the file; null for all. */
   readonly levels: number | null;
   readonly pattern: string;
+};
+
+/** What is done where nothing else is asked for: everything that is used, whole. */
+export const standardChoices: Choices = {
+  picture: 'whole',
+  sound: 'whole',
+  still: 'whole',
+  handlesInFrames: 24,
+  division: 'span',
+  gapInFrames: 0,
+  foldering: 'flat',
+  levels: null,
+  pattern: defaultPattern,
 };
 
 /** A clip in scope, with the file it is tied to, or the reason why it cannot come along. */

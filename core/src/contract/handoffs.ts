@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import {
-  defaultPattern,
   divisions,
   folderings,
   leftOutReasons,
@@ -18,22 +17,22 @@ import { list, bytes, of, clipIdSchema, handoffIdSchema, jobIdSchema, mediaFileI
 export const unitsSchema = of<FrameRange>()(z.object({ start: z.int(), end: z.int() }));
 
 export const handoffChoicesSchema = z.object({
-  picture: z.enum(treatments).default('whole'),
-  sound: z.enum(treatments).default('whole'),
-  still: z.enum(['whole', 'leave']).default('whole'),
+  picture: z.enum(treatments),
+  sound: z.enum(treatments),
+  still: z.enum(['whole', 'leave']),
   /** In frames of the timelines' rate. */
-  handlesInFrames: z.int().min(0).max(100_000).default(24),
-  division: z.enum(divisions).default('span'),
-  gapInFrames: z.int().min(0).max(1_000_000).default(0),
-  foldering: z.enum(folderings).default('flat'),
-  levels: z.int().min(0).max(50).nullable().default(null),
+  handlesInFrames: z.int().min(0).max(100_000),
+  division: z.enum(divisions),
+  gapInFrames: z.int().min(0).max(1_000_000),
+  foldering: z.enum(folderings),
+  levels: z.int().min(0).max(50).nullable(),
   /** Tokens in braces: name, reel, scene, take, timeline, start, n. */
   pattern: z
     .string()
     .trim()
     .min(1)
     .max(200)
-    .default(defaultPattern)
+
     .refine((pattern) => strangeTokens(pattern).length === 0, {
       error: `a name can be made of ${nameTokensKnown.map((t) => `{${t}}`).join(' ')}`,
     }),
@@ -69,8 +68,7 @@ export const plannedRecordingSchema = z.object({
 });
 export type PlannedRecording = z.infer<typeof plannedRecordingSchema>;
 
-export const handoffPlanSchema = z.object({
-  folder: z.string(),
+export const plannedContentSchema = z.object({
   choices: handoffChoicesSchema,
   recordings: list(plannedRecordingSchema),
   leftOut: list(z.object({ clipId: clipIdSchema, clipName: z.string(), reason: z.enum(leftOutReasons) })),
@@ -79,16 +77,23 @@ export const handoffPlanSchema = z.object({
   sizeInBytes: bytes,
   /** What it would be if nothing were trimmed. */
   wholeInBytes: bytes,
-  room: z.object({
-    freeInBytes: bytes,
-    totalInBytes: bytes,
-    headroomShare: z.number(),
-    usableInBytes: bytes,
-    fits: z.boolean(),
-  }),
 });
+export type PlannedContent = z.infer<typeof plannedContentSchema>;
+
+const roomSchema = z.object({
+  freeInBytes: bytes,
+  totalInBytes: bytes,
+  headroomShare: z.number(),
+  usableInBytes: bytes,
+  fits: z.boolean(),
+});
+export const handoffPlanSchema = plannedContentSchema.extend({ folder: z.string(), room: roomSchema });
 
 export type HandoffPlan = z.infer<typeof handoffPlanSchema>;
+
+/** What would go, worked out and not kept; room where a target is chosen already. */
+export const handoffPreviewSchema = plannedContentSchema.extend({ room: roomSchema.nullable() });
+export type HandoffPreview = z.infer<typeof handoffPreviewSchema>;
 
 /** A plain folder; or a bundle of OpenTimelineIO, as a folder (.otiod) or as one zip (.otioz). */
 export const handoffLayoutSchema = z.enum(['folder', 'otiod', 'otioz']);
@@ -125,5 +130,11 @@ export const newHandoffSchema = z.object({
   layout: handoffLayoutSchema.default('folder'),
   /** Keys of timelines, "documentId/key"; all when absent. */
   timelines: z.array(z.string()).max(1000).readonly().optional(),
-  choices: handoffChoicesSchema.prefault({}),
+  /** What is not said is as `standardChoices` has it. */
+  choices: handoffChoicesSchema.partial().optional(),
 });
+
+/** What a preview is asked for: the same, without a place to go to as yet. */
+export const handoffDraftSchema = newHandoffSchema
+  .pick({ timelines: true, choices: true })
+  .extend({ targetFolder: newHandoffSchema.shape.targetFolder.optional() });

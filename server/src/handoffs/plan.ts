@@ -1,10 +1,18 @@
-import { defaultHeadroomShare, filesToCopy, roomAfter, type PlannedRecording } from '@legame/core/consolidate';
+import {
+  defaultHeadroomShare,
+  filesToCopy,
+  roomAfter,
+  standardChoices,
+  type Choices,
+  type ConsolidatePlan,
+  type PlannedRecording,
+} from '@legame/core/consolidate';
 import type { HandoffId, ProjectId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
-import { handoffChoicesSchema, type HandoffChoices, type HandoffLayout, type HandoffPlan } from '@legame/core/contract';
+import { type HandoffLayout, type HandoffPlan, type HandoffPreview, type PlannedContent } from '@legame/core/contract';
 import { basename, dirname, join } from 'node:path';
 import { loadProject } from '../clips/project.ts';
-import type { ProjectState } from '../clips/state.ts';
+import type { ClipState, ProjectState } from '../clips/state.ts';
 import type { Context } from '../context.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { folderInsideRoots } from '../disk/fence.ts';
@@ -24,43 +32,71 @@ type Request = {
   name: string;
   layout: HandoffLayout;
   timelines?: readonly string[] | undefined;
-  choices?: HandoffChoices;
+  choices?: Partial<Choices> | undefined;
 };
 
-/** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
-export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
-  const parent = await folderInsideRoots(request.targetFolder, config.roots);
-  await requireWritable({ path: parent });
+type Scope = { readonly timelines?: readonly string[] | undefined; readonly choices?: Partial<Choices> | undefined };
+type Worked = { readonly project: ProjectState; readonly plan: ConsolidatePlan; readonly view: PlannedContent };
+
+/** What would go where for these choices: worked out, not kept. */
+async function workOut(db: Database, projectId: ProjectId, { timelines, choices: chosen }: Scope): Promise<Worked> {
   const project = await loadProject(db, projectId);
-  const timelines = request.timelines ?? null;
-  const choices = request.choices ?? handoffChoicesSchema.parse({});
-  const scope = clipsOfScope(project, timelines);
-  const inScope = project.states.filter((s) => scope.has(s.clip.id) || scope.size === 0);
-  const coming = new Map(inScope.flatMap((s) => comingFile(project, s) ?? []).map((f) => [f.id, f]));
+  const choices = { ...standardChoices, ...chosen };
+  const scope = clipsOfScope(project, timelines ?? null);
+  const isInScope = ({ clip }: ClipState) => scope.has(clip.id) || scope.size === 0;
+  const coming = new Map(
+    project.states
+      .filter(isInScope)
+      .flatMap((s) => comingFile(project, s) ?? [])
+      .map((f) => [f.id, f]),
+  );
   const plan = planOf(project, scope, choices, await cuttingsFor(db, project, [...coming.values()], choices));
-  if (plan.recordings.length === 0) {
-    throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
-  }
-  const { layout } = request;
-  const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
-  const identity = await requireFree(parent, folder);
-  const room = await roomOf(parent);
+  const view = {
+    choices,
+    recordings: plan.recordings.map(viewRecording),
+    leftOut: plan.leftOut,
+    timelines: documentsInScope(project.documents, timelines ?? null).map((d) => d.name),
+    sizeInBytes: plan.sizeInBytes,
+    wholeInBytes: plan.wholeInBytes,
+  };
+  return { project, plan, view };
+}
+
+/** The same for whoever is still choosing; with the room of the target, once there is one. */
+export async function previewHandoff(
+  { db, config }: Pick<Context, 'db' | 'config'>,
+  projectId: ProjectId,
+  { targetFolder, ...scope }: Scope & { targetFolder?: string | undefined },
+): Promise<HandoffPreview> {
+  const { view } = await workOut(db, projectId, scope);
+  const room = targetFolder
+    ? await roomFor(await folderInsideRoots(targetFolder, config.roots), view.sizeInBytes)
+    : null;
+  return { ...view, room };
+}
+
+async function roomFor(folder: string, sizeInBytes: number): Promise<HandoffPlan['room']> {
+  const room = await roomOf(folder);
   const known = {
     freeInBytes: room?.freeInBytes ?? 0,
     totalInBytes: room?.totalInBytes ?? 0,
     headroomShare: defaultHeadroomShare,
   };
-  const { fits, usableInBytes } = roomAfter(plan.sizeInBytes, known);
-  const view: HandoffPlan = {
-    folder,
-    choices,
-    recordings: plan.recordings.map(viewRecording),
-    leftOut: plan.leftOut,
-    timelines: documentsInScope(project.documents, timelines).map((d) => d.name),
-    sizeInBytes: plan.sizeInBytes,
-    wholeInBytes: plan.wholeInBytes,
-    room: { ...known, usableInBytes, fits },
-  };
+  const { fits, usableInBytes } = roomAfter(sizeInBytes, known);
+  return { ...known, usableInBytes, fits };
+}
+
+/** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
+export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
+  const parent = await folderInsideRoots(request.targetFolder, config.roots);
+  await requireWritable({ path: parent });
+  const { project, plan, view: content } = await workOut(db, projectId, request);
+  if (plan.recordings.length === 0) throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
+  const { layout } = request;
+  const timelines = request.timelines ?? null;
+  const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
+  const identity = await requireFree(parent, folder);
+  const view = { ...content, folder, room: await roomFor(parent, plan.sizeInBytes) };
   const files = plan.recordings.flatMap((recording) => filesFor(recording, project));
   return db.transaction(async (trx) => {
     await handoffStore.claimFolder(trx, projectId, folder);

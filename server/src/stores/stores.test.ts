@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { handoffChoicesSchema } from '@legame/core/contract';
+import { standardChoices } from '@legame/core/consolidate';
 import { join } from 'node:path';
 import { mkdirSync } from 'node:fs';
 import { seenOf } from '@legame/core/state';
@@ -205,7 +205,7 @@ describe('handoffs', () => {
         timelines: null,
         plan: {
           folder: '/out/x',
-          choices: handoffChoicesSchema.parse({}),
+          choices: standardChoices,
           recordings: [],
           wholeInBytes: 0,
           leftOut: [],

@@ -13,6 +13,7 @@ import {
   deletedProjectSchema,
   documentSchema,
   folderListingSchema,
+  handoffPreviewSchema,
   handoffSchema,
   jobSchema,
   logMappingSchema,
@@ -22,11 +23,13 @@ import {
   projectSummarySchema,
   pullRowSchema,
   weighedFileSchema,
+  type HandoffChoices,
   type HandoffLayout,
   type Problem,
   type ProblemDetails,
 } from '@legame/core/contract';
 
+type HandoffDraft = { projectId: string; timelines?: readonly string[]; choices: HandoffChoices };
 type Links = {
   projectId: string;
   by: 'rule' | 'hand' | 'carry' | 'swap';
@@ -274,17 +277,25 @@ export const api = createApi({
       responseSchema: z.array(handoffSchema),
       providesTags: ['Project'],
     }),
+    handoffPreview: build.query({
+      query: ({ projectId, ...body }: HandoffDraft & { targetFolder?: string }) => ({
+        url: `projects/${projectId}/handoffs/preview`,
+        method: 'POST',
+        body,
+      }),
+      responseSchema: handoffPreviewSchema,
+      providesTags: ['Project'],
+      keepUnusedDataFor: 5,
+    }),
     planHandoff: build.mutation({
       query: ({
         projectId,
         ...body
-      }: {
-        projectId: string;
-        targetFolder: string;
-        name: string;
-        layout: HandoffLayout;
-        timelines?: string[];
-      }) => ({ url: `projects/${projectId}/handoffs`, method: 'POST', body }),
+      }: HandoffDraft & { targetFolder: string; name: string; layout: HandoffLayout }) => ({
+        url: `projects/${projectId}/handoffs`,
+        method: 'POST',
+        body,
+      }),
       responseSchema: handoffSchema,
       invalidatesTags: ['Project'],
     }),

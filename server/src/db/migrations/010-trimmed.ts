@@ -18,7 +18,8 @@ export const trimmed = {
 
       -- Plans tell recordings, each with the files that are made of it.
       update handoffs set plan = (plan - 'files') || jsonb_build_object(
-        'choices', '{}'::jsonb,
+        'choices', '{"picture": "whole", "sound": "whole", "still": "whole", "handlesInFrames": 24, "division": "span",
+          "gapInFrames": 0, "foldering": "flat", "levels": null, "pattern": "{name}"}'::jsonb,
         'wholeInBytes', plan -> 'sizeInBytes',
         'recordings', (
           select coalesce(jsonb_agg(jsonb_build_object(

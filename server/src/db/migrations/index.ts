@@ -11,4 +11,16 @@ import { trimmed } from './010-trimmed.ts';
 import { notes } from './011-notes.ts';
 
 /** Numbered, forward only, in order. */
-export const migrations = [first, reading, storage, causes, grounds, renewal, problems, rows, made, trimmed, notes] as const;
+export const migrations = [
+  first,
+  reading,
+  storage,
+  causes,
+  grounds,
+  renewal,
+  problems,
+  rows,
+  made,
+  trimmed,
+  notes,
+] as const;

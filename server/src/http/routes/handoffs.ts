@@ -1,6 +1,13 @@
 import { z } from 'zod';
-import { handoffIdSchema, handoffSchema, newHandoffSchema, projectIdSchema } from '@legame/core/contract';
-import { cancelHandoff, planHandoff, runHandoffSoon } from '../../handoffs/plan.ts';
+import {
+  handoffDraftSchema,
+  handoffIdSchema,
+  handoffPreviewSchema,
+  handoffSchema,
+  newHandoffSchema,
+  projectIdSchema,
+} from '@legame/core/contract';
+import { cancelHandoff, planHandoff, previewHandoff, runHandoffSoon } from '../../handoffs/plan.ts';
 import { getHandoff, viewHandoffs } from '../../handoffs/views.ts';
 import { route } from '../route.ts';
 
@@ -25,6 +32,15 @@ export const handoffRoutes = [
     answer: handoffSchema,
     status: 201,
     handle: async ({ params: p, body }, context) => getHandoff(context, await planHandoff(context, p.projectId, body)),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/handoffs/preview',
+    summary: 'What a handoff would take where, worked out and not kept',
+    params: inProject,
+    body: handoffDraftSchema,
+    answer: handoffPreviewSchema,
+    handle: ({ params: p, body }, context) => previewHandoff(context, p.projectId, body),
   }),
   route({
     method: 'get',

@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { useParams } from 'react-router';
+import type { Handoff } from '@legame/core/contract';
+import { bytes, when } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
-import { bytes, count, when } from '@legame/words/numbers';
+import { DraftPanel } from './DraftPanel.tsx';
 import { HandoffPanel } from './HandoffPanel.tsx';
 import { ListsOut } from './ListsOut.tsx';
-import { PlanForm } from './PlanForm.tsx';
 
 export const stateWords = {
   planned: 'planned',
@@ -18,58 +19,59 @@ export const stateWords = {
 /** Gathers the media that is used: choose the scope, see the plan, run it, read the proof. */
 export function HandoffView() {
   const { projectId = '' } = useParams();
+  const project = api.useProjectQuery(projectId);
   const handoffs = api.useHandoffsQuery(projectId);
-  const [shownId, setShownId] = useState<string | null>(null);
-  const [planning, setPlanning] = useState(false);
-  if (!handoffs.data) return <Waiting what="handoffs" error={handoffs.error} />;
-  const shown = planning ? undefined : (handoffs.data.find((h) => h.id === shownId) ?? handoffs.data[0]);
+  /** A kept one by its id; null while planning. Until somebody chooses, the newest, if there is any. */
+  const [chosen, setChosen] = useState<string | null | undefined>(undefined);
+  if (!handoffs.data || !project.data) return <Waiting what="handoffs" error={handoffs.error ?? project.error} />;
+  const shown =
+    chosen === null
+      ? undefined
+      : (handoffs.data.find((h) => h.id === chosen) ?? (chosen ? undefined : handoffs.data[0]));
   return (
-    <div className="grid h-full grid-cols-[250px_minmax(0,1fr)]">
+    <div className="grid h-full grid-cols-[200px_minmax(0,1fr)]">
       <aside className="line-r flex min-h-0 flex-col gap-2 overflow-auto bg-base-100 p-3">
-        <button type="button" className="btn btn-primary btn-sm" disabled={!shown} onClick={() => setPlanning(true)}>
-          Plan a handoff…
+        <button type="button" className="btn btn-plain btn-sm" disabled={!shown} onClick={() => setChosen(null)}>
+          Plan another…
         </button>
         <ul className="flex flex-col gap-1" aria-label="handoffs">
           {handoffs.data.map((h) => (
             <li key={h.id}>
-              <button
-                type="button"
-                className={`w-full rounded px-2 py-1.5 text-left ${h === shown ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'}`}
-                onClick={() => {
-                  setShownId(h.id);
-                  setPlanning(false);
-                }}
-              >
-                <b className="block [overflow-wrap:anywhere]">{h.folder.split('/').at(-1)}</b>
-                <span className="text-quiet">
-                  {stateWords[h.state]} · {count(h.plan.files.length, 'file')}, {bytes(h.plan.sizeInBytes)}
-                  <br />
-                  {when(h.createdAt)}
-                </span>
-              </button>
+              <Kept handoff={h} isShown={h === shown} onShow={() => setChosen(h.id)} />
             </li>
           ))}
         </ul>
         {handoffs.data.length === 0 && (
-          <p className="text-quiet">
-            No handoff yet. A plan copies nothing; it shows what would be copied, and what cannot come along.
-          </p>
+          <p className="text-quiet">No handoff yet. Nothing is written until you say so; every word can be changed.</p>
         )}
         <ListsOut projectId={projectId} />
       </aside>
-      <div className="min-h-0 overflow-auto p-4" tabIndex={0} role="region" aria-label="the handoff in hand">
+      <div className="min-h-0 overflow-auto p-4" role="region" aria-label="the handoff in hand">
         {shown ? (
           <HandoffPanel key={shown.id} handoff={shown} />
         ) : (
-          <PlanForm
-            projectId={projectId}
-            onPlanned={(id) => {
-              setShownId(id);
-              setPlanning(false);
-            }}
-          />
+          <DraftPanel projectId={projectId} projectName={project.data.name} onKept={setChosen} />
         )}
       </div>
     </div>
+  );
+}
+
+function Kept({ handoff, isShown, onShow }: { handoff: Handoff; isShown: boolean; onShow: () => void }) {
+  const { plan } = handoff;
+  return (
+    <button
+      type="button"
+      className={`w-full rounded px-2 py-1.5 text-left ${isShown ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'}`}
+      onClick={onShow}
+    >
+      <b className="block [overflow-wrap:anywhere]">{handoff.folder.split('/').at(-1)}</b>
+      <span className="text-quiet">
+        {stateWords[handoff.state]} · {bytes(plan.sizeInBytes)}
+        {plan.sizeInBytes < plan.wholeInBytes && ` of ${bytes(plan.wholeInBytes)}`}
+        <br />
+        {when(handoff.createdAt)}
+      </span>
+    </button>
   );
 }

@@ -13,9 +13,9 @@ export function ListsOut({ projectId }: { projectId: string }) {
       <h2 className="font-semibold">Lists</h2>
       <div>
         <p>Pull list of what is</p>
-        <div className="my-1 flex items-center gap-2">
+        <div className="my-1 flex flex-wrap items-center gap-2">
           <select
-            className="select select-xs w-20"
+            className="select select-xs w-[72px]"
             aria-label="pull list of"
             value={of}
             onChange={(e) => setOf(e.target.value === 'used' ? 'used' : 'dark')}

@@ -1,31 +1,55 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { Handoff, HandoffPlan } from '@legame/core/contract';
+import { defaultRules } from '@legame/core/match';
+import { standardChoices } from '@legame/core/consolidate';
+import type { Handoff, HandoffPlan, PlannedRecording } from '@legame/core/contract';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { HandoffView } from './HandoffView.tsx';
 
 const at = '2026-11-20T10:00:00.000Z';
+const recording = (n: number, more: Partial<PlannedRecording> = {}): PlannedRecording => ({
+  mediaFileId: uuid(n) as PlannedRecording['mediaFileId'],
+  placeName: 'KILN_A',
+  source: `day1/${n}.mov`,
+  kind: 'picture',
+  length: 200,
+  used: [{ start: 50, end: 80 }],
+  wholeBecause: null,
+  outs: [
+    {
+      target: `media/${n}.mov`,
+      range: { start: 26, end: 104 },
+      sizeInBytes: 1_500_000,
+      files: 1,
+      renamed: false,
+      handlesCut: { head: 0, tail: 0 },
+    },
+  ],
+  wholeInBytes: 4_000_000,
+  sizeInBytes: 1_500_000,
+  clips: 1,
+  usedBy: [`clip ${n}`],
+  ...more,
+});
 const plan: HandoffPlan = {
   folder: '/out/to colour',
-  files: [1, 2].map((n) => ({
-    mediaFileId: uuid(n) as HandoffPlan['files'][number]['mediaFileId'],
-    placeName: 'KILN_A',
-    source: `day1/${n}.mov`,
-    target: `media/${n}.mov`,
-    sizeInBytes: 1_500_000,
-    files: 1,
-    clips: 1,
-    usedBy: [`clip ${n}`],
-    renamed: n === 2,
-  })),
+  choices: { ...standardChoices, picture: 'trim' },
+  recordings: [
+    recording(1),
+    recording(2, {
+      wholeBecause: 'open-groups',
+      outs: [{ ...recording(2).outs[0]!, range: null, handlesCut: { head: 7, tail: 0 } }],
+    }),
+  ],
   leftOut: [
     { clipId: uuid(8) as HandoffPlan['leftOut'][number]['clipId'], clipName: 'bowl', reason: 'place-away' },
     { clipId: uuid(9) as HandoffPlan['leftOut'][number]['clipId'], clipName: 'slate', reason: 'waived' },
   ],
   timelines: ['Cut 7'],
   sizeInBytes: 3_000_000,
+  wholeInBytes: 8_000_000,
   room: { freeInBytes: 9e9, totalInBytes: 1e10, headroomShare: 0.1, usableInBytes: 8e9, fits: true },
 };
 const handoff = (state: Handoff['state'], more: Partial<Handoff> = {}): Handoff => ({
@@ -38,9 +62,9 @@ const handoff = (state: Handoff['state'], more: Partial<Handoff> = {}): Handoff 
   problem: null,
   jobId: null,
   plan,
-  copied: plan.files.map((f) => ({
-    target: f.target,
-    sizeInBytes: f.sizeInBytes,
+  copied: plan.recordings.map((r) => ({
+    target: r.outs[0]!.target,
+    sizeInBytes: r.sizeInBytes,
     state: 'waiting',
     xxh64: null,
     problem: null,
@@ -54,9 +78,13 @@ let refuse: object | null;
 beforeEach(() => {
   handoffs = [];
   refuse = null;
-  server = standInServer(({ method, url }: Asked) => {
+  server = standInServer(({ method, url, body }: Asked) => {
     const path = url.pathname.replace(/^\/api\//, '');
     if (method === 'POST' && refuse) return refuse;
+    if (path.endsWith('/handoffs/preview')) {
+      const { folder: _, room, ...content } = plan;
+      return { ...content, room: JSON.parse(body).targetFolder ? room : null };
+    }
     if (path.endsWith('/handoffs')) return method === 'POST' ? handoff('planned') : handoffs;
     if (path.endsWith('/darkness'))
       return [0, 1].map((i) => ({ key: `t${i}`, documentId: uuid(30), darkInFrames: i * 25, darkNests: [] }));
@@ -78,11 +106,11 @@ beforeEach(() => {
         id: uuid(1),
         name: 'Saltglass',
         createdAt: at,
-        rules: {},
+        rules: defaultRules,
         clips: 2,
         toDo: 0,
         certain: 0,
-        statuses: {},
+        statuses: { linked: 2, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 },
         darkSeconds: 0,
         cutSeconds: 1,
         lastAct: null,
@@ -96,24 +124,49 @@ afterEach(() => {
   server.giveBack();
 });
 const show = () => showPage('/projects/:projectId/handoff', <HandoffView />);
-const posts = () => server.asked.filter((a) => a.method === 'POST');
+/** What was asked for beside previews, which change nothing. */
+const writes = () => server.asked.filter((a) => a.method === 'POST' && !a.url.pathname.endsWith('/preview'));
 
-describe('a plan', () => {
-  test('copies nothing, and says what cannot come along and why', async () => {
+describe('a kept plan', () => {
+  test('has written nothing, and says of each recording what of it goes and why, and what cannot come', async () => {
     handoffs = [handoff('planned')];
     show();
-    expect(await screen.findByText('Nothing is copied yet.')).toBeTruthy();
-    const left = within(screen.getByRole('region', { name: 'left out' })).getAllByRole('listitem');
-    expect(left.map((l) => l.textContent)).toEqual(['bowl its drive is not plugged in', 'slate needs no media']);
-    expect(posts()).toEqual([]);
-    await userEvent.click(screen.getByRole('button', { name: 'Copy 2 files, 3.0 MB' }));
-    await waitFor(() => expect(posts().map((p) => p.url.pathname)).toEqual([`/api/handoffs/${uuid(20)}/run`]));
+    expect(await screen.findByText('Nothing is written yet.')).toBeTruthy();
+    const rows = within(await screen.findByRole('table', { name: 'what goes' })).getAllByRole('row');
+    expect(rows.slice(1).map((r) => r.textContent)).toEqual([
+      '1.movKILN_A/day11.mov1.5 MB38 %',
+      expect.stringContaining(
+        'whole: its open groups of pictures cannot be cut; handles short of 7 frames at its start',
+      ),
+      'bowlnowherecannot come: its drive is not plugged in––',
+      'slatenowhereneeds no media––',
+    ]);
+    expect(screen.getByRole('img', { name: '78 of 200 frames go' })).toBeTruthy();
+    expect(screen.getByText('1 cannot come')).toBeTruthy();
+    expect(writes()).toEqual([]);
+    await userEvent.click(screen.getByRole('button', { name: 'Write 2 files, 3.0 MB' }));
+    await waitFor(() => expect(writes().map((p) => p.url.pathname)).toEqual([`/api/handoffs/${uuid(20)}/run`]));
+  });
+
+  test('shows the rows that are asked for, in the order that is asked for', async () => {
+    handoffs = [handoff('planned')];
+    show();
+    await userEvent.selectOptions(await screen.findByLabelText('rows shown'), 'cannot come');
+    const names = () =>
+      within(screen.getByRole('table', { name: 'what goes' }))
+        .getAllByRole('row')
+        .slice(1)
+        .map((r) => r.querySelector('b')!.textContent);
+    expect(names()).toEqual(['bowl', 'slate']);
+    await userEvent.selectOptions(screen.getByLabelText('rows shown'), 'all');
+    await userEvent.selectOptions(screen.getByLabelText('sorted by'), 'name');
+    expect(names()).toEqual(['1.mov', '2.mov', 'bowl', 'slate']);
   });
 
   test('that does not fit beside the headroom cannot be run, and says so', async () => {
     handoffs = [handoff('planned', { plan: { ...plan, room: { ...plan.room, usableInBytes: 1e6, fits: false } } })];
     show();
-    expect(((await screen.findByRole('button', { name: /^Copy 2 files/ })) as HTMLButtonElement).disabled).toBe(true);
+    expect(((await screen.findByRole('button', { name: /^Write 2 files/ })) as HTMLButtonElement).disabled).toBe(true);
     expect(screen.getByText(/Does not fit: only 1.0 MB can be used beside the headroom of 10 %/)).toBeTruthy();
   });
 });
@@ -133,35 +186,62 @@ describe('a handoff that stopped', () => {
     show();
     const status = await screen.findByRole('status');
     expect(status.textContent).toMatch(/1 of 2 files are verified and stay\. 1 of 2 files could not be copied/);
-    expect(screen.getByRole('region', { name: 'failed files' }).textContent).toContain(
+    expect(screen.getByRole('table', { name: 'what goes' }).textContent).toContain(
       'changed while it was being copied. Wait until nothing writes to it, then continue.',
     );
+    expect(screen.getByRole('table', { name: 'what goes' }).textContent).toContain('ab12');
     await userEvent.click(screen.getByRole('button', { name: 'Continue with 1 file' }));
-    await waitFor(() => expect(posts()).toHaveLength(1));
+    await waitFor(() => expect(writes()).toHaveLength(1));
   });
 });
 
 describe('planning', () => {
+  const word = (name: RegExp) => screen.findByRole('button', { name });
+  const asked = () =>
+    server.asked
+      .filter((a) => a.url.pathname.endsWith('/preview'))
+      .map((a) => JSON.parse(a.body) as { choices: object; timelines?: string[] });
+
+  test('every word of the sentence is a choice, and the plan below follows it', async () => {
+    show();
+    await userEvent.click(await word(/^sound: whole/));
+    await userEvent.click(screen.getByRole('button', { name: 'trimmed' }));
+    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ picture: 'trim', sound: 'trim' }));
+    await userEvent.click(await word(/^handles: 24 frames/));
+    const frames = screen.getByLabelText('frames before and after each use');
+    await userEvent.clear(frames);
+    await userEvent.type(frames, '12');
+    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ handlesInFrames: 12 }));
+    await userEvent.keyboard('{Escape}');
+    await userEvent.click(await word(/^names: /));
+    await userEvent.type(screen.getByLabelText('names'), '_{{nmae}');
+    expect(screen.getByText(/Nobody knows what \{nmae\} should be/)).toBeTruthy();
+    expect(JSON.stringify(asked())).not.toContain('nmae');
+  });
+
   test('asks for timelines, a name and a folder, and sends what was left out of it', async () => {
     show();
-    expect(
-      await screen.findByText(
-        'No handoff yet. A plan copies nothing; it shows what would be copied, and what cannot come along.',
-      ),
-    ).toBeTruthy();
+    await userEvent.click(await word(/^timelines: Cut 7 and Trailer/));
     expect(screen.getByText('0:01 dark')).toBeTruthy();
-    await userEvent.click(await screen.findByLabelText(/Trailer/));
+    await userEvent.click(screen.getByRole('checkbox', { name: /Trailer/ }));
+    await userEvent.keyboard('{Escape}');
+    await userEvent.click(await word(/^name of the new folder/));
     await userEvent.clear(screen.getByLabelText('name of the new folder'));
-    await userEvent.type(screen.getByLabelText('name of the new folder'), 'to sound');
-    expect((screen.getByRole('button', { name: 'Show the plan' }) as HTMLButtonElement).disabled).toBe(true);
+    await userEvent.type(screen.getByLabelText('name of the new folder'), 'to sound{Enter}');
+    const write = () => screen.getByRole('button', { name: 'Write 2 files, 3.0 MB' }) as HTMLButtonElement;
+    await screen.findByRole('table', { name: 'what goes' });
+    expect(write().disabled).toBe(true);
+    await userEvent.click(await word(/^target: a drive to be chosen/));
     await userEvent.click(await screen.findByRole('button', { name: 'Put it here' }));
-    await userEvent.click(screen.getByRole('button', { name: 'Show the plan' }));
-    await waitFor(() => expect(posts()).toHaveLength(1));
-    expect(JSON.parse(posts()[0]!.body)).toEqual({
+    await waitFor(() => expect(write().disabled).toBe(false));
+    await userEvent.click(screen.getByRole('button', { name: 'Keep the plan' }));
+    await waitFor(() => expect(writes()).toHaveLength(1));
+    expect(JSON.parse(writes()[0]!.body)).toEqual({
       targetFolder: '/out',
       name: 'to sound',
       layout: 'folder',
       timelines: [`${uuid(30)}/t0`],
+      choices: { ...standardChoices, picture: 'trim' },
     });
   });
 });

@@ -1,0 +1,95 @@
+import { useState } from 'react';
+import { useDebounce } from 'use-debounce';
+import { handoffChoicesSchema } from '@legame/core/contract';
+import { bytes, count } from '@legame/words/numbers';
+import { api } from '../../api/legame.ts';
+import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { firstDraft, type Draft } from './draft.ts';
+import { PlanSum } from './PlanSum.tsx';
+import { PlanTable } from './PlanTable.tsx';
+import { Sentence } from './Sentence.tsx';
+
+/** A plan in the making: the sentence that says it, and at every word what it comes to. */
+export function DraftPanel({
+  projectId,
+  projectName,
+  onKept,
+}: {
+  projectId: string;
+  projectName: string;
+  onKept: (id: string) => void;
+}) {
+  const timelines = useTimelines(projectId);
+  const [draft, setDraft] = useState<Draft>(() =>
+    firstDraft(`${projectName} ${new Date().toISOString().slice(0, 10)}`),
+  );
+  const [plan, planned] = api.usePlanHandoffMutation();
+  const [run, ran] = api.useRunHandoffMutation();
+  // A word is shown as changed at once; what it comes to is asked for when somebody stops typing.
+  const [settled] = useDebounce(draft, 200);
+  const isPlannable = timelines !== undefined && canBePlanned(draft, timelines);
+  const asked = scopeOf(projectId, settled, timelines ?? []);
+  const preview = api.useHandoffPreviewQuery(asked, { skip: !timelines || !canBePlanned(settled, timelines) });
+  if (!timelines) return <Waiting what="timelines" error={null} />;
+  const { targetFolder } = draft;
+  const isReady =
+    isPlannable && targetFolder !== '' && draft.name.trim() !== '' && !planned.isLoading && !ran.isLoading;
+  const keep = () =>
+    plan({ ...scopeOf(projectId, draft, timelines), targetFolder, name: draft.name.trim(), layout: draft.layout })
+      .unwrap()
+      .catch(() => undefined);
+  const shown = preview.currentData ?? preview.data;
+  const files = shown?.recordings.reduce((sum, r) => sum + r.outs.reduce((of, o) => of + o.files, 0), 0) ?? 0;
+  return (
+    <div className="flex h-full flex-col">
+      <h1 className="sr-only">Plan a handoff</h1>
+      <Sentence draft={draft} timelines={timelines} onChange={(change) => setDraft({ ...draft, ...change })} />
+      <ProblemNote error={planned.error ?? ran.error ?? preview.error} />
+      {shown && (
+        <>
+          <PlanSum plan={shown} room={shown.room}>
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              disabled={!isReady || files === 0}
+              onClick={() => void keep().then((kept) => kept && onKept(kept.id))}
+            >
+              Keep the plan
+            </button>
+            <button
+              type="button"
+              className="btn btn-primary btn-sm"
+              disabled={!isReady || files === 0 || shown.room?.fits === false}
+              onClick={() =>
+                void keep().then(async (kept) => {
+                  if (!kept) return;
+                  await run(kept.id);
+                  onKept(kept.id);
+                })
+              }
+            >
+              Write {count(files, 'file')}, {bytes(shown.sizeInBytes)}
+            </button>
+          </PlanSum>
+          <PlanTable plan={shown} copied={null} />
+        </>
+      )}
+      {!shown && preview.isFetching && <p className="text-quiet">Looking where the recordings can be cut…</p>}
+    </div>
+  );
+}
+
+const chosenOf = ({ left }: Draft, timelines: readonly ShownTimeline[]) =>
+  timelines.filter((t) => !left.includes(t.id));
+
+const canBePlanned = (draft: Draft, timelines: readonly ShownTimeline[]): boolean =>
+  handoffChoicesSchema.safeParse(draft.choices).success &&
+  (timelines.length === 0 || chosenOf(draft, timelines).length > 0);
+
+const scopeOf = (projectId: string, draft: Draft, timelines: readonly ShownTimeline[]) => ({
+  projectId,
+  choices: draft.choices,
+  ...(draft.left.length > 0 ? { timelines: chosenOf(draft, timelines).map((t) => t.id) } : {}),
+  ...(draft.targetFolder ? { targetFolder: draft.targetFolder } : {}),
+});

@@ -1,0 +1,52 @@
+import type { ReactNode } from 'react';
+import type { HandoffPreview, PlannedContent } from '@legame/core/contract';
+import { isException } from '@legame/words/handoffs';
+import { bytes, count } from '@legame/words/numbers';
+
+/** What a plan comes to: bytes against whole, how many files of how many recordings, and whether there is room. */
+export function PlanSum({
+  plan,
+  room,
+  children,
+}: {
+  plan: PlannedContent;
+  room: HandoffPreview['room'];
+  children?: ReactNode;
+}) {
+  const { recordings, leftOut, sizeInBytes, wholeInBytes } = plan;
+  const files = recordings.reduce((sum, r) => sum + r.outs.reduce((of, o) => of + o.files, 0), 0);
+  const exceptions = recordings.filter(isException).length;
+  const missing = leftOut.filter((l) => l.reason !== 'left-by-choice' && l.reason !== 'waived').length;
+  const share = wholeInBytes > 0 ? (sizeInBytes / wholeInBytes) * 100 : 100;
+  return (
+    <div className="my-2 flex items-center gap-4">
+      <div className="sheet flex flex-1 items-center gap-5 px-3 py-2">
+        <p className="shrink-0">
+          <b className="font-mono text-[16px]">{bytes(sizeInBytes)}</b>
+          {sizeInBytes < wholeInBytes && <span className="text-quiet"> of {bytes(wholeInBytes)} whole</span>}
+        </p>
+        <div className="h-3 w-40 shrink-0 bg-[var(--bond-wash)]" aria-hidden>
+          <div className="h-full bg-primary" style={{ width: `${Math.max(1, share)}%` }} />
+        </div>
+        <p>
+          {count(files, 'file')} of {count(recordings.length, 'recording')}
+          {missing > 0 && (
+            <>
+              {' '}
+              · <b className="text-missing">{missing} cannot come</b>
+            </>
+          )}
+          {exceptions > 0 && <span className="text-changed"> · {exceptions} whole against the plan</span>}
+          {room && (
+            <span className={room.fits ? 'block text-quiet' : 'block font-semibold text-missing'}>
+              {room.fits
+                ? `${bytes(room.usableInBytes)} can be used there beside the headroom of ${room.headroomShare * 100} %`
+                : `Does not fit: only ${bytes(room.usableInBytes)} can be used beside the headroom of ${room.headroomShare * 100} %. Choose another drive.`}
+            </span>
+          )}
+        </p>
+      </div>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,298 @@
+import { divisions, folderings, nameTokensKnown, strangeTokens, treatments } from '@legame/core/consolidate';
+import type { HandoffChoices, HandoffLayout } from '@legame/core/contract';
+import { divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
+import { count } from '@legame/words/numbers';
+import type { ShownTimeline } from '../../api/timelines.ts';
+import { FolderChooser } from '../../parts/FolderChooser.tsx';
+import type { Draft } from './draft.ts';
+import { TimelinesIn } from './TimelinesIn.tsx';
+import { OneOf, Word } from './Word.tsx';
+
+const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = [
+  { id: 'folder', title: layoutText.folder, words: 'media, and every document as it came in, opening on it' },
+  { id: 'otiod', title: layoutText.otiod, words: 'media and one document of all timelines' },
+  { id: 'otioz', title: layoutText.otioz, words: 'the same, stored in a zip; it cannot go on where it stopped' },
+];
+const optionsOf = <T extends string>(ids: readonly T[], text: Readonly<Record<T, string>>) =>
+  ids.map((id) => ({ id, title: text[id] }));
+
+/** The plan as one sentence whose words are its choices. */
+export function Sentence({
+  draft,
+  timelines,
+  onChange,
+}: {
+  draft: Draft;
+  timelines: readonly ShownTimeline[];
+  onChange: (change: Partial<Draft>) => void;
+}) {
+  const { choices, left } = draft;
+  const choose = (change: Partial<HandoffChoices>) => onChange({ choices: { ...choices, ...change } });
+  const treatment = (what: 'picture' | 'sound' | 'still') => (
+    <Word says={treatmentText[choices[what]]} what={what}>
+      {(close) => (
+        <OneOf
+          options={optionsOf(
+            treatments.filter((t) => what !== 'still' || t !== 'trim'),
+            treatmentText,
+          )}
+          chosen={choices[what]}
+          onChoose={(id) => {
+            choose({ [what]: id });
+            close();
+          }}
+        />
+      )}
+    </Word>
+  );
+  const trims = choices.picture === 'trim' || choices.sound === 'trim';
+  return (
+    <p className="text-[17px] leading-8" aria-label="the plan">
+      Hand <TimelinesWord left={left} timelines={timelines} onChange={(next) => onChange({ left: next })} /> over as{' '}
+      <Word says={draft.name || 'no name yet'} what="name of the new folder" isWanted={!draft.name.trim()}>
+        {(close) => (
+          <TextIn
+            label="name of the new folder"
+            value={draft.name}
+            onDone={close}
+            onChange={(name) => onChange({ name })}
+          />
+        )}
+      </Word>
+      : picture {treatment('picture')}, sound {treatment('sound')}, stills {treatment('still')}
+      {trims && (
+        <>
+          , with <HandlesWord choices={choices} choose={choose} /> of handles and{' '}
+          <Word
+            says={`${divisionText[choices.division]}${choices.division === 'span' && choices.gapInFrames > 0 ? `, joined over ${count(choices.gapInFrames, 'frame')}` : ''}`}
+            what="files"
+          >
+            {() => <DivisionIn choices={choices} choose={choose} />}
+          </Word>
+        </>
+      )}
+      ; <FolderingWord choices={choices} choose={choose} />, named{' '}
+      <Word says={choices.pattern} what="names" isWanted={strangeTokens(choices.pattern).length > 0}>
+        {(close) => <PatternIn pattern={choices.pattern} choose={choose} onDone={close} />}
+      </Word>
+      , as{' '}
+      <Word says={layoutText[draft.layout]} what="form of the set">
+        {(close) => (
+          <OneOf
+            options={layouts}
+            chosen={draft.layout}
+            onChoose={(layout) => {
+              onChange({ layout });
+              close();
+            }}
+          />
+        )}
+      </Word>
+      , onto{' '}
+      <Word
+        says={draft.targetFolder.split('/').at(-1) || 'a drive to be chosen'}
+        what="target"
+        isWanted={!draft.targetFolder}
+      >
+        {(close) => (
+          <FolderChooser
+            verb="Put it here"
+            onChoose={(targetFolder) => {
+              onChange({ targetFolder });
+              close();
+            }}
+          />
+        )}
+      </Word>
+      , proven by xxh64.
+    </p>
+  );
+}
+
+function TimelinesWord({
+  left,
+  timelines,
+  onChange,
+}: {
+  left: readonly string[];
+  timelines: readonly ShownTimeline[];
+  onChange: (left: string[]) => void;
+}) {
+  const chosen = timelines.filter((t) => !left.includes(t.id));
+  const says =
+    timelines.length === 0
+      ? 'all clips'
+      : chosen.length === timelines.length && timelines.length > 2
+        ? `all ${timelines.length} timelines`
+        : chosen.length > 3
+          ? `${chosen.length} timelines`
+          : listed(chosen.map((t) => t.name)) || 'no timeline';
+  return (
+    <Word says={says} what="timelines" isWanted={timelines.length > 0 && chosen.length === 0}>
+      {() => <TimelinesIn timelines={timelines} left={left} onChange={onChange} />}
+    </Word>
+  );
+}
+
+type Choosing = { choices: HandoffChoices; choose: (change: Partial<HandoffChoices>) => void };
+
+function HandlesWord({ choices, choose }: Choosing) {
+  return (
+    <Word says={count(choices.handlesInFrames, 'frame')} what="handles">
+      {() => (
+        <FramesIn
+          label="frames before and after each use"
+          value={choices.handlesInFrames}
+          most={100_000}
+          onChange={(handlesInFrames) => choose({ handlesInFrames })}
+        />
+      )}
+    </Word>
+  );
+}
+
+function DivisionIn({ choices, choose }: Choosing) {
+  return (
+    <>
+      <OneOf
+        options={optionsOf(divisions, divisionText)}
+        chosen={choices.division}
+        onChoose={(division) => choose({ division })}
+      />
+      {choices.division === 'span' && (
+        <div className="mt-2">
+          <FramesIn
+            label="frames of gap that are joined over"
+            value={choices.gapInFrames}
+            most={1_000_000}
+            onChange={(gapInFrames) => choose({ gapInFrames })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+function FolderingWord({ choices, choose }: Choosing) {
+  const { foldering, levels } = choices;
+  return (
+    <Word
+      says={`${folderingText[foldering]}${foldering === 'as-source' && levels !== null ? `, ${count(levels, 'level')}` : ''}`}
+      what="folders"
+    >
+      {() => (
+        <>
+          <OneOf
+            options={optionsOf(folderings, folderingText)}
+            chosen={foldering}
+            onChoose={(id) => choose({ foldering: id })}
+          />
+          {foldering === 'as-source' && (
+            <label className="mt-2 flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={levels === null}
+                onChange={(e) => choose({ levels: e.target.checked ? null : 1 })}
+              />
+              all levels, with the drive’s name
+            </label>
+          )}
+          {foldering === 'as-source' && levels !== null && (
+            <FramesIn
+              label="levels kept, counted from the file"
+              value={levels}
+              most={50}
+              onChange={(n) => choose({ levels: n })}
+            />
+          )}
+        </>
+      )}
+    </Word>
+  );
+}
+
+function FramesIn({
+  label,
+  value,
+  most,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  most: number;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <label className="flex items-center gap-2">
+      <input
+        type="number"
+        min={0}
+        max={most}
+        className="input input-sm w-24 text-right font-mono"
+        value={value}
+        onChange={(e) => onChange(Math.max(0, Math.min(most, Math.round(Number(e.target.value)) || 0)))}
+      />
+      {label}
+    </label>
+  );
+}
+
+function TextIn({
+  label,
+  value,
+  onChange,
+  onDone,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  onDone: () => void;
+}) {
+  return (
+    <input
+      className="input input-sm w-full"
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      onKeyDown={(e) => e.key === 'Enter' && onDone()}
+    />
+  );
+}
+
+/** Names are put together of these; what is not known of a recording takes its separator along. */
+function PatternIn({
+  pattern,
+  choose,
+  onDone,
+}: {
+  pattern: string;
+  choose: (change: Partial<HandoffChoices>) => void;
+  onDone: () => void;
+}) {
+  const strange = strangeTokens(pattern);
+  return (
+    <div className="flex flex-col gap-2">
+      <TextIn label="names" value={pattern} onChange={(next) => choose({ pattern: next })} onDone={onDone} />
+      <div className="flex flex-wrap gap-1">
+        {nameTokensKnown.map((token) => (
+          <button
+            key={token}
+            type="button"
+            className="btn btn-plain btn-xs font-mono"
+            onClick={() => choose({ pattern: `${pattern}${/[}\w]$/.test(pattern) ? '_' : ''}{${token}}` })}
+          >
+            {`{${token}}`}
+          </button>
+        ))}
+      </div>
+      {strange.length > 0 && (
+        <p className="text-missing">Nobody knows what {listed(strange.map((s) => `{${s}}`))} should be.</p>
+      )}
+      <p className="text-quiet">
+        A part also gets where it starts, {'{start}'}, unless {'{start}'} or {'{n}'} is in its name already. Names that
+        would be alike go into folders of their own.
+      </p>
+    </div>
+  );
+}

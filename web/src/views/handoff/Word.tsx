@@ -1,0 +1,68 @@
+import * as Popover from '@radix-ui/react-popover';
+import { useState, type ReactNode } from 'react';
+
+/** A word of the sentence that is a choice: it opens what can be said instead. */
+export function Word({
+  says,
+  what,
+  isWanted = false,
+  children,
+}: {
+  says: string;
+  /** What is chosen, for those who do not see where the word stands. */
+  what: string;
+  /** Nothing is chosen yet, and something has to be. */
+  isWanted?: boolean;
+  children: (close: () => void) => ReactNode;
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger
+        className={`cursor-pointer border-b-2 px-0.5 font-bold hover:bg-[var(--bond-wash)] ${isWanted ? 'border-changed text-changed' : 'border-primary'}`}
+        aria-label={`${what}: ${says}`}
+      >
+        {says}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          className="sheet z-20 max-h-[70vh] w-96 overflow-auto p-3 text-[13px] shadow-lg"
+          align="start"
+          sideOffset={6}
+          aria-label={`choose: ${what}`}
+        >
+          {children(() => setOpen(false))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** One of a few, chosen and closed at once. */
+export function OneOf<T extends string>({
+  options,
+  chosen,
+  onChoose,
+}: {
+  options: readonly { readonly id: T; readonly title: string; readonly words?: string }[];
+  chosen: T;
+  onChoose: (id: T) => void;
+}) {
+  return (
+    <ul className="flex flex-col">
+      {options.map(({ id, title, words }) => (
+        <li key={id}>
+          <button
+            type="button"
+            aria-pressed={id === chosen}
+            className={`w-full rounded px-2 py-1.5 text-left ${id === chosen ? 'bg-[var(--bond-wash)] font-semibold' : 'hover:bg-base-200'}`}
+            onClick={() => onChoose(id)}
+          >
+            {title}
+            {words && <span className="block font-normal text-quiet">{words}</span>}
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}

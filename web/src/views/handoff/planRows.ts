@@ -1,0 +1,103 @@
+import type { Handoff, HandoffPlan, PlannedContent, PlannedRecording } from '@legame/core/contract';
+import { handlesCutText, isException, leftOutText, wholeText } from '@legame/words/handoffs';
+import { problemText } from '@legame/words/problems';
+
+export type PlanRow = {
+  readonly key: string;
+  readonly name: string;
+  readonly where: string;
+  /** Null for a clip that cannot come. */
+  readonly recording: PlannedRecording | null;
+  readonly remark: { readonly text: string; readonly tone: 'missing' | 'changed' | 'quiet' } | null;
+  readonly sizeInBytes: number | null;
+  readonly wholeInBytes: number | null;
+  readonly proof: Proof | null;
+};
+export type Proof = { readonly verified: number; readonly of: number; readonly xxh64: string | null };
+
+export const sortings = { saved: 'bytes saved', name: 'name', size: 'bytes' } as const;
+export type Sorting = keyof typeof sortings;
+export const filters = { all: 'all', remarks: 'with a remark', left: 'cannot come' } as const;
+export type Filter = keyof typeof filters;
+
+/** The rows of a plan, in the order and choice that is asked for; with what was proven, once it runs. */
+export function planRows(
+  plan: PlannedContent,
+  copied: Handoff['copied'] | null,
+  { sorting, filter }: { sorting: Sorting; filter: Filter },
+): PlanRow[] {
+  const proofs = copied && proofsOf(plan, copied);
+  const rows = [
+    ...plan.recordings.map((r) => recordingRow(r, proofs?.get(r) ?? null)),
+    ...plan.leftOut.map(leftOutRow),
+  ].filter((row) => filter === 'all' || (filter === 'left' ? row.recording === null : row.remark !== null));
+  const saved = ({ sizeInBytes, wholeInBytes }: PlanRow) => (wholeInBytes ?? 0) - (sizeInBytes ?? 0);
+  switch (sorting) {
+    case 'name':
+      return rows.toSorted((a, b) => a.name.localeCompare(b.name));
+    case 'size':
+      return rows.toSorted((a, b) => (b.sizeInBytes ?? -1) - (a.sizeInBytes ?? -1));
+    case 'saved':
+      return rows.toSorted((a, b) => saved(b) - saved(a));
+  }
+}
+
+function recordingRow(recording: PlannedRecording, proof: (Proof & { problem: string | null }) | null): PlanRow {
+  const at = recording.source.lastIndexOf('/');
+  return {
+    key: recording.mediaFileId,
+    name: recording.source.slice(at + 1),
+    where: [recording.placeName, recording.source.slice(0, Math.max(0, at))].filter(Boolean).join('/'),
+    recording,
+    remark: proof?.problem ? { text: proof.problem, tone: 'missing' } : remarkOf(recording),
+    sizeInBytes: recording.sizeInBytes,
+    wholeInBytes: recording.wholeInBytes,
+    proof,
+  };
+}
+
+function remarkOf(recording: PlannedRecording): PlanRow['remark'] {
+  const cut = handlesCutText(recording);
+  const texts = [
+    ...(recording.wholeBecause ? [wholeText(recording.wholeBecause)] : []),
+    ...(cut ? [cut] : []),
+    ...(recording.outs.some((o) => o.renamed) ? ['renamed: its name was taken, or not every drive takes it'] : []),
+  ];
+  if (texts.length === 0) return null;
+  return { text: texts.join('; '), tone: isException(recording) || cut !== null ? 'changed' : 'quiet' };
+}
+
+const leftOutRow = ({ clipId, clipName, reason }: HandoffPlan['leftOut'][number]): PlanRow => ({
+  key: clipId,
+  name: clipName,
+  where: '',
+  recording: null,
+  remark: {
+    text: `${reason === 'left-by-choice' || reason === 'waived' ? '' : 'cannot come: '}${leftOutText[reason]}`,
+    tone: reason === 'left-by-choice' || reason === 'waived' ? 'quiet' : 'missing',
+  },
+  sizeInBytes: null,
+  wholeInBytes: null,
+  proof: null,
+});
+
+/** What is proven of each recording: of its one file the hash, of several how many. */
+function proofsOf(plan: PlannedContent, copied: Handoff['copied']) {
+  const byFolder = new Map<string, Handoff['copied'][number][]>();
+  const byTarget = new Map(copied.map((f) => [f.target, f]));
+  const folderOf = (path: string) => path.replace(/[^/]*$/, '');
+  for (const file of copied)
+    byFolder.set(folderOf(file.target), [...(byFolder.get(folderOf(file.target)) ?? []), file]);
+  return new Map(
+    plan.recordings.map((recording) => {
+      const files = recording.outs.flatMap(
+        ({ target, files: n }) => (n > 1 ? byFolder.get(folderOf(target)) : [byTarget.get(target)!]) ?? [],
+      );
+      const known = files.filter(Boolean);
+      const failed = known.find((f) => f.state === 'failed')?.problem;
+      const verified = known.filter((f) => f.state === 'verified').length;
+      const xxh64 = known.length === 1 ? (known[0]!.xxh64 ?? null) : null;
+      return [recording, { verified, of: known.length, xxh64, problem: failed ? problemText(failed) : null }];
+    }),
+  );
+}

@@ -1,0 +1,72 @@
+import type { HandoffChoices, HandoffLayout, HandoffPlan, PlannedRecording } from '@legame/core/contract';
+import { count } from './numbers.ts';
+
+export const treatmentText: Readonly<Record<HandoffChoices['picture'], string>> = {
+  whole: 'whole',
+  trim: 'trimmed',
+  leave: 'left where it is',
+};
+
+export const divisionText: Readonly<Record<HandoffChoices['division'], string>> = {
+  span: 'one file a span',
+  source: 'one file a source',
+  use: 'one file a use',
+};
+
+export const folderingText: Readonly<Record<HandoffChoices['foldering'], string>> = {
+  flat: 'all in one folder',
+  'as-source': 'foldered as on its drive',
+  'by-reel': 'foldered by reel',
+  'by-kind': 'foldered by kind',
+  'by-timeline': 'foldered by timeline',
+  'by-bin': 'foldered by bin',
+};
+
+export const layoutText: Readonly<Record<HandoffLayout, string>> = {
+  folder: 'a folder',
+  otiod: 'a bundle folder (.otiod)',
+  otioz: 'a bundle in one file (.otioz)',
+};
+
+const wholeTexts: Readonly<Record<NonNullable<PlannedRecording['wholeBecause']>, string>> = {
+  'open-groups': 'whole: its open groups of pictures cannot be cut',
+  'rate-varies': 'whole: its frames are not evenly spaced',
+  'no-length': 'whole: how long it is is not known',
+  container: 'whole: its kind of file cannot be cut without coding anew',
+  codec: 'whole: its coding cannot be cut',
+  'no-timecode-at-rate': 'whole: no timecode counts so many frames a second',
+  'unreadable-index': 'whole: its index cannot be read',
+  'all-used': 'whole: used from end to end',
+  'not-used': 'whole: no timeline uses it',
+  'use-unknown': 'whole: which part is used is not known',
+};
+export const wholeText = (because: NonNullable<PlannedRecording['wholeBecause']>): string => wholeTexts[because];
+
+/** Those that go whole against what was chosen; one used from end to end is no exception. */
+export const isException = ({ wholeBecause }: Pick<PlannedRecording, 'wholeBecause'>): boolean =>
+  wholeBecause !== null && wholeBecause !== 'all-used';
+
+export const leftOutText: Readonly<Record<HandoffPlan['leftOut'][number]['reason'], string>> = {
+  missing: 'no file is linked',
+  'place-away': 'its drive is not plugged in',
+  unreadable: 'its file cannot be read',
+  waived: 'needs no media',
+  parked: 'parked',
+  'left-by-choice': 'left where it is, as chosen',
+};
+
+/** How much of the wanted handles a recording does not hold, in its own units; null where it holds all. */
+export function handlesCutText({ outs, kind }: Pick<PlannedRecording, 'outs' | 'kind'>): string | null {
+  const unit = kind === 'sound' ? 'sample' : 'frame';
+  const most = (of: 'head' | 'tail') => Math.max(0, ...outs.map((o) => o.handlesCut[of]));
+  const [head, tail] = [most('head'), most('tail')];
+  const parts = [
+    ...(head > 0 ? [`${count(head, unit)} at its start`] : []),
+    ...(tail > 0 ? [`${count(tail, unit)} at its end`] : []),
+  ];
+  return parts.length > 0 ? `handles short of ${parts.join(' and ')}` : null;
+}
+
+/** "a, b and c". */
+export const listed = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
