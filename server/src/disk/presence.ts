@@ -1,8 +1,7 @@
-import { dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
-import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
 import { type ChildProcess, spawnFenced } from '../media/fenced.ts';
+import { ownProcess } from '../ownProcess.ts';
 import { bayInUse } from './conditions.ts';
 import { fenceInUse, folderIdentitySchema } from './held.ts';
 
@@ -47,11 +46,11 @@ class Looker {
   }
 
   #start(): ChildProcess {
-    const child = spawnFenced(process.execPath, ['--max-old-space-size=64', ...entry()], {
+    const child = spawnFenced(process.execPath, ['--max-old-space-size=64', ...ownProcess('looker', import.meta.url)], {
       // Mostly the stacks of its threads: each stalled share takes one for as long as it stalls.
       dataInBytes: 1_200_000_000,
       env: { UV_THREADPOOL_SIZE: '64' },
-      cwd: here,
+      cwd: import.meta.dirname,
     });
     const ended = () => {
       if (this.#child !== child) return;
@@ -74,10 +73,6 @@ class Looker {
   }
 }
 
-const here = dirname(fileURLToPath(import.meta.url));
-/** Bundled it lies beside the process that starts it; from source it is run as that is. */
-const entry = (): string[] =>
-  import.meta.url.endsWith('.js') ? [join(here, 'looker.js')] : ['--import', 'tsx', join(here, 'looker.ts')];
 const looker = new Looker();
 
 /** Whether a place's folder is there and answers, and how. */

@@ -1,10 +1,9 @@
 import pLimit from 'p-limit';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { Problem } from '@legame/core/contract';
 import type { Reading } from '@legame/core/formats';
 import type { DocumentId, ProjectId } from '@legame/core/model';
 import type { Context } from '../context.ts';
+import { ownProcess } from '../ownProcess.ts';
 import { forkFenced, killGroup, type ChildProcess } from '../media/fenced.ts';
 import { UserProblem } from '../problems.ts';
 import type { Incoming } from './bringIn.ts';
@@ -73,10 +72,10 @@ function take(databaseUrl: string): ChildProcess {
     idle.delete(kept);
     return kept;
   }
-  return forkFenced([`--max-old-space-size=${heapInMegabytes}`, ...entry()], {
+  return forkFenced([`--max-old-space-size=${heapInMegabytes}`, ...ownProcess('documentProcess', import.meta.url)], {
     dataInBytes: memoryInBytes,
     env: { LEGAME_DATABASE: databaseUrl },
-    cwd: here,
+    cwd: import.meta.dirname,
   });
 }
 
@@ -121,10 +120,3 @@ function oneAnswer(
     child.send(task, (error) => error && onEnd());
   });
 }
-
-const here = dirname(fileURLToPath(import.meta.url));
-/** Bundled it lies beside the process that starts it; from source it is run as that is. */
-const entry = (): string[] =>
-  import.meta.url.endsWith('.js')
-    ? [join(here, 'documentProcess.js')]
-    : ['--import', 'tsx', join(here, 'documentProcess.ts')];

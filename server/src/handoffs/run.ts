@@ -71,38 +71,64 @@ const stopping: readonly ProblemCode[] = [
   'another-folder-there',
 ];
 
+/** While one file is proven, the next is read: two at a time keep drives and processor busy, more get in each other's way. */
+const lanes = 2;
+
 async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: Ours): Promise<void> {
-  const { db, signal, report } = job;
+  const { db, report } = job;
   const files = await handoffStore.listFiles(db, handoff.id);
   await ours.note(files.map((f) => f.target));
   const total = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
   const places = await placeStore.listPlaces(db);
-  const copier = new ReaderProcess();
   let done = 0;
-  try {
-    for (const file of files) {
-      signal.throwIfAborted();
-      const startedAt = done;
-      const tellProgress = () =>
-        report({ done, of: total, unit: 'bytes', doing: { code: 'copying', file: basename(file.target) } });
-      await tellProgress();
-      const onBytes = (bytes: number) => {
-        done += bytes;
-        void tellProgress();
-      };
-      try {
-        const made = await copyOnce(copier, sourceOf(file, places), file, ours, { signal, onBytes });
-        await handoffStore.setFile(db, handoff.id, file.position, { state: 'verified', problem: null, ...made });
-      } catch (error) {
-        if (signal.aborted || !(error instanceof UserProblem) || isTargets(error, ours)) throw error;
-        await fail(job, handoff, file, error.problem);
-      }
-      done = startedAt + file.sizeInBytes;
+  const copyOne = async (copier: ReaderProcess, file: HandoffFile, signal: AbortSignal) => {
+    let written = 0;
+    const tellOf = (bytes: number) => {
+      done += bytes - written;
+      written = bytes;
+      return report({ done, of: total, unit: 'bytes', doing: { code: 'copying', file: basename(file.target) } });
+    };
+    const onBytes = (bytes: number) => void tellOf(Math.min(file.sizeInBytes, written + bytes));
+    await tellOf(0);
+    try {
+      const made = await copyOnce(copier, sourceOf(file, places), file, ours, { signal, onBytes });
+      await handoffStore.setFile(db, handoff.id, file.position, { state: 'verified', problem: null, ...made });
+    } catch (error) {
+      if (signal.aborted || !(error instanceof UserProblem) || isTargets(error, ours)) throw error;
+      await fail(job, handoff, file, error.problem);
     }
-  } finally {
-    copier.stop();
-  }
+    await tellOf(file.sizeInBytes);
+  };
+  await inLanes(files, job.signal, copyOne);
   await report({ done: total, of: total, unit: 'bytes', doing: { code: 'finishing' } });
+}
+
+/** Does something with every file, some at a time, each lane with a process of its own; the first that throws ends all. */
+async function inLanes(
+  files: readonly HandoffFile[],
+  stop: AbortSignal,
+  use: (copier: ReaderProcess, file: HandoffFile, signal: AbortSignal) => Promise<void>,
+): Promise<void> {
+  const queue = [...files];
+  const halt = new AbortController();
+  const signal = AbortSignal.any([stop, halt.signal]);
+  const thrown: unknown[] = [];
+  const work = async () => {
+    const copier = new ReaderProcess();
+    try {
+      for (let file = queue.shift(); file; file = queue.shift()) {
+        signal.throwIfAborted();
+        await use(copier, file, signal);
+      }
+    } catch (error) {
+      thrown.push(error);
+      halt.abort();
+    } finally {
+      copier.stop();
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(lanes, files.length) }, work));
+  if (thrown.length > 0) throw thrown[0];
 }
 
 /** A source that is away has the same codes as a target that is. */

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { mkdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { bundleServer } from './bundle.ts';
 import { startCluster } from './cluster.ts';
 
 /**
@@ -48,7 +49,13 @@ if (projects.length > 0) {
   try {
     const results = join(data, 'jest.json');
     await rm(results, { force: true });
-    const env = { ...process.env, ...(cluster ? { LEGAME_TEST_CLUSTER: cluster.adminUrlOf('postgres') } : {}) };
+    const bundled = join(data, 'bundled');
+    if (cluster) await bundleServer(root, bundled);
+    const env = {
+      ...process.env,
+      LEGAME_BUNDLED: bundled,
+      ...(cluster ? { LEGAME_TEST_CLUSTER: cluster.adminUrlOf('postgres') } : {}),
+    };
     const jest = [
       '--experimental-vm-modules',
       '--no-warnings',

@@ -53,7 +53,7 @@ export async function cuttingOf(
   // Fields counted as frames, timecode at half the rate: what one unit is would be a guess.
   if (!sameRate(streams.picture.rate, facts.rate)) return { can: 'nowhere', because: 'rate-varies' };
   if (everyPictureWhole.has(facts.codec)) return { can: 'anywhere' };
-  const packets = await readPackets(file, streams.picture, { signal });
+  const packets = await readPackets(file, streams.picture, signal);
   return packets ? cuttingBy(packets, facts.length) : { can: 'nowhere', because: 'unreadable-index' };
 }
 

@@ -1,6 +1,6 @@
 import type { FileHandle } from 'node:fs/promises';
 import { z } from 'zod';
-import { rate as makeRate, snapToStandard, type FrameRange, type Rate } from '@legame/core/time';
+import { rate as makeRate, snapToStandard, type Rate } from '@legame/core/time';
 import { decoderFence, theFile } from './decoder.ts';
 import { runFenced, type FencedLimits } from './fenced.ts';
 
@@ -82,46 +82,34 @@ export function frameAt({ rate, timeBase, start }: PictureStream, time: number):
 export const secondsAt = (stream: PictureStream, frame: number): number =>
   (timeOf(stream, frame) * stream.timeBase.num) / stream.timeBase.den;
 
-/**
- * The coded pictures of a file in the order they are decoded, all of them or those around a range; with a checksum of
- * each where `hashed`. Null where the library gives up.
- */
+/** The coded pictures of a file in the order they are decoded. Null where the library gives up. */
 export async function readPackets(
   file: FileHandle,
   stream: PictureStream,
-  { within, hashed, signal }: { within?: FrameRange; hashed?: boolean; signal?: AbortSignal | undefined },
+  signal?: AbortSignal,
 ): Promise<Packet[] | null> {
   const { size } = await file.stat();
-  const interval = within
-    ? [
-        '-read_intervals',
-        `${Math.max(0, secondsAt(stream, within.start) - aroundSeconds).toFixed(3)}%${(secondsAt(stream, within.end) + aroundSeconds).toFixed(3)}`,
-      ]
-    : [];
-  const text = await ask(
-    file,
-    [
-      '-select_streams',
-      'v:0',
-      ...interval,
-      ...(hashed ? ['-show_data_hash', 'md5'] : []),
-      '-show_entries',
-      `packet=pts,dts,flags${hashed ? ',data_hash' : ''}`,
-    ],
-    limitsFor(size),
-    signal,
-  );
-  const parsed = text === null ? null : packetsSchema.safeParse(JSON.parse(text));
-  if (!parsed?.success) return null;
-  return parsed.data.packets.flatMap((p): Packet[] => {
-    const time = p.pts ?? p.dts;
-    if (time === undefined) return [];
-    return [{ frame: frameAt(stream, time), isKey: p.flags.includes('K'), hash: p.data_hash ?? null }];
+  const asked = ['-select_streams', 'v:0', '-show_entries', 'packet=pts,dts,flags'];
+  const parsed = parsePackets(await ask(file, asked, limitsFor(size), signal));
+  return parsed && packetsOf(parsed.packets, stream);
+}
+
+/** The same with a checksum of each, and how its stream counts, in one look. */
+export async function readWhole(file: FileHandle, signal?: AbortSignal): Promise<Packet[] | null> {
+  const { size } = await file.stat();
+  const shown = 'packet=pts,dts,flags,data_hash:stream=time_base,r_frame_rate,start_pts';
+  const asked = ['-select_streams', 'v:0', '-show_data_hash', 'md5', '-show_entries', shown];
+  const parsed = parsePackets(await ask(file, asked, limitsFor(size), signal));
+  const stream = parsed?.streams[0];
+  const rate = stream && fraction.safeParse(stream.r_frame_rate);
+  if (!stream || !rate?.success) return null;
+  return packetsOf(parsed.packets, {
+    rate: snapToStandard(rate.data),
+    timeBase: stream.time_base,
+    start: stream.start_pts,
   });
 }
 
-/** Seeking lands on the key frame before; a little more is read on both sides. */
-const aroundSeconds = 2;
 const packetsSchema = z.object({
   packets: z.array(
     z.object({
@@ -131,7 +119,53 @@ const packetsSchema = z.object({
       data_hash: z.string().optional(),
     }),
   ),
+  streams: z
+    .array(z.object({ time_base: fraction, r_frame_rate: z.string(), start_pts: z.number().default(0) }))
+    .default([]),
 });
+
+function parsePackets(text: string | null): z.infer<typeof packetsSchema> | null {
+  const parsed = text === null ? null : packetsSchema.safeParse(JSON.parse(text));
+  return parsed?.success ? parsed.data : null;
+}
+
+const packetsOf = (packets: z.infer<typeof packetsSchema>['packets'], stream: PictureStream): Packet[] =>
+  packets.flatMap((p): Packet[] => {
+    const time = p.pts ?? p.dts;
+    const hash = p.data_hash?.replace(/^md5:/i, '') ?? null;
+    return time === undefined ? [] : [{ frame: frameAt(stream, time), isKey: p.flags.includes('K'), hash }];
+  });
+
+/** Packets as they are told while they are written, a line each: stream, dts, pts, duration, size, checksum. */
+export class PacketList {
+  readonly packets: Packet[] = [];
+  readonly #stream: PictureStream;
+  #timeBase: Rate | null = null;
+  #left = '';
+
+  constructor(stream: PictureStream) {
+    this.#stream = stream;
+  }
+
+  /** Takes what came, and says how many bytes of coded picture that was. */
+  add(text: string): number {
+    const lines = (this.#left + text).split('\n');
+    this.#left = lines.pop()!;
+    return lines.reduce((sum, line) => sum + this.#line(line), 0);
+  }
+
+  #line(line: string): number {
+    const base = /^#tb 0: (\d+)\/(\d+)/.exec(line);
+    if (base) this.#timeBase = makeRate(Number(base[1]), Number(base[2]));
+    const [, , pts, , size, hash] = line.split(',').map((part) => part.trim());
+    if (line.startsWith('#') || hash === undefined || !this.#timeBase) return 0;
+    const { timeBase, start } = this.#stream;
+    const inOwn = (start * timeBase.num * this.#timeBase.den) / (timeBase.den * this.#timeBase.num);
+    const frame = frameAt({ ...this.#stream, timeBase: this.#timeBase, start: inOwn }, Number(pts));
+    this.packets.push({ frame, isKey: false, hash });
+    return Number(size);
+  }
+}
 
 async function ask(
   file: FileHandle,

@@ -1,8 +1,7 @@
 import { createInterface } from 'node:readline';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { bayInUse } from '../disk/conditions.ts';
 import { fenceText } from '../disk/held.ts';
+import { ownProcess } from '../ownProcess.ts';
 import { killGroup, spawnFenced, type ChildProcess } from './fenced.ts';
 import { partSchema, type Part, type Request } from './readerTalk.ts';
 
@@ -74,11 +73,15 @@ export class ReaderProcess {
 
   #start(): ChildProcess {
     const bay = bayInUse();
-    const child = spawnFenced(process.execPath, ['--max-old-space-size=600', ...entry()], {
-      dataInBytes: memoryInBytes,
-      env: { LEGAME_FENCE: fenceText(), ...(bay === null ? {} : { LEGAME_BAY: bay }) },
-      cwd: here,
-    });
+    const child = spawnFenced(
+      process.execPath,
+      ['--max-old-space-size=600', ...ownProcess('reader', import.meta.url)],
+      {
+        dataInBytes: memoryInBytes,
+        env: { LEGAME_FENCE: fenceText(), ...(bay === null ? {} : { LEGAME_BAY: bay }) },
+        cwd: import.meta.dirname,
+      },
+    );
     const ended = () => {
       if (this.#child !== child) return;
       this.#child = null;
@@ -93,8 +96,3 @@ export class ReaderProcess {
     return child;
   }
 }
-
-const here = dirname(fileURLToPath(import.meta.url));
-/** Bundled it lies beside the process that starts it; from source it is run as that is. */
-const entry = (): string[] =>
-  import.meta.url.endsWith('.js') ? [join(here, 'reader.js')] : ['--import', 'tsx', join(here, 'reader.ts')];

@@ -13,7 +13,7 @@ import { muxerFor } from './cutting.ts';
 import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
 import { givenFile, runFenced } from './fenced.ts';
 import { readerOf } from './openFile.ts';
-import { readPackets, readStreams, secondsAt, timeOf, type Streams } from './packets.ts';
+import { PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet, type Streams } from './packets.ts';
 import type { Trim } from './trim.ts';
 
 export type ToTrim = ToCopy & { readonly trim: Trim };
@@ -105,8 +105,9 @@ async function trimPicture({ file, path, target, aside, trim }: Work, options: C
   if (!streams || !trim.facts.rate || !sameRate(streams.picture.rate, trim.facts.rate))
     throw notProven(path, 'its frames cannot be counted');
   const copy = await target.create(aside);
+  let written: Packet[];
   try {
-    await cutPicture(file, copy, path, streams, trim, options);
+    written = await cutPicture(file, copy, path, streams, trim, options);
     await copy.sync();
   } catch (error) {
     throw writeProblem(error, target.resolve(aside));
@@ -115,7 +116,7 @@ async function trimPicture({ file, path, target, aside, trim }: Work, options: C
   }
   const back = await target.open(aside);
   try {
-    await provePicture(file, back, path, streams, trim, signal);
+    await provePicture(back, path, written, trim, signal);
   } finally {
     await back.close();
   }
@@ -131,7 +132,7 @@ async function cutPicture(
   { picture, sound }: Streams,
   { range, startsAt, facts }: Trim,
   { signal, onBytes }: CopyOptions,
-): Promise<void> {
+): Promise<Packet[]> {
   const muxer = muxerFor(facts, path.split('.').at(-1) ?? '') ?? facts.container;
   const from = timeOf(picture, range.start);
   // Half a frame before an edge tells the frames on its two sides apart, however times are rounded.
@@ -140,18 +141,19 @@ async function cutPicture(
   const isCounted = muxer === 'matroska' && sound.some(isPcm);
   const seek = isCounted ? 0 : secondsAt(picture, range.start) - aroundSeconds;
   const reach = secondsAt(picture, range.end) + aroundSeconds - Math.max(0, seek);
+  const inside = `noise=drop='lt(pts\\,${low})+gte(pts\\,${high})'`;
   const { rate, counting } = facts;
   const timecode = startsAt === null ? null : formatTimecode(startsAt, rate!, counting);
   const seconds = Math.ceil(60 + (await source.stat()).size / 10_000_000);
-  let told = 0;
+  const list = new PacketList(picture);
   const result = await runFenced(
     'ffmpeg',
     [
-      ...['-v', 'error', '-nostdin', '-y', '-copyts', '-progress', 'pipe:1', ...decoderFence],
+      ...['-v', 'error', '-nostdin', '-y', '-copyts', ...decoderFence],
       ...(seek > 0 ? ['-ss', seek.toFixed(6)] : []),
       ...['-t', reach.toFixed(6), '-i', theFile],
       ...['-map', '0:v:0', '-map', '0:a?', '-c', 'copy'],
-      ...['-bsf:v', `noise=drop='lt(pts\\,${low})+gte(pts\\,${high})',setts=pts=PTS-${from}:dts=DTS-${from}`],
+      ...['-bsf:v', `${inside},setts=pts=PTS-${from}:dts=DTS-${from}`],
       ...sound.flatMap((stream, i) => soundArguments(stream, i, { picture, range, isCounted })),
       ...['-map_metadata', '0'],
       ...(muxer === 'mxf' ? ['-r', `${rate!.num}/${rate!.den}`] : []),
@@ -163,21 +165,19 @@ async function cutPicture(
       ...(facts.reel ? ['-metadata', `reel_name=${facts.reel}`, '-metadata:s:v:0', `reel_name=${facts.reel}`] : []),
       ...(muxer === 'mp4' ? ['-movflags', 'use_metadata_tags'] : []),
       ...['-f', muxer, `file:${givenFile(1)}`],
+      // The same packets once more, as the source times them: what was written is held against these.
+      ...['-map', '0:v:0', '-c', 'copy', '-bsf:v', inside, '-f', 'framemd5', 'pipe:1'],
     ],
     { seconds, cpuSeconds: seconds * 2, memoryInBytes: 3_000_000_000, outputInBytes: 100_000_000 },
     {
       signal,
       files: [source, target],
-      onOutput: (chunk) => {
-        const size = Number(/total_size=(\d+)/.exec(chunk.toString('latin1'))?.[1] ?? 0);
-        onBytes(Math.max(0, size - told));
-        told = Math.max(told, size);
-      },
+      onOutput: (chunk) => onBytes(list.add(chunk.toString('latin1'))),
     },
   );
   if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
   if (result.end !== 'exited') throw notProven(path, 'it took too long');
-  if (result.code === 0) return;
+  if (result.code === 0) return list.packets;
   if (/No space left on device/.test(result.stderr))
     throw Object.assign(new Error('No space left'), { code: 'ENOSPC' });
   throw notProven(path, complaintsIn(result.stderr)[0] ?? 'it could not be written');
@@ -210,26 +210,21 @@ function soundArguments(
 
 /** Whether the part holds the very pictures of the source, and is numbered and named as it has to be. */
 async function provePicture(
-  source: FileHandle,
   part: FileHandle,
   path: string,
-  { picture }: Streams,
+  written: readonly Packet[],
   trim: Trim,
   signal: AbortSignal,
 ): Promise<void> {
   const { range } = trim;
-  const of = await readStreams(part, signal);
-  if (!of) throw notProven(path, 'the part cannot be read');
-  const wanted = await readPackets(source, picture, { within: range, hashed: true, signal });
-  const found = await readPackets(part, of.picture, { hashed: true, signal });
-  if (!wanted || !found) throw notProven(path, 'its pictures cannot be read back');
-  const expected = wanted
-    .filter(({ frame }) => frame >= range.start && frame < range.end)
-    .map((p) => ({ ...p, frame: p.frame - range.start }));
-  const inOrder = (packets: typeof found) => packets.toSorted((a, b) => a.frame - b.frame);
-  const pairs = inOrder(found);
-  const differs = inOrder(expected).findIndex((p, i) => pairs[i]?.frame !== p.frame || pairs[i].hash !== p.hash);
-  if (expected.length !== rangeLength(range) || pairs.length !== expected.length || differs >= 0)
+  const found = await readWhole(part, signal);
+  if (!found) throw notProven(path, 'its pictures cannot be read back');
+  const inOrder = (packets: readonly Packet[]) => packets.toSorted((a, b) => a.frame - b.frame);
+  const [expected, pairs] = [inOrder(written), inOrder(found)];
+  const isRange = expected.every((p, i) => p.frame === range.start + i) && expected.length === rangeLength(range);
+  if (!isRange) throw notProven(path, 'its pictures were not all found in the source');
+  const differs = expected.findIndex((p, i) => pairs[i]?.frame !== i || pairs[i].hash !== p.hash);
+  if (pairs.length !== expected.length || differs >= 0)
     throw notProven(path, `its pictures differ from the source’s from frame ${Math.max(0, differs)} on`);
   requireSame(path, await factsOf(part, path, trim, signal), trim);
 }
