@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
+import Papa from 'papaparse';
 import { demoMedia, type DemoMedia } from '../demo/spec.ts';
 import { plugInCard, test } from './saltglass.ts';
 
@@ -194,18 +195,21 @@ for (const how of ['whole', 'trimmed'])
     await page.getByLabel('rows shown').selectOption('cannot come');
     await expect(page.getByRole('table', { name: 'what goes' })).toContainText('crucible-pour_02.mov');
     const folder = await saltglass.handOver('to colour');
-    const manifest = JSON.parse(readFileSync(join(folder, 'manifest.json'), 'utf8')) as {
-      files: { path: string; sizeInBytes: number; from: { place: string; path: string; units?: object } }[];
-    };
-    expect(readdirSync(folder).sort()).toEqual(['Saltglass reel 2.edl', 'Saltglass.otio', 'manifest.json', 'media']);
-    expect(manifest.files.length).toBeGreaterThan(90);
-    const isPart = (file: (typeof manifest.files)[number]) => file.from.units !== undefined;
-    expect(manifest.files.filter(isPart).length > 20).toBe(how === 'trimmed');
-    for (const file of manifest.files) {
-      const copy = readFileSync(join(folder, file.path));
-      expect(copy.length).toBe(file.sizeInBytes);
-      if (isPart(file) || file.from.path.includes('#')) continue;
-      expect(copy.equals(readFileSync(join(saltglass.legame.bay, file.from.place, file.from.path)))).toBe(true);
+    expect(readdirSync(folder).sort()).toEqual([
+      ...['Saltglass reel 2.edl', 'Saltglass.otio', 'ascmhl', 'media', 'report.csv'],
+    ]);
+    const report = Papa.parse<Record<string, string>>(readFileSync(join(folder, 'report.csv'), 'utf8').trim(), {
+      header: true,
+    }).data;
+    const written = report.filter((row) => row.File !== '');
+    expect(written.length).toBeGreaterThan(90);
+    const isPart = (row: Record<string, string>) => row['First unit'] !== '';
+    expect(written.filter(isPart).length > 20).toBe(how === 'trimmed');
+    for (const row of written) {
+      const copy = readFileSync(join(folder, row.File!));
+      expect(copy.length).toBe(Number(row.Bytes));
+      if (isPart(row)) continue;
+      expect(copy.equals(readFileSync(join(saltglass.legame.bay, row.Place!, row.Source!)))).toBe(true);
     }
 
     // What the OTIO document's timelines use, and was linked when it was gathered.

@@ -208,7 +208,7 @@ async function finish({ legame, root }: World, id: string): Promise<string[]> {
     if (name.startsWith('take') && copies.get(name) !== hash) found.push(`${name} is not its source`);
   }
   if (copies.size !== films) found.push(`${copies.size} of ${films} copies`);
-  if (!existsSync(join(handoff.folder, 'manifest.json'))) found.push('no manifest');
+  if (!existsSync(join(handoff.folder, 'ascmhl'))) found.push('no hash list');
   rmSync(handoff.folder, { recursive: true });
   return found;
 }

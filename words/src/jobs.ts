@@ -49,7 +49,7 @@ export function doingText(doing: Doing): string {
     case 'writing':
       return `writing ${doing.file}`;
     case 'finishing':
-      return 'writing timelines and manifest';
+      return 'writing documents and hash list';
     case 'fetching':
       return doing.shelf === 'vault' ? `the vault loads ${doing.file}` : `taking out ${doing.file}`;
     case 'making-copy':

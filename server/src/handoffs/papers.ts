@@ -1,18 +1,25 @@
+import { createHash } from 'node:crypto';
+import { hostname } from 'node:os';
 import { basename } from 'node:path';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
-import { decodeText } from '@legame/core/formats';
+import { decodeText, writeCsv } from '@legame/core/formats';
 import { safeName } from '@legame/core/paths';
 import { collectTimelines } from '@legame/core/project';
+import { c4Of, chainName, generationName, listFolder, writeChain, writeGeneration } from '@legame/core/mhl';
+import { leftOutText } from '@legame/words/handoffs';
+import { problemText } from '@legame/words/problems';
 import type { Database } from '../db/database.ts';
 import { loadProject } from '../clips/project.ts';
 import { type ProjectState } from '../clips/state.ts';
 import { relinkedContent, relinkedEdit } from '../documents/relinked.ts';
 import type { Ours } from '../made/ours.ts';
+import { xxh64Of } from '../media/copying.ts';
+import { version } from '../version.ts';
 import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
 import { referencesInto } from './references.ts';
 import { documentsInScope } from './scope.ts';
 
-/** What lies beside the media: the relinked documents, and the manifest. */
+/** What lies beside the media: the relinked documents, the report, and the hash list that proves all of it. */
 export async function writePapers(
   db: Database,
   handoff: HandoffRecord,
@@ -24,10 +31,35 @@ export async function writePapers(
     await ours.write(bundleParts.content, await bundleContent(db, handoff, files));
     await ours.write(bundleParts.version, bundleVersion);
   }
-  await ours.write(manifestName, manifestOf(handoff, ours, files));
+  await ours.write(reportName, reportOf(handoff, files));
+  await writeHashList(handoff, ours, files);
 }
 
-const manifestName = 'manifest.json';
+const reportName = 'report.csv';
+
+/** The hash list that the next person checks the set against, as ASC MHL wants it: every file, every folder, a chain. */
+async function writeHashList(handoff: HandoffRecord, ours: Ours, files: readonly HandoffFile[]): Promise<void> {
+  const failed = new Set(files.filter((f) => f.state !== 'verified').map((f) => f.target));
+  const isListed = (target: string) => !failed.has(target) && !target.startsWith(`${listFolder}/`);
+  const listed = ours.named
+    .filter(({ target }) => isListed(target))
+    .map(({ target, identity, xxh64 }) => ({
+      path: target,
+      sizeInBytes: identity.sizeInBytes,
+      modifiedMs: identity.modifiedMs,
+      xxh64,
+      action: 'original' as const,
+    }))
+    .toSorted((a, b) => (a.path < b.path ? -1 : 1));
+  // Named after the plan's time: a handoff that goes on where it stopped writes the same list again, and not a second.
+  const of = { number: 1, folderName: basename(handoff.folder), at: handoff.createdAt };
+  const tool = { name: 'Legame', version };
+  const list = writeGeneration({ ...of, host: hostname(), tool, process: 'transfer', files: listed }, xxh64Of);
+  const name = generationName(of);
+  await ours.write(`${listFolder}/${name}`, list);
+  const c4 = c4Of(createHash('sha512').update(list).digest());
+  await ours.write(`${listFolder}/${chainName}`, writeChain([{ name, c4 }]));
+}
 
 /** Each document of the project beside the media, its references relative to itself. */
 async function writeTimelines(
@@ -64,7 +96,7 @@ export async function bundleContent(
 
 /** File names for the documents in scope; two of one name are numbered. */
 function documentNames(project: ProjectState, timelines: readonly string[] | null) {
-  const taken = new Set([manifestName]);
+  const taken = new Set([reportName, listFolder]);
   return documentsInScope(project.documents, timelines).map((document) => {
     const plain = safeName(document.name);
     let name = plain;
@@ -75,31 +107,21 @@ function documentNames(project: ProjectState, timelines: readonly string[] | nul
   });
 }
 
-/** What the next person checks the set against: every file with size and hash, where it came from, and what is not here. */
-function manifestOf(handoff: HandoffRecord, ours: Ours, files: readonly HandoffFile[]): string {
-  const sources = new Map(handoff.plan.recordings.map((r) => [r.mediaFileId, r]));
-  const entries = files
-    .filter((f) => f.state === 'verified')
-    .map((f) => {
-      const planned = f.mediaFileId ? sources.get(f.mediaFileId) : undefined;
-      // In a zip the file has no size of its own on the disk; it is the source's.
-      const size = handoff.layout === 'otioz' ? f.sizeInBytes : ours.of(f.target).identity?.sizeInBytes;
-      return {
-        path: f.target,
-        sizeInBytes: size ?? f.sizeInBytes,
-        xxh64: f.xxh64,
-        from: { place: planned?.placeName, path: planned?.source, units: f.trim?.range },
-        usedBy: planned?.usedBy,
-      };
-    });
-  const manifest = {
-    legame: { manifest: 1, handoff: handoff.id, plannedAt: handoff.createdAt.toISOString() },
-    files: entries,
-    notIncluded: [
-      ...handoff.plan.leftOut.map((l) => ({ clip: l.clipName, reason: l.reason })),
-      ...files.filter((f) => f.state !== 'verified').map((f) => ({ path: f.target, reason: f.problem })),
-    ],
-    timelines: handoff.plan.timelines,
-  };
-  return `${JSON.stringify(manifest, null, 2)}\n`;
+const headers = [
+  ...['File', 'Bytes', 'xxh64', 'Place', 'Source', 'First unit', 'Last unit', 'Used by', 'Not here because'],
+] as const;
+
+/** What lies where and where it came from, file by file; and what is not here and why. A table for people and programs. */
+function reportOf({ plan }: HandoffRecord, files: readonly HandoffFile[]): string {
+  const sources = new Map(plan.recordings.map((r) => [r.mediaFileId, r]));
+  const rows = files.map((f) => {
+    const of = f.mediaFileId ? sources.get(f.mediaFileId) : undefined;
+    const range = f.trim?.range;
+    const there = f.state === 'verified' ? [f.target, f.sizeInBytes, f.xxh64 ?? ''] : ['', '', ''];
+    const part = range ? [range.start, range.end - 1] : ['', ''];
+    const why = f.problem ? problemText(f.problem) : '';
+    return [...there, of?.placeName ?? '', f.path ?? f.source, ...part, of?.usedBy.join('; ') ?? '', why];
+  });
+  const left = plan.leftOut.map((l) => ['', '', '', '', l.clipName, '', '', '', leftOutText[l.reason]]);
+  return writeCsv(headers, [...rows, ...left]);
 }

@@ -11,7 +11,7 @@ import { ReaderProcess } from '../media/readerProcess.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord } from '../stores/handoffs.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
-import type { Copied } from '../media/copying.ts';
+import { hashOf, type Copied } from '../media/copying.ts';
 import { copyVerified, writeVerified, type Copy } from './copy.ts';
 import { bundleContent, writePapers } from './papers.ts';
 import { writeZipVerified } from './zip.ts';
@@ -244,5 +244,10 @@ async function writeZippedBundle(
       xxh64: hashes.get(file.target) ?? null,
       problem: null,
     });
-  await ours.name(name, null);
+  const whole = await ours.folder.open(ours.of(name).aside);
+  try {
+    await ours.name(name, await hashOf(whole, signal, { direct: true }));
+  } finally {
+    await whole.close();
+  }
 }

@@ -5,6 +5,8 @@ import request from 'supertest';
 import { parseRate } from '@legame/core/time';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
 import { sweepPlaces } from '../places/states.ts';
+import { xxh64Of } from '../media/copying.ts';
+import { listedIn } from '../testing/set.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeList } from '../testing/edits.ts';
 import { makeFilm } from '../testing/media.ts';
@@ -222,16 +224,15 @@ describe('the path from an edit to its media', () => {
         ),
       ).toBe(true);
     }
-    const manifest = JSON.parse(readFileSync(join(done.folder, 'manifest.json'), 'utf8')) as {
-      files: { path: string; xxh64: string; sizeInBytes: number }[];
-    };
-    expect(manifest.files.map((f) => f.path)).toEqual([
-      'media/lies.mov',
-      'media/bowl.mov',
-      'media/door.mov',
-      'media/rim.mov',
-    ]);
-    expect(manifest.files.every((f) => /^[0-9a-f]{16}$/.test(f.xxh64) && f.sizeInBytes > 0)).toBe(true);
+    const listed = listedIn(done.folder);
+    const films = ['media/bowl.mov', 'media/door.mov', 'media/lies.mov', 'media/rim.mov'];
+    expect([...listed.keys()].filter((path) => path.startsWith('media/'))).toEqual(films);
+    expect([...listed.keys()]).toEqual(expect.arrayContaining(['reel.edl', 'report.csv']));
+    for (const { path, sizeInBytes, hashes } of listed.values()) {
+      const bytes = readFileSync(join(done.folder, path));
+      expect([sizeInBytes, hashes.xxh64]).toEqual([bytes.length, xxh64Of(bytes)]);
+    }
+    expect(readFileSync(join(done.folder, 'report.csv'), 'utf8')).toMatch(/gone\.mov.*no file is linked/);
     expect(readFileSync(join(done.folder, 'reel.edl'), 'utf8')).toContain('* SOURCE FILE: media/bowl.mov');
     expect((await post(`/handoffs/${planned.id}/run`).expect(409)).body).toMatchObject({ code: 'handoff-finished' });
 

@@ -1,3 +1,4 @@
+import { version } from '../version.ts';
 import { z } from 'zod';
 import { problemDetailsSchema } from '@legame/core/contract';
 import type { Route } from './route.ts';
@@ -15,7 +16,7 @@ export function describe(routes: readonly Route[]): Json {
     openapi: '3.1.0',
     info: {
       title: 'Legame',
-      version: '0.1.0',
+      version,
       description: 'Find why clips are dark, relink them, gather their media.',
     },
     paths,

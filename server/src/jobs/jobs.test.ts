@@ -96,7 +96,7 @@ test('a handoff that is stopped keeps what is verified, leaves nothing half-writ
     const verified = await verifiedOf(id);
     if (stopped.state === 'cancelled') {
       expect(verified).toBeLessThan(5);
-      expect(existsSync(join(stopped.folder, 'manifest.json'))).toBe(false);
+      expect(existsSync(join(stopped.folder, 'ascmhl'))).toBe(false);
       expect(readdirSync(join(stopped.folder, 'media')).filter((n) => n.endsWith('.part'))).toEqual([]);
       await runHandoffSoon(context(), id);
       await until(async () => (await getHandoff(context(), id)).state === 'done');

@@ -1,6 +1,6 @@
 import type { Database } from '../db/database.ts';
-import { asideOf, FencedFolder, isSameFile, isUntouched } from '../disk/writing.ts';
-import { hashOf } from '../media/copying.ts';
+import { asideOf, FencedFolder, isSameFile, isUntouched, type FileIdentity } from '../disk/writing.ts';
+import { hashOf, xxh64Of } from '../media/copying.ts';
 import { UserProblem } from '../problems.ts';
 import { madeFileStore, type MadeFile } from '../stores/madeFiles.ts';
 
@@ -94,10 +94,18 @@ export class Ours {
       throw new UserProblem({ code: 'target-exists', path: this.folder.resolve(target), when: 'copied' });
     try {
       await this.folder.writeAside(aside, content);
-      await this.name(target, null);
+      await this.name(target, xxh64Of(content));
     } finally {
       await this.folder.discard(aside);
     }
+  }
+
+  /** What was made and has its name, with what it is known by. */
+  get named(): (MadeFile & { readonly identity: FileIdentity; readonly xxh64: string })[] {
+    return [...this.#files.values()].flatMap((file) => {
+      const { identity, xxh64, isNamed } = file;
+      return isNamed && identity && xxh64 !== null ? [{ ...file, identity, xxh64 }] : [];
+    });
   }
 
   /** Removes what was left in the making. */

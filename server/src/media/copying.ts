@@ -158,4 +158,6 @@ async function hashFromStart(file: FileHandle, signal: AbortSignal): Promise<str
   }
 }
 
+export const xxh64Of = (content: Uint8Array | string): string => hex(new Xxh64().update(content).digest());
+
 export const hex = (value: bigint): string => value.toString(16).padStart(16, '0');

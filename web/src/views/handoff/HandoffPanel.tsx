@@ -64,8 +64,8 @@ function Standing({ handoff }: { handoff: Handoff }) {
         <p role="status" className="mb-1">
           <b className="text-linked">Done and verified.</b> {count(verified.length, 'file')},{' '}
           {bytes(verified.reduce((sum, f) => sum + f.sizeInBytes, 0))}: each was flushed, read back and compared, parts
-          picture by picture with their sources. manifest.json lists size and xxh64 of every file;{' '}
-          {count(plan.timelines.length, 'document')} beside it open on them.
+          picture by picture with their sources. ascmhl/ lists size and xxh64 of every file for who receives it,
+          report.csv where each came from; {count(plan.timelines.length, 'document')} beside it open on them.
         </p>
       );
     case 'failed':
