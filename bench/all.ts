@@ -6,6 +6,7 @@ import { benchLive } from './live.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
 import { benchTruth, million } from './truth.ts';
+import { benchTrimming } from './trimming.ts';
 import { benchWalking } from './walking.ts';
 
 /** Names of parts as arguments measure only those. */
@@ -15,6 +16,7 @@ const parts = {
   truth: () => benchTruth(),
   walking: benchWalking,
   facts: benchFacts,
+  trimming: benchTrimming,
   live: () => benchLive(),
 };
 /** Takes minutes, gigabytes or patience, so only when it is asked for. */

@@ -15,7 +15,7 @@ const hash = (bytes: Uint8Array) => createHash('sha1').update(bytes).digest('hex
 const file = (path: string, content = path): ListedFile => ({
   path,
   sizeInBytes: content.length,
-  modifiedMs: Date.UTC(2026, 10, 26),
+  modifiedAt: new Date(Date.UTC(2026, 10, 26)),
   xxh64: hash(new TextEncoder().encode(content)),
   action: 'original',
 });

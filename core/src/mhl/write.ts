@@ -4,11 +4,11 @@ import { directoriesOf, type DirectoryHash, type HashBytes } from './directories
 export type ListedFile = {
   readonly path: string;
   readonly sizeInBytes: number;
-  readonly modifiedMs: number;
+  readonly modifiedAt: Date;
   /** 16 hex digits. */
   readonly xxh64: string;
-  /** `original`: hashed for the first time; the others say how it compares with the generation before. */
-  readonly action: 'original' | 'verified' | 'failed' | 'new';
+  /** `original`: hashed for the first time; else how it compares with the generation before. */
+  readonly action: 'original' | 'verified' | 'failed';
 };
 
 export type Generation = {
@@ -60,7 +60,7 @@ export function writeGeneration(generation: Generation, hash: HashBytes): string
     '  <hashes>',
   ];
   for (const file of files) {
-    const path = `size="${file.sizeInBytes}" lastmodificationdate="${stamp(new Date(file.modifiedMs))}"`;
+    const path = `size="${file.sizeInBytes}" lastmodificationdate="${stamp(file.modifiedAt)}"`;
     lines.push(
       '    <hash>',
       `      <path ${path}>${text(file.path)}</path>`,

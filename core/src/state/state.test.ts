@@ -20,6 +20,7 @@ const timeline = (key: string, top: boolean, events: readonly EditEvent[]): Time
 const shows = (what: Partial<EditEvent>, from: number, record: [number, number]) =>
   buildEvent({
     ...what,
+    address: what.clipKey ?? what.nestedKey ?? '',
     source: { start: from, end: from + record[1] - record[0] },
     record: { start: record[0], end: record[1] },
   });
@@ -41,10 +42,20 @@ describe('what a scope reaches', () => {
 
   test('a nested clip that the nest’s window trims away is out of it; of the rest, the frames that are shown', () => {
     expect([...clipsInScope(edit, new Set(['film']))]).toEqual([
-      ['door', { timelineKeys: new Set(['film']), used: [{ start: 2020, end: 2080 }] }],
+      ['door', { timelineKeys: new Set(['film']), reads: new Map([['door', { start: 2020, end: 2080 }]]) }],
     ]);
     expect([...clipsInScope(edit, new Set(['trailer'])).keys()]).toEqual(['bowl', 'yard']);
     expect([...clipsInScope(edit, null).keys()].sort()).toEqual(['bowl', 'door', 'yard']);
+  });
+
+  test('an event that shows through two nests has to be served by one file: what lies between is read as well', () => {
+    const later = timeline('later', true, [
+      shows({ nestedKey: 'nest' }, 5, [0, 10]),
+      shows({ nestedKey: 'nest' }, 70, [10, 20]),
+    ]);
+    expect(clipsInScope({ clips, timelines: [later, nest] }, null).get('bowl')!.reads).toEqual(
+      new Map([['bowl', { start: 1005, end: 1080 }]]),
+    );
   });
 
   test('a timeline that is not there, and a nest by itself, reach nothing', () => {

@@ -46,7 +46,7 @@ async function writeHashList(handoff: HandoffRecord, ours: Ours, files: readonly
     .map(({ target, identity, xxh64 }) => ({
       path: target,
       sizeInBytes: identity.sizeInBytes,
-      modifiedMs: identity.modifiedMs,
+      modifiedAt: new Date(identity.modifiedMs),
       xxh64,
       action: 'original' as const,
     }))

@@ -7,8 +7,8 @@ import {
   type PlanFile,
   type PlanInput,
 } from '@legame/core/consolidate';
-import { rangeReadAs, usesOf, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
-import { unitsInFile } from '@legame/core/state';
+import { rangeReadAs, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
+import { clipsInScope, unitsInFile } from '@legame/core/state';
 import type { FrameRange } from '@legame/core/time';
 import { ratesOf, useKey, withRates } from '../clips/screenTime.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
@@ -34,36 +34,19 @@ export function clipsOfScope(
 ): ReadonlyMap<ClipId, ScopeOfClip> {
   const rates = ratesOf(states.map((s) => s.clip));
   const byKey = new Map(states.map((s) => [useKey(s.clip.documentId, s.clip.key), s]));
-  const found = new Map<ClipId, { timelines: Set<string>; events: Map<string, FrameRange> }>();
+  const found = new Map<ClipId, ScopeOfClip>();
   for (const document of documents) {
-    const names = new Map(document.timelines.map((t) => [t.key, t]));
-    for (const { clipKey, source, steps } of usesOf(withRates(document, rates))) {
+    const names = new Map(document.timelines.map((t) => [t.key, t.name]));
+    const wanted = document.timelines.filter((t) => t.top && timelines?.includes(timelineId(document, t)));
+    const keys = timelines && new Set(wanted.map((t) => t.key));
+    for (const [clipKey, { timelineKeys, reads }] of clipsInScope(withRates(document, rates), keys)) {
       const state = byKey.get(useKey(document.id, clipKey));
-      const top = names.get(steps[0]!.timelineKey)!;
-      if (!state || (timelines && !timelines.includes(timelineId(document, top)))) continue;
-      const known = found.get(state.clip.id) ?? { timelines: new Set(), events: new Map<string, FrameRange>() };
-      found.set(state.clip.id, known);
-      known.timelines.add(top.name);
-      // An event that shows through several nests is served by one file: whatever lies between goes along.
-      const { address } = steps.at(-1)!.event;
-      const before = known.events.get(address) ?? source;
-      known.events.set(address, {
-        start: Math.min(before.start, source.start),
-        end: Math.max(before.end, source.end),
-      });
+      if (!state) continue;
+      const uses = [...reads].map(([address, stated]) => ({ address, stated, units: unitsOf(state, stated) }));
+      found.set(state.clip.id, { timelines: [...timelineKeys].map((key) => names.get(key)!), uses });
     }
   }
-  const byId = new Map(states.map((s) => [s.clip.id, s]));
-  return new Map(
-    [...found].map(([id, { timelines: shown, events }]) => {
-      const uses = [...events].map(([address, stated]) => ({
-        address,
-        stated,
-        units: unitsOf(byId.get(id)!, stated),
-      }));
-      return [id, { timelines: [...shown], uses }];
-    }),
-  );
+  return found;
 }
 
 function unitsOf({ clip, tied }: ClipState, stated: FrameRange): FrameRange | null {

@@ -1,0 +1,116 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { closeSync, mkdirSync, mkdtempSync, openSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { readHeader } from '../core/src/headers/index.ts';
+import { useFence } from '../server/src/disk/held.ts';
+import { FencedFolder } from '../server/src/disk/writing.ts';
+import { readerOf } from '../server/src/media/openFile.ts';
+import { ReaderProcess } from '../server/src/media/readerProcess.ts';
+import { ms, say } from './measure.ts';
+
+const films = 20;
+const parts = 10;
+const frames = 50;
+
+/**
+ * Two hundred parts of films cut without coding anew: with every part proven picture by picture and read back, two at a
+ * time; beside a script that starts the decoder's program once a part and proves nothing.
+ */
+export async function benchTrimming(): Promise<void> {
+  const root = mkdtempSync(join(tmpdir(), 'legame-trimming-'));
+  try {
+    for (const name of ['films', 'script', 'ours']) mkdirSync(join(root, name));
+    for (let i = 0; i < films; i += 1) makeFilm(join(root, 'films', `take_${i}.mov`), i);
+    const jobs = Array.from({ length: films * parts }, (_, i) => ({
+      film: `take_${i % films}.mov`,
+      from: 20 + Math.floor(i / films) * 45,
+    }));
+    useFence([root]);
+    const times = { script: [] as number[], ours: [] as number[] };
+    for (let run = 0; run < 3; run += 1) {
+      for (const name of ['script', 'ours']) for (const f of readdirSync(join(root, name))) rmSync(join(root, name, f));
+      times.script.push(timed(() => byScript(root, jobs)));
+      const begun = performance.now();
+      await byUs(root, jobs);
+      times.ours.push(performance.now() - begun);
+    }
+    const middle = (list: number[]) => list.toSorted((a, b) => a - b)[1]!;
+    const size = readdirSync(join(root, 'ours')).reduce((sum, f) => sum + statSync(join(root, 'ours', f)).size, 0);
+    say(`\n## Parts of films, cut without coding anew (${jobs.length} parts, ${Math.round(size / 1e6)} MB)\n`);
+    say('| what | median ms | ratio |');
+    say('| --- | --- | --- |');
+    say(`| a script: one process a part, nothing proven | ${ms(middle(times.script))} | 1 |`);
+    say(
+      `| proven picture by picture, flushed, read back | ${ms(middle(times.ours))} | ${(middle(times.ours) / middle(times.script)).toFixed(2)} |`,
+    );
+  } finally {
+    rmSync(root, { recursive: true, force: true });
+  }
+}
+
+function timed(run: () => void): number {
+  const begun = performance.now();
+  run();
+  return performance.now() - begun;
+}
+
+function makeFilm(path: string, i: number): void {
+  execFileSync('ffmpeg', [
+    ...['-v', 'error', '-nostdin', '-f', 'lavfi', '-i', `testsrc2=s=640x360:r=25:d=20`, '-c:v', 'mjpeg', '-q:v', '4'],
+    ...['-pix_fmt', 'yuvj422p', '-timecode', `0${i % 10}:00:00:00`, path],
+  ]);
+}
+
+type Part = { readonly film: string; readonly from: number };
+
+function byScript(root: string, jobs: readonly Part[]): void {
+  for (const [i, { film, from }] of jobs.entries()) {
+    const cut = [
+      '-ss',
+      (from / 25).toFixed(6),
+      '-i',
+      join(root, 'films', film),
+      '-t',
+      ((frames - 0.5) / 25).toFixed(6),
+    ];
+    spawnSync('ffmpeg', ['-v', 'error', '-nostdin', ...cut, '-c', 'copy', join(root, 'script', `${i}.mov`)]);
+  }
+  spawnSync('sync');
+}
+
+async function byUs(root: string, jobs: readonly Part[]): Promise<void> {
+  const folder = await FencedFolder.of({ path: join(root, 'ours') });
+  const queue = [...jobs.entries()];
+  const facts = new Map(readdirSync(join(root, 'films')).map((name) => [name, factsOf(join(root, 'films', name))]));
+  await Promise.all(
+    [0, 1].map(async () => {
+      const reader = new ReaderProcess();
+      for (let next = queue.shift(); next; next = queue.shift()) {
+        const [i, { film, from }] = next;
+        const of = facts.get(film)!;
+        const answer = await reader.ask(
+          {
+            do: 'trim',
+            source: { path: join(root, 'films'), file: film },
+            expected: { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null },
+            folder: folder.ground,
+            aside: `${i}.mov`,
+            trim: { range: { start: from, end: from + frames }, startsAt: of.start + from, facts: of },
+          },
+          { patienceMs: 60_000 },
+        );
+        if (answer.part !== 'copied') throw new Error(JSON.stringify(answer));
+      }
+      reader.stop();
+    }),
+  );
+}
+
+function factsOf(path: string) {
+  const fd = openSync(path, 'r');
+  const read = readHeader(readerOf(fd, statSync(path).size));
+  closeSync(fd);
+  if (read.kind !== 'facts') throw new Error(path);
+  return read.facts;
+}
