@@ -1,8 +1,12 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { closeSync, mkdirSync, mkdtempSync, openSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { open } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { readHeader } from '../core/src/headers/index.ts';
+import type { Facts } from '../core/src/model/index.ts';
+import { readStreams } from '../server/src/media/packets.ts';
+import type { Streams } from '../server/src/media/trim.ts';
 import { useFence } from '../server/src/disk/held.ts';
 import { FencedFolder } from '../server/src/disk/writing.ts';
 import { readerOf } from '../server/src/media/openFile.ts';
@@ -82,13 +86,14 @@ function byScript(root: string, jobs: readonly Part[]): void {
 async function byUs(root: string, jobs: readonly Part[]): Promise<void> {
   const folder = await FencedFolder.of({ path: join(root, 'ours') });
   const queue = [...jobs.entries()];
-  const facts = new Map(readdirSync(join(root, 'films')).map((name) => [name, factsOf(join(root, 'films', name))]));
+  const films = new Map<string, { facts: Facts; streams: Streams | null }>();
+  for (const name of readdirSync(join(root, 'films'))) films.set(name, await knownOf(join(root, 'films', name)));
   await Promise.all(
     [0, 1].map(async () => {
       const reader = new ReaderProcess();
       for (let next = queue.shift(); next; next = queue.shift()) {
         const [i, { film, from }] = next;
-        const of = facts.get(film)!;
+        const of = films.get(film)!;
         const answer = await reader.ask(
           {
             do: 'trim',
@@ -96,7 +101,7 @@ async function byUs(root: string, jobs: readonly Part[]): Promise<void> {
             expected: { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null },
             folder: folder.ground,
             aside: `${i}.mov`,
-            trim: { range: { start: from, end: from + frames }, startsAt: of.start + from, facts: of },
+            trim: { range: { start: from, end: from + frames }, startsAt: of.facts.start + from, ...of },
           },
           { patienceMs: 60_000 },
         );
@@ -107,10 +112,14 @@ async function byUs(root: string, jobs: readonly Part[]): Promise<void> {
   );
 }
 
-function factsOf(path: string) {
-  const fd = openSync(path, 'r');
-  const read = readHeader(readerOf(fd, statSync(path).size));
-  closeSync(fd);
-  if (read.kind !== 'facts') throw new Error(path);
-  return read.facts;
+/** What a plan knows of a film. */
+async function knownOf(path: string): Promise<{ facts: Facts; streams: Streams | null }> {
+  const file = await open(path);
+  try {
+    const read = readHeader(readerOf(file.fd, statSync(path).size));
+    if (read.kind !== 'facts') throw new Error(path);
+    return { facts: read.facts, streams: await readStreams(file) };
+  } finally {
+    await file.close();
+  }
 }

@@ -8,6 +8,7 @@ import { readWave } from './wave.ts';
 
 export type { ByteReader } from './bytes.ts';
 export type { HeaderReading } from './reading.ts';
+export { readPictures, type CodedPicture } from './pictures.ts';
 export { cutWave, type WaveCut } from './waveCut.ts';
 
 const movieBoxes = ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'];

@@ -78,7 +78,18 @@ function movieFacts(
   };
 }
 
-type Track = {
+/** The one picture track of a movie that is read whole; null where there is none such, or it lies in pieces. */
+export function pictureTrack(source: ByteReader): Track | null {
+  const moov = topBoxes(source).boxes.find((b) => b.type === 'moov');
+  if (!moov || moov.size > largestHeader || moov.offset + moov.size > source.size) return null;
+  const movie = childrenOf(source.read(moov.offset, moov.size), moov.headerSize);
+  if (movie.some((b) => b.type === 'mvex')) return null;
+  const tracks = movie.filter((b) => b.type === 'trak').map(readTrack);
+  const pictures = tracks.filter((t) => t.handler === 'vide');
+  return pictures.length === 1 && !pictures[0]!.isElsewhere ? pictures[0]! : null;
+}
+
+export type Track = {
   readonly handler: string;
   readonly timescale: number;
   readonly samples: number;
@@ -88,6 +99,10 @@ type Track = {
   readonly sizes: { readonly fixed: number; readonly table: Box | null };
   readonly chunks: { readonly box: Box; readonly wide: boolean } | null;
   readonly perChunk: readonly { readonly first: number; readonly count: number }[];
+  /** Samples at which decoding can begin, from 1; null where it can at all. */
+  readonly keys: readonly number[] | null;
+  /** By how much later than it is decoded a sample is shown. */
+  readonly shifts: readonly { readonly count: number; readonly by: number }[];
 };
 
 function readTrack(trak: Box): Track {
@@ -100,7 +115,16 @@ function readTrack(trak: Box): Track {
   hdlr.skip(8);
   const handler = hdlr.latin(4);
   const stbl = findBox(mdia, 'minf', 'stbl');
-  const none = { handler, timescale, samples: 0, times: [], descriptions: [], isElsewhere: false } as const;
+  const none = {
+    handler,
+    timescale,
+    samples: 0,
+    times: [],
+    descriptions: [],
+    isElsewhere: false,
+    keys: null,
+    shifts: [],
+  };
   if (!stbl || timescale === 0) return { ...none, sizes: { fixed: 0, table: null }, chunks: null, perChunk: [] };
   const stsz = findBox(stbl, 'stsz');
   let [fixed, samples] = [0, 0];
@@ -128,6 +152,8 @@ function readTrack(trak: Box): Track {
       c.skip(4);
       return entry;
     }),
+    keys: findBox(stbl, 'stss') && entriesOf(findBox(stbl, 'stss'), (c) => c.u32()),
+    shifts: entriesOf(findBox(stbl, 'ctts'), (c) => ({ count: c.u32(), by: c.u32() | 0 })),
   };
 }
 

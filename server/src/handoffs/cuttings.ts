@@ -1,10 +1,10 @@
-import type { Choices, Cutting } from '@legame/core/consolidate';
+import type { Choices } from '@legame/core/consolidate';
 import type { MediaFileId } from '@legame/core/model';
 import type { ProjectState } from '../clips/state.ts';
 import type { Database } from '../db/database.ts';
 import { pathInPlace } from '../media/read.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
-import { cuttingStore } from '../stores/cuttings.ts';
+import { cuttingStore, type Cuttable } from '../stores/cuttings.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { groundOf } from '../stores/places.ts';
 
@@ -18,15 +18,15 @@ export async function cuttingsFor(
   { places }: ProjectState,
   files: readonly MediaFileRecord[],
   choices: Choices,
-): Promise<Map<MediaFileId, Cutting>> {
-  const known = new Map<MediaFileId, Cutting>();
+): Promise<Map<MediaFileId, Cuttable>> {
+  const known = new Map<MediaFileId, Cuttable>();
   const asked: MediaFileRecord[] = [];
   for (const file of files) {
     const treatment = file.facts?.kind === 'sound' ? choices.sound : choices.picture;
-    if (file.sequence) known.set(file.id, { can: 'anywhere' });
+    if (file.sequence) known.set(file.id, { cutting: { can: 'anywhere' }, streams: null });
     else if (treatment === 'trim' && file.facts && file.facts.kind !== 'still') asked.push(file);
   }
-  for (const [id, cutting] of await cuttingStore.listOf(db, asked)) known.set(id, cutting);
+  for (const [id, found] of await cuttingStore.listOf(db, asked)) known.set(id, found);
   const queue = asked.filter((file) => !known.has(file.id));
   const readers = Array.from({ length: Math.min(readersAtOnce, queue.length) }, () => new ReaderProcess());
   try {
@@ -38,8 +38,13 @@ export async function cuttingsFor(
             { do: 'look-for-cuts', root, is, path: pathInPlace(file), facts: file.facts! },
             { patienceMs },
           );
-          if (answer.part === 'cuts') await cuttingStore.save(db, file, answer.cutting);
-          known.set(file.id, answer.part === 'cuts' ? answer.cutting : { can: 'nowhere', because: 'unreadable-index' });
+          if (answer.part !== 'cuts') {
+            known.set(file.id, { cutting: { can: 'nowhere', because: 'unreadable-index' }, streams: null });
+            continue;
+          }
+          const { cutting, streams } = answer;
+          await cuttingStore.save(db, file, { cutting, streams });
+          known.set(file.id, { cutting, streams });
         }
       }),
     );

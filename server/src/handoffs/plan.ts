@@ -7,7 +7,7 @@ import {
   type ConsolidatePlan,
   type PlannedRecording,
 } from '@legame/core/consolidate';
-import type { HandoffId, ProjectId } from '@legame/core/model';
+import type { HandoffId, MediaFileId, ProjectId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
 import { type HandoffLayout, type HandoffPlan, type HandoffPreview, type PlannedContent } from '@legame/core/contract';
 import { basename, dirname, join } from 'node:path';
@@ -24,6 +24,8 @@ import { cuttingsFor } from './cuttings.ts';
 import { clipsOfScope, comingFile, documentsInScope, planOf } from './scope.ts';
 import { UserProblem } from '../problems.ts';
 import { enqueue } from '../queue/queue.ts';
+import type { Streams } from '../media/trim.ts';
+import type { Cuttable } from '../stores/cuttings.ts';
 import { handoffStore, type HandoffRecord, type NewFile } from '../stores/handoffs.ts';
 import { jobStore } from '../stores/jobs.ts';
 
@@ -36,7 +38,12 @@ type Request = {
 };
 
 type Scope = { readonly timelines?: readonly string[] | undefined; readonly choices?: Partial<Choices> | undefined };
-type Worked = { readonly project: ProjectState; readonly plan: ConsolidatePlan; readonly view: PlannedContent };
+type Worked = {
+  readonly cuttings: ReadonlyMap<MediaFileId, Cuttable>;
+  readonly project: ProjectState;
+  readonly plan: ConsolidatePlan;
+  readonly view: PlannedContent;
+};
 
 /** What would go where for these choices: worked out, not kept. */
 async function workOut(db: Database, projectId: ProjectId, { timelines, choices: chosen }: Scope): Promise<Worked> {
@@ -50,7 +57,8 @@ async function workOut(db: Database, projectId: ProjectId, { timelines, choices:
       .flatMap((s) => comingFile(project, s) ?? [])
       .map((f) => [f.id, f]),
   );
-  const plan = planOf(project, scope, choices, await cuttingsFor(db, project, [...coming.values()], choices));
+  const cuttings = await cuttingsFor(db, project, [...coming.values()], choices);
+  const plan = planOf(project, scope, choices, cuttings);
   const view = {
     choices,
     recordings: plan.recordings.map(viewRecording),
@@ -59,7 +67,7 @@ async function workOut(db: Database, projectId: ProjectId, { timelines, choices:
     sizeInBytes: plan.sizeInBytes,
     wholeInBytes: plan.wholeInBytes,
   };
-  return { project, plan, view };
+  return { project, plan, view, cuttings };
 }
 
 /** The same for whoever is still choosing; with the room of the target, once there is one. */
@@ -90,14 +98,16 @@ async function roomFor(folder: string, sizeInBytes: number): Promise<HandoffPlan
 export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
   const parent = await folderInsideRoots(request.targetFolder, config.roots);
   await requireWritable({ path: parent });
-  const { project, plan, view: content } = await workOut(db, projectId, request);
+  const { project, plan, view: content, cuttings } = await workOut(db, projectId, request);
   if (plan.recordings.length === 0) throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
   const { layout } = request;
   const timelines = request.timelines ?? null;
   const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
   const identity = await requireFree(parent, folder);
   const view = { ...content, folder, room: await roomFor(parent, plan.sizeInBytes) };
-  const files = plan.recordings.flatMap((recording) => filesFor(recording, project));
+  const files = plan.recordings.flatMap((recording) =>
+    filesFor(recording, project, cuttings.get(recording.mediaFileId)?.streams ?? null),
+  );
   return db.transaction(async (trx) => {
     await handoffStore.claimFolder(trx, projectId, folder);
     const id = await handoffStore.insertHandoff(
@@ -124,7 +134,11 @@ const viewRecording = ({ clipIds, outs, ...rest }: PlannedRecording): HandoffPla
 });
 
 /** What is written for a recording, file by file, and what its source has to be then. */
-function filesFor({ mediaFileId, source, outs }: PlannedRecording, { files, places }: ProjectState): NewFile[] {
+function filesFor(
+  { mediaFileId, source, outs }: PlannedRecording,
+  { files, places }: ProjectState,
+  streams: Streams | null,
+): NewFile[] {
   const file = files.get(mediaFileId)!;
   const place = places.get(file.placeId)!;
   const expected = {
@@ -142,7 +156,7 @@ function filesFor({ mediaFileId, source, outs }: PlannedRecording, { files, plac
       placeId: place.id,
       path: copy.source,
       expected,
-      trim: isPart ? { range: out.range, startsAt: out.startsAt, facts: file.facts! } : null,
+      trim: isPart ? { range: out.range, startsAt: out.startsAt, facts: file.facts!, streams } : null,
       target: copy.target,
       sizeInBytes: Math.round(out.sizeInBytes / copies.length),
     }));

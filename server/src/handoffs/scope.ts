@@ -2,7 +2,6 @@ import {
   planHandoff,
   type Choices,
   type ConsolidatePlan,
-  type Cutting,
   type LeftOutReason,
   type PlanFile,
   type PlanInput,
@@ -12,6 +11,7 @@ import { clipsInScope, unitsInFile } from '@legame/core/state';
 import type { FrameRange } from '@legame/core/time';
 import { ratesOf, useKey, withRates } from '../clips/screenTime.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
+import type { Cuttable } from '../stores/cuttings.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 
 /** One event that reads a clip, with all that the scope shows of it. */
@@ -61,7 +61,7 @@ export function planOf(
   project: ProjectState,
   scope: ReadonlyMap<ClipId, ScopeOfClip>,
   choices: Choices,
-  cuttings: ReadonlyMap<MediaFileId, Cutting>,
+  cuttings: ReadonlyMap<MediaFileId, Cuttable>,
 ): ConsolidatePlan {
   const isCut = project.documents.some((d) => d.timelines.length > 0);
   const bins = new Map(project.documents.flatMap((d) => d.bins.map((b) => [useKey(d.id, b.key), b.name] as const)));
@@ -94,7 +94,11 @@ export function planOf(
 export const comingFile = (project: ProjectState, state: ClipState) =>
   leftOutFor(state) === null && state.tied ? (project.files.get(state.tied.file.id) ?? null) : null;
 
-function fileOf(project: ProjectState, state: ClipState, cuttings: ReadonlyMap<MediaFileId, Cutting>): PlanFile | null {
+function fileOf(
+  project: ProjectState,
+  state: ClipState,
+  cuttings: ReadonlyMap<MediaFileId, Cuttable>,
+): PlanFile | null {
   const file = comingFile(project, state);
   return (
     file && {
@@ -105,7 +109,7 @@ function fileOf(project: ProjectState, state: ClipState, cuttings: ReadonlyMap<M
       sizeInBytes: file.sizeInBytes,
       sequence: file.sequence,
       facts: file.facts,
-      cutting: cuttings.get(file.id) ?? { can: 'nowhere', because: 'unreadable-index' },
+      cutting: cuttings.get(file.id)?.cutting ?? { can: 'nowhere', because: 'unreadable-index' },
     }
   );
 }

@@ -4,6 +4,7 @@ import type { Cutting } from '@legame/core/consolidate';
 import type { Facts } from '@legame/core/model';
 import { nominalRate, sameRate } from '@legame/core/time';
 import { readPackets, readStreams, type Packet } from './packets.ts';
+import type { Streams } from './trim.ts';
 import { readerOf } from './openFile.ts';
 
 /** Codecs each of whose pictures stands for itself; of others the packets are asked. */
@@ -37,6 +38,17 @@ export async function cuttingOf(
   file: FileHandle,
   { facts, extension }: { readonly facts: Facts; readonly extension: string },
   signal?: AbortSignal,
+): Promise<{ cutting: Cutting; streams: Streams | null }> {
+  const streams = facts.kind === 'picture' ? await readStreams(file, signal) : null;
+  return { cutting: await judge(file, facts, extension, streams, signal), streams };
+}
+
+async function judge(
+  file: FileHandle,
+  facts: Facts,
+  extension: string,
+  streams: Streams | null,
+  signal: AbortSignal | undefined,
 ): Promise<Cutting> {
   if (facts.length === null) return { can: 'nowhere', because: 'no-length' };
   if (facts.kind === 'sound') {
@@ -48,7 +60,6 @@ export async function cuttingOf(
   if (muxerFor(facts, extension) === null) return { can: 'nowhere', because: 'container' };
   if (!facts.rate || facts.doubts.includes('rate-varies')) return { can: 'nowhere', because: 'rate-varies' };
   if (nominalRate(facts.rate) > mostFramesASecond) return { can: 'nowhere', because: 'no-timecode-at-rate' };
-  const streams = await readStreams(file, signal);
   if (!streams) return { can: 'nowhere', because: 'unreadable-index' };
   // Fields counted as frames, timecode at half the rate: what one unit is would be a guess.
   if (!sameRate(streams.picture.rate, facts.rate)) return { can: 'nowhere', because: 'rate-varies' };

@@ -1,24 +1,12 @@
 import type { FileHandle } from 'node:fs/promises';
 import { z } from 'zod';
-import { rate as makeRate, snapToStandard, type Rate } from '@legame/core/time';
+import { rate as makeRate, snapToStandard, type FrameRange, type Rate } from '@legame/core/time';
 import { decoderFence, theFile } from './decoder.ts';
+import { readPictures } from '@legame/core/headers';
+import { xxh64Of } from './copying.ts';
+import { readerOf } from './openFile.ts';
+import type { PictureStream, Streams } from './trim.ts';
 import { runFenced, type FencedLimits } from './fenced.ts';
-
-/** A picture stream as its container counts: its units are frames from its first, at `rate`. */
-export type PictureStream = {
-  readonly rate: Rate;
-  readonly timeBase: Rate;
-  /** Presentation time of its first frame, in its time base. */
-  readonly start: number;
-};
-
-export type SoundStream = { readonly codec: string; readonly sampleRate: number };
-
-export type Streams = {
-  readonly picture: PictureStream;
-  readonly sound: readonly SoundStream[];
-  readonly others: number;
-};
 
 /** One coded picture: which frame of presentation it is, and whether decoding can begin there. */
 export type Packet = { readonly frame: number; readonly isKey: boolean; readonly hash: string | null };
@@ -82,19 +70,33 @@ export function frameAt({ rate, timeBase, start }: PictureStream, time: number):
 export const secondsAt = (stream: PictureStream, frame: number): number =>
   (timeOf(stream, frame) * stream.timeBase.num) / stream.timeBase.den;
 
-/** The coded pictures of a file in the order they are decoded. Null where the library gives up. */
+/** The coded pictures of a file in the order they are decoded. Null where nobody can tell. */
 export async function readPackets(
   file: FileHandle,
   stream: PictureStream,
   signal?: AbortSignal,
 ): Promise<Packet[] | null> {
   const { size } = await file.stat();
+  // The index of a movie tells; of other files all has to be read.
+  const indexed = readPictures(readerOf(file.fd, size));
+  if (indexed) return indexed.map(({ frame, isKey }) => ({ frame, isKey, hash: null }));
   const asked = ['-select_streams', 'v:0', '-show_entries', 'packet=pts,dts,flags'];
   const parsed = parsePackets(await ask(file, asked, limitsFor(size), signal));
   return parsed && packetsOf(parsed.packets, stream);
 }
 
-/** The same with a checksum of each, and how its stream counts, in one look. */
+/** The coded pictures of a movie, by its own index and without anybody's help, with a checksum of each. */
+export async function hashPictures(file: FileHandle, within?: FrameRange): Promise<Packet[] | null> {
+  const source = readerOf(file.fd, (await file.stat()).size);
+  const isWithin = ({ frame }: { frame: number }) => !within || (frame >= within.start && frame < within.end);
+  return (
+    readPictures(source)
+      ?.filter(isWithin)
+      .map(({ offset, size, ...packet }) => ({ ...packet, hash: xxh64Of(source.read(offset, size)) })) ?? null
+  );
+}
+
+/** The same of any file, as the decoder's library reads it. */
 export async function readWhole(file: FileHandle, signal?: AbortSignal): Promise<Packet[] | null> {
   const { size } = await file.stat();
   const shown = 'packet=pts,dts,flags,data_hash:stream=time_base,r_frame_rate,start_pts';

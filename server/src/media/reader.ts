@@ -87,8 +87,8 @@ async function answer(request: Request): Promise<void> {
     case 'look-for-cuts': {
       const { root, is, path, facts } = request;
       const extension = path.split('.').at(-1) ?? '';
-      const cutting = await withFileOf({ path: root, is }, path, (file) => cuttingOf(file, { facts, extension }));
-      return send(request.id, { part: 'cuts', cutting });
+      const found = await withFileOf({ path: root, is }, path, (file) => cuttingOf(file, { facts, extension }));
+      return send(request.id, { part: 'cuts', ...found });
     }
   }
 }

@@ -4,7 +4,7 @@ import type { HeaderReading } from '@legame/core/headers';
 import type { Cutting } from '@legame/core/consolidate';
 import type { SequenceFrames } from '@legame/core/model';
 import { folderIdentitySchema } from '../disk/held.ts';
-import { trimSchema } from './trim.ts';
+import { trimSchema, type Streams } from './trim.ts';
 import type { Skipped, Walked } from '../disk/walk.ts';
 
 /** What a reader process is asked. Paths inside a place use "/". */
@@ -80,7 +80,7 @@ export type Part =
   | { readonly part: 'hashed'; readonly xxh64: string }
   | { readonly part: 'copying'; readonly bytes: number }
   | { readonly part: 'copied'; readonly xxh64: string; readonly sizeInBytes: number }
-  | { readonly part: 'cuts'; readonly cutting: Cutting }
+  | { readonly part: 'cuts'; readonly cutting: Cutting; readonly streams: Streams | null }
   | {
       readonly part: 'failed';
       readonly code: string | null;

@@ -1,5 +1,16 @@
 import { z } from 'zod';
-import { factsSchema, unitsSchema } from '@legame/core/contract';
+import { factsSchema, rateSchema, unitsSchema } from '@legame/core/contract';
+
+/** How a file's streams are counted. */
+export const streamsSchema = z.object({
+  /** Units are frames from its first, at `rate`; `start` is the time of the first in the stream's time base. */
+  picture: z.object({ rate: rateSchema, timeBase: rateSchema, start: z.number() }),
+  sound: z.array(z.object({ codec: z.string(), sampleRate: z.number() })),
+  /** Streams that are neither, and no timecode: they do not come along. */
+  others: z.number(),
+});
+export type Streams = z.infer<typeof streamsSchema>;
+export type PictureStream = Streams['picture'];
 
 /** The part of a file that is kept, and what it has to be afterwards. */
 export const trimSchema = z.object({
@@ -9,5 +20,7 @@ export const trimSchema = z.object({
   startsAt: z.int().nullable(),
   /** What was measured of the source. */
   facts: factsSchema,
+  /** Null where they were not looked at before; then they are now. */
+  streams: streamsSchema.nullish(),
 });
 export type Trim = z.infer<typeof trimSchema>;

@@ -12,6 +12,8 @@ import { FencedFolder } from '../disk/writing.ts';
 import { askDecoder } from './decoder.ts';
 import { cuttingOf } from './cutting.ts';
 import { readerOf } from './openFile.ts';
+import { readStreams } from './packets.ts';
+import type { Streams } from './trim.ts';
 import { trimAside } from './trimming.ts';
 
 let folder: string;
@@ -55,7 +57,7 @@ async function factsOf(name: string): Promise<Facts> {
 async function cutsOf(name: string, facts: Facts): Promise<Cutting> {
   const file = await open(join(folder, name));
   try {
-    return await cuttingOf(file, { facts, extension: name.split('.').at(-1)! });
+    return (await cuttingOf(file, { facts, extension: name.split('.').at(-1)! })).cutting;
   } finally {
     await file.close();
   }
@@ -68,7 +70,12 @@ const startOf = ({ kind, start, rate, sampleRate }: Facts, at: number) =>
 
 let made = 0;
 /** Trims these frames or samples, with all that the product itself proves, and says what came out. */
-async function trim(name: string, range: { start: number; end: number }, facts: Facts): Promise<string> {
+async function trim(
+  name: string,
+  range: { start: number; end: number },
+  facts: Facts,
+  streams: Streams | null = null,
+): Promise<string> {
   const out = await FencedFolder.of({ path: join(folder, 'out') });
   const aside = `${(made += 1)}-${name}`;
   await trimAside(
@@ -77,7 +84,7 @@ async function trim(name: string, range: { start: number; end: number }, facts: 
       expected: { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null },
       folder: out.ground,
       aside,
-      trim: { range, startsAt: startOf(facts, range.start), facts },
+      trim: { range, startsAt: startOf(facts, range.start), facts, streams },
     },
     { signal, onBytes: () => undefined },
   );
@@ -205,6 +212,21 @@ describe('a part of a film', () => {
       }
     },
   );
+
+  test('that is not what was meant is thrown away: a source whose times are told wrong by a frame', async () => {
+    make('off.mov', { rate: '25', start: '01:00:00:00', picture: '-c:v mjpeg -q:v 3 -pix_fmt yuvj422p', sound: pcm });
+    const facts = await factsOf('off.mov');
+    const file = await open(join(folder, 'off.mov'));
+    const streams = (await readStreams(file))!;
+    await file.close();
+    const { picture } = streams;
+    const aFrame = picture.timeBase.den / 25 / picture.timeBase.num;
+    const wrong = { ...streams, picture: { ...picture, start: picture.start + aFrame } };
+    await expect(trim('off.mov', { start: 30, end: 60 }, facts, wrong)).rejects.toMatchObject({
+      problem: { code: 'trim-not-proven' },
+    });
+    await trim('off.mov', { start: 30, end: 60 }, facts, streams);
+  });
 
   test('is refused where frames that are shown before a picture need it', async () => {
     make('open.mxf', { rate: '25', start: '10:00:00:00', picture: '-c:v mpeg2video -g 12 -bf 2 -b:v 3M', sound: pcm });

@@ -13,8 +13,8 @@ import { muxerFor } from './cutting.ts';
 import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
 import { givenFile, runFenced } from './fenced.ts';
 import { readerOf } from './openFile.ts';
-import { PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet, type Streams } from './packets.ts';
-import type { Trim } from './trim.ts';
+import { hashPictures, PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet } from './packets.ts';
+import type { Streams, Trim } from './trim.ts';
 
 export type ToTrim = ToCopy & { readonly trim: Trim };
 
@@ -101,13 +101,15 @@ async function trimSound({ file, path, target, aside, trim }: Work, { signal, on
 
 async function trimPicture({ file, path, target, aside, trim }: Work, options: CopyOptions): Promise<void> {
   const { signal } = options;
-  const streams = await readStreams(file, signal);
+  const streams = trim.streams ?? (await readStreams(file, signal));
   if (!streams || !trim.facts.rate || !sameRate(streams.picture.rate, trim.facts.rate))
     throw notProven(path, 'its frames cannot be counted');
+  // Of movies the index tells where each picture lies, here and in the part: nobody else has to be believed.
+  const inSource = await hashPictures(file, trim.range);
   const copy = await target.create(aside);
-  let written: Packet[];
+  let told: Packet[];
   try {
-    written = await cutPicture(file, copy, path, streams, trim, options);
+    told = await cutPicture(file, copy, path, streams, trim, { ...options, isTold: inSource === null });
     await copy.sync();
   } catch (error) {
     throw writeProblem(error, target.resolve(aside));
@@ -116,7 +118,9 @@ async function trimPicture({ file, path, target, aside, trim }: Work, options: C
   }
   const back = await target.open(aside);
   try {
-    await provePicture(back, path, written, trim, signal);
+    const found = inSource ? await hashPictures(back) : await readWhole(back, signal);
+    requirePictures(path, inSource ?? told, found, trim.range);
+    requireSame(path, await factsOf(back, path, trim, signal), trim);
   } finally {
     await back.close();
   }
@@ -131,7 +135,7 @@ async function cutPicture(
   path: string,
   { picture, sound }: Streams,
   { range, startsAt, facts }: Trim,
-  { signal, onBytes }: CopyOptions,
+  { signal, onBytes, isTold }: CopyOptions & { readonly isTold: boolean },
 ): Promise<Packet[]> {
   const muxer = muxerFor(facts, path.split('.').at(-1) ?? '') ?? facts.container;
   const from = timeOf(picture, range.start);
@@ -146,10 +150,12 @@ async function cutPicture(
   const timecode = startsAt === null ? null : formatTimecode(startsAt, rate!, counting);
   const seconds = Math.ceil(60 + (await source.stat()).size / 10_000_000);
   const list = new PacketList(picture);
+  const progress = new Progress();
   const result = await runFenced(
     'ffmpeg',
     [
       ...['-v', 'error', '-nostdin', '-y', '-copyts', ...decoderFence],
+      ...(isTold ? [] : ['-progress', 'pipe:1']),
       ...(seek > 0 ? ['-ss', seek.toFixed(6)] : []),
       ...['-t', reach.toFixed(6), '-i', theFile],
       ...['-map', '0:v:0', '-map', '0:a?', '-c', 'copy'],
@@ -166,13 +172,14 @@ async function cutPicture(
       ...(muxer === 'mp4' ? ['-movflags', 'use_metadata_tags'] : []),
       ...['-f', muxer, `file:${givenFile(1)}`],
       // The same packets once more, as the source times them: what was written is held against these.
-      ...['-map', '0:v:0', '-c', 'copy', '-bsf:v', inside, '-f', 'framemd5', 'pipe:1'],
+      ...(isTold ? ['-map', '0:v:0', '-c', 'copy', '-bsf:v', inside, '-f', 'framemd5', 'pipe:1'] : []),
     ],
     { seconds, cpuSeconds: seconds * 2, memoryInBytes: 3_000_000_000, outputInBytes: 100_000_000 },
     {
       signal,
       files: [source, target],
-      onOutput: (chunk) => onBytes(list.add(chunk.toString('latin1'))),
+      onOutput: (chunk) =>
+        onBytes(isTold ? list.add(chunk.toString('latin1')) : progress.add(chunk.toString('latin1'))),
     },
   );
   if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
@@ -208,16 +215,25 @@ function soundArguments(
   return [`-bsf:a:${index}`, `${drop},setts=pts=PTS-${start}/TB:dts=DTS-${start}/TB`];
 }
 
-/** Whether the part holds the very pictures of the source, and is numbered and named as it has to be. */
-async function provePicture(
-  part: FileHandle,
+/** How much the library says that it has written. */
+class Progress {
+  #told = 0;
+
+  add(text: string): number {
+    const size = Number(/total_size=(\d+)/.exec(text)?.[1] ?? 0);
+    const more = Math.max(0, size - this.#told);
+    this.#told += more;
+    return more;
+  }
+}
+
+/** Whether the part holds the very pictures of the source, and no others. */
+function requirePictures(
   path: string,
   written: readonly Packet[],
-  trim: Trim,
-  signal: AbortSignal,
-): Promise<void> {
-  const { range } = trim;
-  const found = await readWhole(part, signal);
+  found: readonly Packet[] | null,
+  range: FrameRange,
+): void {
   if (!found) throw notProven(path, 'its pictures cannot be read back');
   const inOrder = (packets: readonly Packet[]) => packets.toSorted((a, b) => a.frame - b.frame);
   const [expected, pairs] = [inOrder(written), inOrder(found)];
@@ -226,7 +242,6 @@ async function provePicture(
   const differs = expected.findIndex((p, i) => pairs[i]?.frame !== i || pairs[i].hash !== p.hash);
   if (pairs.length !== expected.length || differs >= 0)
     throw notProven(path, `its pictures differ from the source’s from frame ${Math.max(0, differs)} on`);
-  requireSame(path, await factsOf(part, path, trim, signal), trim);
 }
 
 /** Measured in the way in which the source was: what headers and decoders call the same differs here and there. */

@@ -10,7 +10,9 @@ export const trimmed = {
         -- What the file was when it was looked at.
         size_in_bytes bigint not null,
         modified_ms double precision not null,
-        cutting jsonb not null
+        cutting jsonb not null,
+        -- How its picture and sound are counted; null for sound alone.
+        streams jsonb
       );
       alter table handoff_files
         -- The part that is kept and what it has to be afterwards; null where the whole file is copied.
