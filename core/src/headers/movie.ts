@@ -103,6 +103,8 @@ export type Track = {
   readonly keys: readonly number[] | null;
   /** By how much later than it is decoded a sample is shown. */
   readonly shifts: readonly { readonly count: number; readonly by: number }[];
+  /** The stretches of it that are shown, and from which of its own times; none where all of it is. */
+  readonly edits: readonly { readonly from: number }[];
 };
 
 function readTrack(trak: Box): Track {
@@ -124,6 +126,7 @@ function readTrack(trak: Box): Track {
     isElsewhere: false,
     keys: null,
     shifts: [],
+    edits: [],
   };
   if (!stbl || timescale === 0) return { ...none, sizes: { fixed: 0, table: null }, chunks: null, perChunk: [] };
   const stsz = findBox(stbl, 'stsz');
@@ -154,7 +157,18 @@ function readTrack(trak: Box): Track {
     }),
     keys: findBox(stbl, 'stss') && entriesOf(findBox(stbl, 'stss'), (c) => c.u32()),
     shifts: entriesOf(findBox(stbl, 'ctts'), (c) => ({ count: c.u32(), by: c.u32() | 0 })),
+    edits: readEdits(findBox(trak, 'edts', 'elst')),
   };
+}
+
+function readEdits(elst: Box | null): Track['edits'] {
+  const isLong = elst?.cursor().u8() === 1;
+  return entriesOf(elst, (c) => {
+    c.skip(isLong ? 8 : 4);
+    const from = isLong ? Number(c.i64()) : c.u32() | 0;
+    c.skip(4);
+    return { from };
+  });
 }
 
 function need(box: Box, type: string): Box {

@@ -29,7 +29,7 @@ export function readPictures(source: ByteReader): CodedPicture[] | null {
 }
 
 /** Which frame each sample shows: samples are decoded evenly, and shown later by what the index says. */
-function framesOf({ samples, times, shifts }: Track): number[] | null {
+function framesOf({ samples, times, shifts, edits }: Track): number[] | null {
   const { delta, count } = times[0]!;
   if (count !== samples || delta === 0) return null;
   const shown: number[] = [];
@@ -43,6 +43,8 @@ function framesOf({ samples, times, shifts }: Track): number[] | null {
     left -= 1;
   }
   const first = shown.reduce((least, time) => Math.min(least, time), Infinity);
+  // Shown from somewhere else, or with a pause before: what is the first frame then, only a decoder knows.
+  if (edits.length > 1 || (edits.length === 1 && edits[0]!.from !== first)) return null;
   const frames = shown.map((time) => (time - first) / delta);
   const isEven = frames.every(Number.isInteger) && new Set(frames).size === samples;
   return isEven && frames.every((frame) => frame < samples) ? frames : null;

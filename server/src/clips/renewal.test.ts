@@ -200,7 +200,7 @@ test('who only looks does not wait while very many rows are made anew by another
   const [id] = before.rows.map((r) => r.id);
   let acted = false;
   await house.db.transaction(async (another) => {
-    await clipRowStore.takeStale(another, projectId);
+    await clipRowStore.takeStale(another, projectId, { patienceMs: null });
     await house
       .db('stale_rows')
       .insert(Array.from({ length: manyRows }, () => ({ project_id: projectId, clip_id: id, uses: false })));
@@ -214,4 +214,29 @@ test('who only looks does not wait while very many rows are made anew by another
     await act;
   });
   expect(await differingRows(house.db, projectId)).toEqual([]);
+});
+
+test('rows wait for a change of files that is being written, and are made of what it says; who only looks does not', async () => {
+  await renewRows(house.db, projectId);
+  const tied = (await rows()).find((r) => r.tied)!;
+  const before = await client.get<ClipBlock>(`/projects/${projectId}/clips/block`);
+  let renewed = false;
+  await house.db.transaction(async (change) => {
+    await change('media_files')
+      .where({ id: tied.tied!.mediaFileId as MediaFileId })
+      .update({ unreadable: '{"code":"file-empty"}' });
+    // Something else touches the same clip meanwhile.
+    await house.db('stale_rows').insert({ project_id: projectId, clip_id: tied.id, uses: false });
+    expect((await client.get<ClipBlock>(`/projects/${projectId}/clips/block`)).rows).toEqual(before.rows);
+    const renewing = renewRows(house.db, projectId).then(() => (renewed = true));
+    await after(300);
+    expect(renewed).toBe(false);
+    setTimeout(() => void change.commit(), 50);
+    await renewing;
+  });
+  expect(await differingRows(house.db, projectId)).toEqual([]);
+  await house
+    .db('media_files')
+    .where({ id: tied.tied!.mediaFileId as MediaFileId })
+    .update({ unreadable: null });
 });

@@ -15,6 +15,9 @@ import { certainFile, type ClipState, decidedFile, loadClips, type SomeClips, st
 const atOnce = 2000;
 const unused: Used = { bin: null, uses: 0, usedSeconds: 0 };
 
+/** Who only looks waits so long for a change of files that is being written, as the end of a large walk. */
+const lookersPatienceMs = 500;
+
 /**
  * Makes the rows anew of clips that something touched since: what any list shows of a clip is as true as if it were
  * derived at this moment. Costs next to nothing where nothing changed. Who only looks does not wait while somebody else
@@ -24,7 +27,8 @@ export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks 
   if (!(await clipRowStore.isStale(db, projectId))) return;
   if (onlyLooks && (await clipRowStore.isBeingRenewed(db, projectId))) return;
   await db.transaction(async (trx) => {
-    const stale = await clipRowStore.takeStale(trx, projectId);
+    const stale = await clipRowStore.takeStale(trx, projectId, { patienceMs: onlyLooks ? lookersPatienceMs : null });
+    if (!stale) return;
     const isOfDocuments = [...stale.values()].includes(true);
     if (isOfDocuments)
       for (const id of await clipRowStore.listEnriched(trx, projectId)) if (!stale.has(id)) stale.set(id, false);

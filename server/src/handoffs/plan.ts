@@ -26,7 +26,7 @@ import { UserProblem } from '../problems.ts';
 import { enqueue } from '../queue/queue.ts';
 import type { Streams } from '../media/trim.ts';
 import type { Cuttable } from '../stores/cuttings.ts';
-import { handoffStore, type HandoffRecord, type NewFile } from '../stores/handoffs.ts';
+import { handoffStore, type HandoffFile, type HandoffRecord, type NewFile } from '../stores/handoffs.ts';
 import { jobStore } from '../stores/jobs.ts';
 
 type Request = {
@@ -178,7 +178,10 @@ export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Pr
   await requireStartable(db, handoff);
   const parent = await folderInsideRoots(dirname(handoff.folder), config.roots);
   const files = await handoffStore.listFiles(db, id);
-  const toWrite = files.filter((f) => f.state !== 'verified').reduce((sum, f) => sum + f.sizeInBytes, 0);
+  // What goes into a zip in parts is cut out beside it first.
+  const timesOf = (f: HandoffFile) => (handoff.layout === 'otioz' && f.trim ? 2 : 1);
+  const left = files.filter((f) => f.state !== 'verified');
+  const toWrite = left.reduce((sum, f) => sum + f.sizeInBytes * timesOf(f), 0);
   const room = await roomOf(parent);
   if (room) {
     const { fits, usableInBytes } = roomAfter(toWrite, { ...room, headroomShare: handoff.plan.room.headroomShare });

@@ -53,6 +53,8 @@ async function judge(
   if (facts.length === null) return { can: 'nowhere', because: 'no-length' };
   if (facts.kind === 'sound') {
     if (facts.container !== 'wav') return { can: 'nowhere', because: 'container' };
+    // Of other sound a block holds many samples.
+    if (!facts.codec.startsWith('pcm_')) return { can: 'nowhere', because: 'codec' };
     const { size } = await file.stat();
     const isCuttable = cutWave(readerOf(file.fd, size), { start: 0, end: facts.length }, null) !== null;
     return isCuttable ? { can: 'anywhere' } : { can: 'nowhere', because: 'container' };
@@ -63,7 +65,8 @@ async function judge(
   if (!streams) return { can: 'nowhere', because: 'unreadable-index' };
   // Fields counted as frames, timecode at half the rate: what one unit is would be a guess.
   if (!sameRate(streams.picture.rate, facts.rate)) return { can: 'nowhere', because: 'rate-varies' };
-  if (everyPictureWhole.has(facts.codec)) return { can: 'anywhere' };
+  // Of a movie the index is asked in any case: it may show its pictures from somewhere in their middle.
+  if (facts.container !== 'mov' && everyPictureWhole.has(facts.codec)) return { can: 'anywhere' };
   const packets = await readPackets(file, streams.picture, signal);
   return packets ? cuttingBy(packets, facts.length) : { can: 'nowhere', because: 'unreadable-index' };
 }

@@ -228,6 +228,31 @@ describe('a part of a film', () => {
     await trim('off.mov', { start: 30, end: 60 }, facts, streams);
   });
 
+  test('is not cut where the header shows it from somewhere in its middle: which frame is the first is not guessed', async () => {
+    const how = { rate: '25', start: '01:00:00:00', picture: '-c:v libx264 -preset ultrafast -g 25 -bf 0', sound: pcm };
+    make('whole.mov', how);
+    // Copied from between two key frames: the pictures before are there, and are not shown.
+    ffmpeg(
+      '-ss',
+      '1.4',
+      '-i',
+      join(folder, 'whole.mov'),
+      '-c',
+      'copy',
+      '-timecode',
+      '02:00:00:00',
+      join(folder, 'late.mov'),
+    );
+    const facts = await factsOf('late.mov');
+    const cutting = await cutsOf('late.mov', facts);
+    expect(cutting).toEqual({ can: 'nowhere', because: 'rate-varies' });
+  });
+
+  test('of sound whose blocks hold many samples is refused', async () => {
+    ffmpeg('-f', 'lavfi', '-i', 'sine=d=2:r=48000', '-c:a', 'adpcm_ms', join(folder, 'blocks.wav'));
+    expect(await cutsOf('blocks.wav', await factsOf('blocks.wav'))).toMatchObject({ can: 'nowhere' });
+  });
+
   test('is refused where frames that are shown before a picture need it', async () => {
     make('open.mxf', { rate: '25', start: '10:00:00:00', picture: '-c:v mpeg2video -g 12 -bf 2 -b:v 3M', sound: pcm });
     expect(await cutsOf('open.mxf', await factsOf('open.mxf'))).toEqual({ can: 'nowhere', because: 'open-groups' });

@@ -207,7 +207,9 @@ function soundArguments(
     );
   if (isPcm({ codec })) {
     const by = isCounted ? 'sample' : 'pts';
-    const cut = `atrim=start_${by}=${at(range.start)}:end_${by}=${at(range.end)},asetpts=PTS-STARTPTS`;
+    // Sound that begins later than its picture goes on doing so.
+    const zero = isCounted ? 'STARTPTS' : at(range.start);
+    const cut = `atrim=start_${by}=${at(range.start)}:end_${by}=${at(range.end)},asetpts=PTS-${zero}`;
     return [`-c:a:${index}`, codec, `-filter:a:${index}`, cut];
   }
   const [start, end] = [secondsAt(picture, range.start).toFixed(6), secondsAt(picture, range.end).toFixed(6)];

@@ -53,12 +53,18 @@ export const clipRowStore = {
     )) as { rows: [{ busy: boolean }] };
     return rows[0].busy;
   },
-  /** Takes the notes of clips whose rows are to be made anew; true where its document changed. */
-  async takeStale(trx: Transaction, projectId: ProjectId): Promise<Map<ClipId, boolean>> {
-    // One after another, or an older row might be written over a newer one.
-    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [lockOf(projectId)]);
-    // Changes of files that are under way are waited for, others wait (migration 011).
-    await trx.raw(`select pg_advisory_xact_lock_shared(hashtextextended('rows made of files', 0))`);
+  /**
+   * Takes the notes of clips whose rows are to be made anew; true where its document changed. Null where others were not
+   * done within one's patience.
+   */
+  async takeStale(
+    trx: Transaction,
+    projectId: ProjectId,
+    { patienceMs }: { patienceMs: number | null },
+  ): Promise<Map<ClipId, boolean> | null> {
+    // One after another, or an older row might be written over a newer one; changes of files that are under way are
+    // waited for, others wait (migration 011).
+    if (!(await locked(trx, projectId, patienceMs))) return null;
     const notes = (await trx('stale_rows').where({ project_id: projectId }).delete(['clip_id', 'uses'])) as {
       clip_id: ClipId;
       uses: boolean;
@@ -261,3 +267,27 @@ export const clipRowStore = {
     return rows;
   },
 };
+
+/** A wait that is given up must not take the transaction along: it happens in a part of its own. */
+async function locked(trx: Transaction, projectId: ProjectId, patienceMs: number | null): Promise<boolean> {
+  if (patienceMs === null) {
+    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [lockOf(projectId)]);
+    return true;
+  }
+  const { rows } = (await trx.raw('select pg_try_advisory_xact_lock(hashtext(?)) as got', [lockOf(projectId)])) as {
+    rows: [{ got: boolean }];
+  };
+  if (rows[0].got) return true;
+  await trx.raw('savepoint waiting');
+  try {
+    await trx.raw(`set local lock_timeout = ${Math.round(patienceMs)}`);
+    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [lockOf(projectId)]);
+    await trx.raw('set local lock_timeout = 0');
+    return true;
+  } catch (error) {
+    if ((error as { code?: unknown }).code !== lockNotAvailable) throw error;
+    await trx.raw('rollback to savepoint waiting');
+    return false;
+  }
+}
+const lockNotAvailable = '55P03';
