@@ -344,9 +344,14 @@ export function filesToCopy(
   return list;
 }
 
-/** Frames of the source that a plan keeps, each once, and how many of them are used. */
-export const keptUnits = ({ outs, length }: PlannedRecording): number =>
-  unitsKept(outs.map((o) => o.range ?? { start: 0, end: length ?? 0 }));
+/** Units of the source that a plan keeps, each once. */
+export const keptUnits = ({
+  outs,
+  length,
+}: {
+  readonly outs: readonly Pick<PlannedOut, 'range'>[];
+  readonly length: number | null;
+}): number => unitsKept(outs.map((o) => o.range ?? { start: 0, end: length ?? 0 }));
 
 const withName = (path: string, name: string): string => path.replace(/[^/]*$/, () => name);
 const sourceOf = (file: PlanFile): string => `${file.placeName}/${file.folder}/${file.name}`;

@@ -61,3 +61,13 @@ export const hexOf = (bytes: Uint8Array): string => {
   for (const byte of bytes) text += byte.toString(16).padStart(2, '0');
   return text;
 };
+
+export function joinBytes(parts: readonly Uint8Array[]): Uint8Array {
+  const all = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0));
+  let at = 0;
+  for (const part of parts) {
+    all.set(part, at);
+    at += part.length;
+  }
+  return all;
+}

@@ -1,5 +1,5 @@
 import { rangeLength, type FrameRange } from '../time/range.ts';
-import { Cursor, HeaderBroken, latinOf, type ByteReader } from './bytes.ts';
+import { Cursor, HeaderBroken, joinBytes, latinOf, type ByteReader } from './bytes.ts';
 
 /** A WAVE file that holds a part of another: what is written before its sound, where the sound lies in the source, and what after. */
 export type WaveCut = {
@@ -45,11 +45,11 @@ export function cutWave(source: ByteReader, range: FrameRange, startsAt: number 
   const after = kept.filter((c) => !c.isBefore).map(written);
   const sum = (parts: readonly Uint8Array[]) => parts.reduce((all, p) => all + p.length, 0);
   const padding = length % 2;
-  const tail = joined([new Uint8Array(padding), ...after]);
+  const tail = joinBytes([new Uint8Array(padding), ...after]);
   // Form, then `ds64` where it is needed, and the head of the sound itself.
   const isLong = form === 'BW64' || 12 + 36 + sum(before) + 8 + length + tail.length > mostInShortForm;
   const total = 4 + (isLong ? 36 : 0) + sum(before) + 8 + length + tail.length;
-  const head = joined([
+  const head = joinBytes([
     latin(isLong ? (form === 'BW64' ? 'BW64' : 'RF64') : 'RIFF'),
     u32(isLong ? 0xffff_ffff : total),
     latin('WAVE'),
@@ -160,7 +160,7 @@ function movedCues(body: Uint8Array, { start, end }: FrameRange): Uint8Array {
     view.setUint32(20, sample - start, true);
     cues.push(cue);
   }
-  return joined([u32(cues.length), ...cues]);
+  return joinBytes([u32(cues.length), ...cues]);
 }
 
 function plainBext(timeReference: bigint): Uint8Array {
@@ -181,20 +181,10 @@ function sizes(total: number, data: number, samples: number): Uint8Array {
 }
 
 const written = ({ id, body }: Chunk): Uint8Array =>
-  joined([latin(id), u32(body.length), body, new Uint8Array(body.length % 2)]);
+  joinBytes([latin(id), u32(body.length), body, new Uint8Array(body.length % 2)]);
 const latin = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
 const u32 = (value: number): Uint8Array => {
   const bytes = new Uint8Array(4);
   new DataView(bytes.buffer).setUint32(0, value, true);
   return bytes;
 };
-
-function joined(parts: readonly Uint8Array[]): Uint8Array {
-  const all = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
-}

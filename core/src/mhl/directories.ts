@@ -1,3 +1,5 @@
+import { joinBytes } from '../headers/bytes.ts';
+
 /** The xxh64 of bytes as 16 hex digits. */
 export type HashBytes = (bytes: Uint8Array) => string;
 export type DirectoryHash = { readonly content: string; readonly structure: string };
@@ -40,21 +42,11 @@ export function directoriesOf(
     if (path !== '') folders.push([path, found]);
     return found;
   };
-  const named = (name: string, of: string) => hash(joined([new TextEncoder().encode(name), bytesOf(of)]));
-  const ofList = (hashes: readonly string[]) => hash(joined(hashes.toSorted().map(bytesOf)));
+  const named = (name: string, of: string) => hash(joinBytes([new TextEncoder().encode(name), bytesOf(of)]));
+  const ofList = (hashes: readonly string[]) => hash(joinBytes(hashes.toSorted().map(bytesOf)));
   return { root: visit(top, ''), folders };
 }
 
 const byName = ([a]: readonly [string, unknown], [b]: readonly [string, unknown]): number => (a < b ? -1 : 1);
 const bytesOf = (hex: string): Uint8Array =>
   Uint8Array.from({ length: hex.length / 2 }, (_, i) => parseInt(hex.slice(i * 2, i * 2 + 2), 16));
-
-function joined(parts: readonly Uint8Array[]): Uint8Array {
-  const all = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0));
-  let at = 0;
-  for (const part of parts) {
-    all.set(part, at);
-    at += part.length;
-  }
-  return all;
-}

@@ -1,5 +1,5 @@
 import { convertFrames, type FrameRange } from '../time/range.ts';
-import { nominalRate, sameRate, type Rate } from '../time/rate.ts';
+import { sameNumbering, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 import type { MediaFileId, PlaceId } from './ids.ts';
 import type { MediaKind, Raster } from './edit.ts';
@@ -125,7 +125,7 @@ export function sourceRange(facts: Facts, rate: Rate): FrameRange | null {
   if (facts.kind === 'still' || facts.length === null) return null;
   if (facts.kind === 'sequence' && !own) return { start: facts.start, end: facts.start + facts.length };
   if (!own) return null;
-  if (sameRate(own, rate) || nominalRate(own) === nominalRate(rate)) {
+  if (sameNumbering(own, rate)) {
     return { start: facts.start, end: facts.start + facts.length };
   }
   const start = convertFrames(facts.start, own, rate, 'nearest');

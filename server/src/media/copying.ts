@@ -127,7 +127,7 @@ async function copyInto(
   return hex(hasher.digest());
 }
 
-async function writeAll(file: FileHandle, piece: Uint8Array): Promise<void> {
+export async function writeAll(file: FileHandle, piece: Uint8Array): Promise<void> {
   for (let at = 0; at < piece.length;) at += (await file.write(piece, at, piece.length - at)).bytesWritten;
 }
 

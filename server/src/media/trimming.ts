@@ -8,7 +8,16 @@ import { endureAsync } from '../disk/conditions.ts';
 import { writeProblem } from '../disk/failures.ts';
 import { FencedFolder } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
-import { hashOf, hex, reading, requireExpected, type Copied, type CopyOptions, type ToCopy } from './copying.ts';
+import {
+  hashOf,
+  hex,
+  reading,
+  requireExpected,
+  writeAll,
+  type Copied,
+  type CopyOptions,
+  type ToCopy,
+} from './copying.ts';
 import { muxerFor } from './cutting.ts';
 import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
 import { givenFile, runFenced } from './fenced.ts';
@@ -33,97 +42,92 @@ export async function trimAside(
   return reading(source, async (file) => {
     const before = await file.stat();
     requireExpected(file, before, expected, path);
-    const write = trim.facts.kind === 'sound' ? trimSound : trimPicture;
-    await write({ file, path, target, aside, trim }, options);
+    const part =
+      trim.facts.kind === 'sound' ? await soundPart(file, path, trim) : await picturePart(file, path, trim, options);
+    const copy = await target.create(aside);
+    let written: string | null;
+    try {
+      written = await part.write(copy, options);
+      await copy.sync();
+    } catch (error) {
+      throw writeProblem(error, target.resolve(aside));
+    } finally {
+      await copy.close();
+    }
     const after = await file.stat();
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
       throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
     const back = await target.open(aside);
     try {
-      const { size } = await back.stat();
-      return { xxh64: await hashOf(back, options.signal, { direct: true }), sizeInBytes: size };
+      await part.prove(back);
+      requireSame(path, await factsOf(back, path, trim, options.signal), trim);
+      // What was proven is what the disk itself holds.
+      const proven = written ?? (await hashOf(back, options.signal));
+      if ((await hashOf(back, options.signal, { direct: true })) !== proven)
+        throw new UserProblem({ code: 'reads-back-differently', path: aside, inside: null });
+      return { xxh64: proven, sizeInBytes: (await back.stat()).size };
     } finally {
       await back.close();
     }
   });
 }
 
-type Work = {
-  readonly file: FileHandle;
-  readonly path: string;
-  readonly target: FencedFolder;
-  readonly aside: string;
-  readonly trim: Trim;
+/** How a part is written, which tells the hash of what was written where that is known; and how it is proven. */
+type Part = {
+  readonly write: (copy: FileHandle, options: CopyOptions) => Promise<string | null>;
+  readonly prove: (back: FileHandle) => Promise<void>;
 };
 
 const notProven = (path: string, detail: string) => new UserProblem({ code: 'trim-not-proven', path, detail });
 
 const pieceInBytes = 4 * 1024 * 1024;
 
-async function trimSound({ file, path, target, aside, trim }: Work, { signal, onBytes }: CopyOptions): Promise<void> {
-  const { size } = await file.stat();
-  const cut = cutWave(readerOf(file.fd, size), trim.range, trim.startsAt);
+/** Sound is what was read: its bytes are hashed on the way, and nothing else has to be proven. */
+async function soundPart(file: FileHandle, path: string, { range, startsAt }: Trim): Promise<Part> {
+  const cut = cutWave(readerOf(file.fd, (await file.stat()).size), range, startsAt);
   if (!cut) throw notProven(path, 'it is no WAVE file that can be cut');
-  const hasher = new Xxh64();
-  const copy = await target.create(aside);
-  try {
-    const write = async (piece: Uint8Array) => {
-      hasher.update(piece);
-      for (let at = 0; at < piece.length;) at += (await copy.write(piece, at, piece.length - at)).bytesWritten;
-    };
-    await write(cut.head);
-    const buffer = Buffer.allocUnsafe(pieceInBytes);
-    const end = cut.data.offset + cut.data.length;
-    for (let at = cut.data.offset; at < end;) {
-      signal.throwIfAborted();
-      const { bytesRead } = await file.read(buffer, 0, Math.min(pieceInBytes, end - at), at);
-      if (bytesRead === 0) throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
-      at += bytesRead;
-      await write(buffer.subarray(0, bytesRead));
-      onBytes(bytesRead);
-    }
-    await write(cut.tail);
-    await copy.sync();
-  } catch (error) {
-    throw writeProblem(error, target.resolve(aside));
-  } finally {
-    await copy.close();
-  }
-  const back = await target.open(aside);
-  try {
-    if ((await hashOf(back, signal, { direct: true })) !== hex(hasher.digest()))
-      throw new UserProblem({ code: 'reads-back-differently', path: aside, inside: null });
-    requireSame(path, await factsOf(back, path, trim, signal), trim);
-  } finally {
-    await back.close();
-  }
+  return {
+    prove: () => Promise.resolve(),
+    write: async (copy, { signal, onBytes }) => {
+      const hasher = new Xxh64();
+      const write = async (piece: Uint8Array) => {
+        hasher.update(piece);
+        await writeAll(copy, piece);
+      };
+      await write(cut.head);
+      const buffer = Buffer.allocUnsafe(pieceInBytes);
+      const end = cut.data.offset + cut.data.length;
+      for (let at = cut.data.offset; at < end;) {
+        signal.throwIfAborted();
+        const { bytesRead } = await file.read(buffer, 0, Math.min(pieceInBytes, end - at), at);
+        if (bytesRead === 0) throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
+        at += bytesRead;
+        await write(buffer.subarray(0, bytesRead));
+        onBytes(bytesRead);
+      }
+      await write(cut.tail);
+      return hex(hasher.digest());
+    },
+  };
 }
 
-async function trimPicture({ file, path, target, aside, trim }: Work, options: CopyOptions): Promise<void> {
-  const { signal } = options;
+async function picturePart(file: FileHandle, path: string, trim: Trim, { signal }: CopyOptions): Promise<Part> {
   const streams = trim.streams ?? (await readStreams(file, signal));
   if (!streams || !trim.facts.rate || !sameRate(streams.picture.rate, trim.facts.rate))
     throw notProven(path, 'its frames cannot be counted');
   // Of movies the index tells where each picture lies, here and in the part: nobody else has to be believed.
   const inSource = await hashPictures(file, trim.range);
-  const copy = await target.create(aside);
-  let told: Packet[];
-  try {
-    told = await cutPicture(file, copy, path, streams, trim, { ...options, isTold: inSource === null });
-    await copy.sync();
-  } catch (error) {
-    throw writeProblem(error, target.resolve(aside));
-  } finally {
-    await copy.close();
-  }
-  const back = await target.open(aside);
-  try {
-    const found = inSource ? await hashPictures(back) : await readWhole(back, signal);
-    requirePictures(path, inSource ?? told, found, trim.range);
-    requireSame(path, await factsOf(back, path, trim, signal), trim);
-  } finally {
-    await back.close();
-  }
+  let told: readonly Packet[] = [];
+  return {
+    write: async (copy, options) => {
+      told = await cutPicture(file, copy, path, streams, trim, { ...options, isTold: inSource === null });
+      return null;
+    },
+    prove: async (back) => {
+      const found = inSource ? await hashPictures(back) : await readWhole(back, signal);
+      requirePictures(path, inSource ?? told, found, trim.range);
+    },
+  };
 }
 
 /** Seeking is coarse and lands before; packets outside of the part are left out by their time. */

@@ -8,7 +8,7 @@ import { DraftPanel } from './DraftPanel.tsx';
 import { HandoffPanel } from './HandoffPanel.tsx';
 import { ListsOut } from './ListsOut.tsx';
 
-export const stateWords = {
+const stateWords = {
   planned: 'planned',
   running: 'running',
   done: 'verified',

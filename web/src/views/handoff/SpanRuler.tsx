@@ -1,5 +1,6 @@
+import { keptUnits } from '@legame/core/consolidate';
 import type { PlannedRecording } from '@legame/core/contract';
-import { rangeLength, type FrameRange } from '@legame/core/time';
+import type { FrameRange } from '@legame/core/time';
 import { group } from '@legame/words/numbers';
 
 /** A recording from end to end: what is used, the handles that go along, and what is left behind. */
@@ -14,8 +15,7 @@ export function SpanRuler({ recording }: { recording: Pick<PlannedRecording, 'le
   });
   const unit = kind === 'sound' ? 'samples' : 'frames';
   const kept = outs.flatMap((o) => (o.range ? [o.range] : []));
-  const keptUnits = isWhole ? length : kept.reduce((sum, r) => sum + rangeLength(r), 0);
-  const title = `${group(keptUnits)} of ${group(length)} ${unit} go`;
+  const title = `${group(keptUnits(recording))} of ${group(length)} ${unit} go`;
   return (
     <div
       className="relative h-3.5 border border-base-content/40 bg-base-100"
