@@ -1,7 +1,11 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { randomUUID } from 'node:crypto';
+import { existsSync, linkSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import type { Cleared, MediaFileView, RoomMap } from '@legame/core/contract';
+import type { PlaceId } from '@legame/core/model';
+import { settlePlaces } from '../room/clear.ts';
+import { clearedStore } from '../stores/cleared.ts';
 import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { kilnIn } from '../testing/kiln.ts';
@@ -96,4 +100,43 @@ describe('room', () => {
     await post(`/cleared/${done.cleared[0]!.id}/restore`).expect(409);
     await house.idle();
   });
+
+  test.each([
+    ['clearing had not begun', { restoring: null, lies: ['day2/kept.mov'] }, 'none'],
+    ['clearing had given it its second name', { restoring: null, lies: ['day2/kept.mov', 'held'] }, 'none'],
+    ['clearing had ended', { restoring: null, lies: ['held'] }, 'held'],
+    ['putting back had not begun', { restoring: 'day2/kept.mov', lies: ['held'] }, 'held'],
+    [
+      'putting back had given it its second name',
+      { restoring: 'day2/kept (restored 1).mov', lies: ['held', 'day2/kept (restored 1).mov'] },
+      'restored',
+    ],
+    ['putting back had ended', { restoring: 'day2/kept.mov', lies: ['day2/kept.mov'] }, 'restored'],
+  ] as const)(
+    'who is killed when %s: the file lies once, and is known where',
+    async (_, { restoring, lies }, known) => {
+      const holding = `.legame-cleared-test/${randomUUID()}/kept.mov`;
+      const paths = lies.map((path) => at('KILN', path === 'held' ? holding : path));
+      mkdirSync(dirname(at('KILN', holding)), { recursive: true });
+      writeFileSync(paths[0]!, 'kept');
+      if (paths[1]) linkSync(paths[0]!, paths[1]);
+      const { id } = await clearedStore.insert(house.db, {
+        placeId: kiln as PlaceId,
+        original: 'day2/kept.mov',
+        holding,
+        sizeInBytes: 4,
+      });
+      if (restoring) await clearedStore.noteRestoring(house.db, id, restoring);
+
+      await settlePlaces(house);
+
+      const record = await clearedStore.get(house.db, id).catch(() => null);
+      expect(record === null ? 'none' : record.restoredAt ? 'restored' : 'held').toBe(known);
+      const candidates = ['day2/kept.mov', 'day2/kept (restored 1).mov', holding].filter((path) =>
+        existsSync(at('KILN', path)),
+      );
+      expect(candidates).toEqual([known === 'held' ? holding : (restoring ?? 'day2/kept.mov')]);
+      rmSync(at('KILN', candidates[0]!));
+    },
+  );
 });

@@ -24,26 +24,53 @@ export const clearFiles = (
   context: Context,
   placeId: PlaceId,
   ids: readonly MediaFileId[],
-): Promise<z.input<typeof clearAnswerSchema>> => inTurn(placeId, () => clear(context, placeId, ids));
+): Promise<z.input<typeof clearAnswerSchema>> => inTurn(context, placeId, (place) => clear(context, place, ids));
 
 /**
  * Files of one place are moved by one after another, each on what the one before left: each is a note in the database,
- * a move on the disk, and another note, and only this process moves them.
+ * a move on the disk, and another note, and only this process moves them. What ended in between, in this process or in
+ * one before it, is settled first.
  */
-function inTurn<T>(placeId: PlaceId, run: () => Promise<T>): Promise<T> {
+function inTurn<T>(context: Context, placeId: PlaceId, run: (place: PlaceRecord) => Promise<T>): Promise<T> {
   const turn = turns.get(placeId) ?? pLimit(1);
   turns.set(placeId, turn);
-  return turn(run);
+  return turn(async () => {
+    const place = await writablePlace(context, placeId);
+    await settleMoves(context, place);
+    return run(place);
+  });
 }
 const turns = new Map<PlaceId, LimitFunction>();
 
+/** At start: files whose move ended midway, of all places that are there. One that is not is settled when it is used. */
+export async function settlePlaces(context: Context): Promise<void> {
+  for (const { id } of await clearedStore.listPlacesHolding(context.db))
+    await inTurn(context, id, () => Promise.resolve()).catch((error: unknown) => {
+      if (!(error instanceof UserProblem)) throw error;
+    });
+}
+
+/**
+ * What became of moves that were noted and not ended. A move gives the file its second name before it takes the first
+ * away, so it lies under one of them or under both, and is nowhere else.
+ */
+async function settleMoves({ db }: Context, place: PlaceRecord): Promise<void> {
+  const folder = await FencedFolder.of(groundOf(place));
+  for (const { id, holding, original, restoring } of await clearedStore.listHeld(db, place.id)) {
+    const [held, back] = [await folder.look(holding), await folder.look(restoring ?? original)];
+    if (!back || (held && (held.inode !== back.inode || held.device !== back.device))) continue;
+    if (held && !(await folder.takeBack(holding, held))) continue;
+    if (restoring === null) await clearedStore.remove(db, id);
+    else await clearedStore.markRestored(db, id);
+  }
+}
+
 async function clear(
   context: Context,
-  placeId: PlaceId,
+  place: PlaceRecord,
   ids: readonly MediaFileId[],
 ): Promise<z.input<typeof clearAnswerSchema>> {
   const { db } = context;
-  const place = await writablePlace(context, placeId);
   const [files, uses] = await Promise.all([mediaFileStore.listByIds(db, ids), usesOfFiles({ db }, null)]);
   const day = `${holdingFolder}/${new Date().toISOString().slice(0, 10)}`;
   const cleared: Cleared[] = [];
@@ -52,7 +79,7 @@ async function clear(
     const usedBy = uses.elsewhere.get(file.id);
     const wantedBy = uses.wanted.get(file.id);
     const why: NotCleared | null =
-      file.placeId !== placeId || file.gone
+      file.placeId !== place.id || file.gone
         ? { code: 'not-there' }
         : usedBy
           ? { code: 'used', by: usedBy }
@@ -69,7 +96,7 @@ async function clear(
     }
   }
   if (cleared.length > 0) await startIndexOf(db, place);
-  await tell(db, 'places', placeId);
+  await tell(db, 'places', place.id);
   return { cleared, skipped };
 }
 
@@ -104,17 +131,17 @@ async function moveToHolding(
 /** Moves a cleared file back to where it was. If that name is taken now, it comes back beside it under a new one. */
 export async function restoreCleared(context: Context, id: string): Promise<{ path: string }> {
   const { placeId } = await clearedStore.get(context.db, id);
-  return inTurn(placeId, () => restore(context, id));
+  return inTurn(context, placeId, (place) => restore(context, place, id));
 }
 
-async function restore(context: Context, id: string): Promise<{ path: string }> {
+async function restore(context: Context, place: PlaceRecord, id: string): Promise<{ path: string }> {
   const { db } = context;
   const file = await clearedStore.get(db, id);
   if (file.restoredAt !== null) throw new UserProblem({ code: 'restored-already', path: file.original });
-  const place = await writablePlace(context, file.placeId);
   const folder = await FencedFolder.of(groundOf(place));
   let path = file.original;
   for (let n = 1; await folder.has(path); n += 1) path = beside(file.original, n);
+  await clearedStore.noteRestoring(db, id, path);
   await moveInside(groundOf(place), file.holding, path);
   await clearedStore.markRestored(db, id);
   const at = dirname(path);

@@ -1,7 +1,7 @@
 import type { Cleared } from '@legame/core/contract';
 import type { PlaceId } from '@legame/core/model';
 import { notFound } from '../problems.ts';
-import type { Database, Transaction } from '../db/database.ts';
+import { surely, type Database, type Transaction } from '../db/database.ts';
 
 type Row = {
   id: string;
@@ -11,8 +11,10 @@ type Row = {
   size_in_bytes: string;
   cleared_at: Date;
   restored_at: Date | null;
+  restoring: string | null;
 };
-export type ClearedRecord = Cleared & { readonly placeId: PlaceId };
+/** `restoring` is where it was about to be put back to. */
+export type ClearedRecord = Cleared & { readonly placeId: PlaceId; readonly restoring: string | null };
 const toRecord = (r: Row): ClearedRecord => ({
   id: r.id,
   placeId: r.place_id,
@@ -21,23 +23,27 @@ const toRecord = (r: Row): ClearedRecord => ({
   sizeInBytes: Number(r.size_in_bytes),
   clearedAt: r.cleared_at.toISOString(),
   restoredAt: r.restored_at?.toISOString() ?? null,
+  restoring: r.restoring,
 });
 
 /** Files that were moved into a place's holding folder, and the way back. */
 export const clearedStore = {
+  /** Notes a file that is about to be moved; on the disk before it is. */
   async insert(
-    db: Database | Transaction,
+    db: Database,
     file: { placeId: PlaceId; original: string; holding: string; sizeInBytes: number },
   ): Promise<ClearedRecord> {
-    const [row] = (await db('cleared_files')
-      .insert({
-        place_id: file.placeId,
-        original: file.original,
-        holding: file.holding,
-        size_in_bytes: file.sizeInBytes,
-      })
-      .returning('*')) as [Row];
-    return toRecord(row);
+    const row = { place_id: file.placeId, original: file.original, holding: file.holding };
+    const [made] = await surely<[Row]>(db, (trx) =>
+      trx('cleared_files')
+        .insert({ ...row, size_in_bytes: file.sizeInBytes })
+        .returning('*'),
+    );
+    return toRecord(made);
+  },
+  /** Notes where one is about to be put back to; on the disk before it is. */
+  async noteRestoring(db: Database, id: string, path: string): Promise<void> {
+    await surely(db, (trx) => trx('cleared_files').where({ id }).update({ restoring: path }));
   },
   async get(db: Database | Transaction, id: string): Promise<ClearedRecord> {
     const row = (await db('cleared_files').where({ id }).first()) as Row | undefined;
@@ -50,6 +56,10 @@ export const clearedStore = {
       .where({ place_id: placeId, restored_at: null })
       .orderBy('cleared_at', 'desc');
     return (rows as Row[]).map(toRecord);
+  },
+  /** Places that hold cleared files. */
+  async listPlacesHolding(db: Database): Promise<{ id: PlaceId }[]> {
+    return db('cleared_files').where({ restored_at: null }).distinct('place_id as id');
   },
   /** For a file that was not moved after all. */
   async remove(db: Database | Transaction, id: string): Promise<void> {

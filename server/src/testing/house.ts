@@ -41,6 +41,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   await onServer(`create database ${name}`);
   const databaseUrl = clusterUrl().replace(/\/[^/]*$/, `/${name}`);
   const db = openDatabase(databaseUrl);
+  const overlaps = overlapsOn(db);
   await migrate(db);
   await runMigrations({ connectionString: databaseUrl });
   const folder = await mkdtemp(join(tmpdir(), 'legame-'));
@@ -77,8 +78,28 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
       await db.destroy();
       await onServer(`drop database ${name} with (force)`);
       await rm(folder, { recursive: true, force: true });
+      if (overlaps.length > 0) throw new Error(`One connection was asked twice at once: ${overlaps.join('; ')}`);
     },
   };
+}
+
+/** Questions that were put to a connection while it was still answering another, which its driver is about to refuse. */
+function overlapsOn(db: Database): string[] {
+  const overlaps: string[] = [];
+  const { pool } = db.client as {
+    pool: { on: (event: 'createSuccess', tell: (id: number, c: pg.Client) => void) => void };
+  };
+  pool.on('createSuccess', (_, connection) => {
+    let isBusy = false;
+    connection.on('drain', () => (isBusy = false));
+    const ask = connection.query.bind(connection) as (...asked: unknown[]) => unknown;
+    connection.query = ((...asked: unknown[]) => {
+      if (isBusy) overlaps.push(JSON.stringify((asked[0] as { text?: string }).text ?? asked[0]));
+      isBusy = true;
+      return ask(...asked);
+    }) as typeof connection.query;
+  });
+  return overlaps;
 }
 
 async function onServer(statement: string): Promise<void> {

@@ -9,6 +9,7 @@ import { rows } from './008-rows.ts';
 import { made } from './009-made.ts';
 import { trimmed } from './010-trimmed.ts';
 import { notes } from './011-notes.ts';
+import { putBack } from './012-put-back.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -23,4 +24,5 @@ export const migrations = [
   made,
   trimmed,
   notes,
+  putBack,
 ] as const;
