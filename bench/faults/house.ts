@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, openSync, readdirSync, readFileSync, readlinkSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
@@ -49,12 +50,15 @@ export class MistreatedLegame {
   }
 
   /** Kills one of its processes at once; false where there is none of that kind just now. */
-  kill(victim: Victim): boolean {
+  async kill(victim: Victim): Promise<boolean> {
     const pids = this.#pidsOf(victim);
     const pid = pids[Math.floor(Math.random() * pids.length)];
     if (pid === undefined) return false;
     try {
+      // That a child ended is heard of a little later than it happened.
+      const ended = victim === 'launcher' ? once(this.#launcher!, 'exit') : null;
       process.kill(pid, 'SIGKILL');
+      await ended;
       return true;
     } catch {
       return false;
@@ -67,10 +71,18 @@ export class MistreatedLegame {
     const child = this.#launcher;
     if (child && (child.signalCode !== null || child.exitCode !== null)) await this.start();
     while (!(await this.get('/jobs').catch(() => null))) {
-      if (performance.now() - begun > 60_000) throw new Error('It did not come up again within a minute.');
+      if (performance.now() - begun > 60_000)
+        throw new Error(`It did not come up again within a minute. ${this.#standing()}`);
       await after(50);
     }
     return performance.now() - begun;
+  }
+
+  /** What runs of it, and what it complained of last. */
+  #standing(): string {
+    const runs = victims.map((victim) => `${victim} ${this.#pidsOf(victim).join(' ') || 'none'}`);
+    const complaints = readOr(join(this.roots, '../complaints.log')).slice(-3000);
+    return `Running: ${runs.join(', ')}. Last complaints: ${complaints}`;
   }
 
   #pidsOf(victim: Victim): number[] {

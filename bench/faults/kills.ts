@@ -38,10 +38,13 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
     // It may fail by what is killed, which is looked at afterwards.
     begun?.request.catch(() => null);
     await after(Math.random() * 900);
-    if (!legame.kill(victim)) continue;
+    if (!(await legame.kill(victim))) continue;
     counts.set(victim, (counts.get(victim) ?? 0) + 1);
     await after(30);
-    const up = await legame.untilUp();
+    if (n % 20 === 19) say(`  ${n + 1} kills, ${problems.length} problems so far`);
+    const up = await legame.untilUp().catch((error: unknown) => {
+      throw new Error(`${what}: ${String(error)}`, { cause: error });
+    });
     ups.push(up);
     if (up > 10_000) problems.push(`${what}: up again only after ${Math.round(up)} ms`);
     await begun?.request.catch(() => null);

@@ -38,7 +38,8 @@ const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {
     log.error(error, `port ${config.port} cannot be used`);
     process.exit(portTaken);
   }
-  process.send?.('listening');
+  // Whoever started it may have ended meanwhile, which is heard of as a disconnection.
+  process.send?.('listening', undefined, {}, () => undefined);
 });
 
 let sweeping = false;

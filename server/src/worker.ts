@@ -32,7 +32,8 @@ const letGo = await onDatabaseGone(config.databaseUrl, (error) => {
   log.error(error, 'the database went away; beginning anew');
   process.exit(1);
 });
-process.send?.('listening');
+// Whoever started it may have ended meanwhile, which is heard of as a disconnection.
+process.send?.('listening', undefined, {}, () => undefined);
 
 const stop = async () => {
   await letGo();

@@ -22,6 +22,10 @@ export function jobTitle({ kind, about, payload }: Pick<Job, 'kind' | 'about' | 
       return `Hash ${about}`;
     case 'put-back':
       return `Put back ${about}`;
+    case 'check-set':
+      return `Check ${about}`;
+    case 'open-set':
+      return `Open ${about}`;
   }
 }
 
@@ -58,6 +62,8 @@ export function doingText(doing: Doing): string {
       return `proving the copy of ${doing.file}`;
     case 'unpacking':
       return `unpacking ${doing.file}`;
+    case 'waiting-for':
+      return doing.what === 'index' ? 'waiting until its files are read' : 'waiting until its clips are matched';
   }
 }
 

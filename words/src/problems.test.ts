@@ -103,6 +103,14 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
   'copy-in-no-place': { code: 'copy-in-no-place', folder: '/media/OUT' },
   'copy-not-made': { code: 'copy-not-made', file: 'a.mov', detail: 'the encoder gave up' },
   'copy-not-indexed': { code: 'copy-not-indexed', path: '/media/KILN_A/a.mov', place: 'KILN_A' },
+  'no-hash-list': { code: 'no-hash-list', folder: '/V/set' },
+  'hash-list-broken': {
+    code: 'hash-list-broken',
+    path: 'ascmhl/0001.mhl',
+    fault: { code: 'broken', line: 4, detail: 'unclosed tag' },
+  },
+  'hash-chain-broken': { code: 'hash-chain-broken', path: '/V/set/ascmhl/ascmhl_chain.xml' },
+  'set-has-no-timeline': { code: 'set-has-no-timeline', folder: '/V/set' },
   'copy-differs': { code: 'copy-differs', in: ['start', 'reel'] },
 };
 

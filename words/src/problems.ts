@@ -1,5 +1,6 @@
 import type { NotCleared, NotPutBack, Problem, Wanted, WhySkipped } from '@legame/core/contract';
 import type { PackageFault } from '@legame/core/project';
+import { listFaultText } from './sets.ts';
 import { bytes, count } from './numbers.ts';
 import { readFaultSentence } from './remarks.ts';
 import { refusedThing } from './storage.ts';
@@ -135,6 +136,14 @@ export function problemText(problem: Problem): string {
       return 'This handoff is not running, so there is nothing to stop.';
     case 'files-not-copied':
       return `${problem.failed} of ${count(problem.of, 'file')} could not be copied: ${problem.first ? problemText(problem.first) : ''} The others are verified. Mend this and continue.`;
+    case 'no-hash-list':
+      return `"${problem.folder}" holds no hash list, so nothing can be proven of it: there is no folder "ascmhl" in it and no .mhl file. Choose the folder that was handed over, as it was handed over.`;
+    case 'hash-list-broken':
+      return `The hash list "${problem.path}" cannot be read: ${listFaultText(problem.fault)}. Have the set sent again, its list first.`;
+    case 'hash-chain-broken':
+      return `"${problem.path}" is no chain of hash lists, so no generation was added to it. What was found of the files stands.`;
+    case 'set-has-no-timeline':
+      return `No timeline lies in "${problem.folder}" itself. Add the folder as a place in a project, and bring a timeline in from there.`;
     case 'nothing-to-undo':
       return 'There is nothing to undo: no link was changed in this project.';
     case 'nothing-to-redo':
@@ -190,6 +199,7 @@ const wanted: Readonly<Record<Wanted, string>> = {
   place: 'place',
   project: 'project',
   'replaced-document': 'document',
+  'set-check': 'check',
   'trial-read': 'trial read',
 };
 

@@ -19,3 +19,4 @@ export * from './reading.ts';
 export * from './reports.ts';
 export * from './room.ts';
 export * from './rules.ts';
+export * from './sets.ts';

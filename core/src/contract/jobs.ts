@@ -28,6 +28,10 @@ export const jobPayloads = {
   'fetch-shelved': shelfRequestSchema,
   'hash-files': of<{ mediaFileId: MediaFileId }>()(z.object({ mediaFileId: mediaFileIdSchema })),
   'put-back': of<{ clipId: ClipId }>()(z.object({ clipId: clipIdSchema })),
+  'check-set': z.object({ checkId: z.uuid() }),
+  'open-set': of<{ projectId: ProjectId; placeId: PlaceId }>()(
+    z.object({ projectId: projectIdSchema, placeId: placeIdSchema }),
+  ),
 } as const;
 export type JobKind = keyof typeof jobPayloads;
 export type JobPayload<K extends JobKind> = z.infer<(typeof jobPayloads)[K]>;
@@ -48,7 +52,8 @@ export type Doing =
   | { readonly code: 'fetching'; readonly shelf: 'recycle' | 'vault'; readonly file: string }
   | { readonly code: 'making-copy'; readonly file: string; readonly codec: string }
   | { readonly code: 'proving-copy'; readonly file: string }
-  | { readonly code: 'unpacking'; readonly file: string };
+  | { readonly code: 'unpacking'; readonly file: string }
+  | { readonly code: 'waiting-for'; readonly what: 'index' | 'match' };
 
 export const progressSchema = z.object({
   done: z.number(),
@@ -70,6 +75,7 @@ export const progressSchema = z.object({
     'making-copy',
     'proving-copy',
     'unpacking',
+    'waiting-for',
   ]),
   /** Since the job began, for its speed and what is left. */
   elapsedSeconds: z.number().nonnegative(),
@@ -100,13 +106,15 @@ export const jobSchema = z.discriminatedUnion('kind', [
   jobOf('fetch-shelved'),
   jobOf('hash-files'),
   jobOf('put-back'),
+  jobOf('check-set'),
+  jobOf('open-set'),
 ]);
 export type Job = z.infer<typeof jobSchema>;
 export const jobKinds = Object.keys(jobPayloads) as readonly JobKind[];
 
 /** What the event stream tells: something of this kind changed, ask again. */
 export const changeSchema = z.object({
-  topic: z.enum(['project', 'documents', 'places', 'jobs']),
+  topic: z.enum(['project', 'documents', 'places', 'jobs', 'sets']),
   id: z.string().nullable(),
 });
 export type Change = z.infer<typeof changeSchema>;

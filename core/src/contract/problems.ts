@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ListFault } from '../mhl/index.ts';
 import type { MediaFileId } from '../model/ids.ts';
 import type { Refusal } from '../model/media.ts';
 import type { PackageFault } from '../project/package.ts';
@@ -23,6 +24,7 @@ export type Wanted =
   | 'place'
   | 'project'
   | 'replaced-document'
+  | 'set-check'
   | 'trial-read';
 
 /** Why a file is not put back where the edit says. */
@@ -142,6 +144,11 @@ export type Problem =
   | { readonly code: 'handoff-running' }
   | { readonly code: 'handoff-not-running' }
   | { readonly code: 'files-not-copied'; readonly failed: number; readonly of: number; readonly first: Problem | null }
+  // Received sets.
+  | { readonly code: 'no-hash-list'; readonly folder: string }
+  | { readonly code: 'hash-list-broken'; readonly path: string; readonly fault: ListFault }
+  | { readonly code: 'hash-chain-broken'; readonly path: string }
+  | { readonly code: 'set-has-no-timeline'; readonly folder: string }
   // Links, causes and their history.
   | { readonly code: 'nothing-to-undo' }
   | { readonly code: 'nothing-to-redo' }

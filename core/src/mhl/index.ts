@@ -1,14 +1,16 @@
 /** What others use of `mhl`. */
 export { c4Of } from './c4.ts';
 export { directoriesOf, type HashBytes } from './directories.ts';
-export { hashNames, ListReader, type HashedFile, type HashName, type ListFault, type ListRead } from './read.ts';
+export { chainName, lengthenChain, readChain, writeChain, type Link } from './chain.ts';
+export { checkStates, judge, wantedHash, type CheckState } from './judge.ts';
 export {
-  chainName,
-  generationName,
-  ignored,
-  listFolder,
-  writeChain,
-  writeGeneration,
-  type Generation,
-  type ListedFile,
-} from './write.ts';
+  hashNames,
+  ListReader,
+  type HashedFile,
+  type Hashes,
+  type HashName,
+  type ListAbout,
+  type ListFault,
+  type ListRead,
+} from './read.ts';
+export { generationName, ignored, listFolder, writeGeneration, type Generation, type ListedFile } from './write.ts';

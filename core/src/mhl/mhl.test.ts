@@ -4,11 +4,17 @@ import {
   c4Of,
   directoriesOf,
   generationName,
+  judge,
+  lengthenChain,
   ListReader,
+  readChain,
   writeChain,
   writeGeneration,
+  type CheckState,
+  type HashedFile,
   type ListedFile,
 } from './index.ts';
+import type { ToJudge } from './judge.ts';
 
 /** Stands for xxh64, which core is given: as long, and any change changes it. */
 const hash = (bytes: Uint8Array) => createHash('sha1').update(bytes).digest('hex').slice(0, 16);
@@ -33,9 +39,11 @@ const list = (files: readonly ListedFile[]) =>
     hash,
   );
 const read = (xml: string, piece = 7) => {
-  const reader = new ListReader();
+  const files: HashedFile[] = [];
+  const reader = new ListReader((f) => files.push(f));
   for (let at = 0; at < xml.length; at += piece) if (!reader.add(xml.slice(at, at + piece))) break;
-  return reader.end();
+  const result = reader.end();
+  return result.ok ? { ...result, files } : result;
 };
 
 describe('a hash list', () => {
@@ -44,7 +52,14 @@ describe('a hash list', () => {
     const result = read(list(files));
     expect(result).toEqual({
       ok: true,
-      files: files.map(({ path, sizeInBytes, xxh64 }) => ({ path, sizeInBytes, hashes: { xxh64 } })),
+      files: files.map(({ path, sizeInBytes, xxh64 }) => ({
+        path,
+        previousPath: null,
+        sizeInBytes,
+        hashes: { xxh64 },
+      })),
+      about: { madeAt: '2026-11-26T15:32:51+00:00', tool: 'Legame', host: 'kiln & co' },
+      ignored: ['.DS_Store', 'ascmhl', 'ascmhl/'],
     });
     expect(read(list(files), 1)).toEqual(result);
   });
@@ -67,10 +82,22 @@ describe('a hash list', () => {
     expect(of([file('b.txt'), file('a/y.mov'), file('a/x.mov')])).toEqual(before);
   });
 
+  test('says by what else a file was proven, what it was called, and keeps silent of what had failed', () => {
+    const others = { md5: 'd41d8cd98f00b204e9800998ecf8427e', c4: c4Of(new Uint8Array(64)) };
+    const moved: ListedFile = { ...file('b/x.mov'), action: 'verified', others, previousPath: 'a/x.mov' };
+    const result = read(list([moved, { ...file('c.mov'), action: 'failed' }]));
+    expect(result).toMatchObject({
+      files: [
+        { path: 'b/x.mov', previousPath: 'a/x.mov', hashes: { ...others, xxh64: moved.xxh64 } },
+        { path: 'c.mov', hashes: {} },
+      ],
+    });
+  });
+
   test('of the version before is read as well', () => {
     const old = `<?xml version="1.0"?><hashlist version="1.1"><hash><file>A/x.mov</file><size>6</size>
       <xxhash64be>E4C191D091BD8853</xxhash64be></hash></hashlist>`;
-    expect(read(old)).toEqual({
+    expect(read(old)).toMatchObject({
       ok: true,
       files: [{ path: 'A/x.mov', sizeInBytes: 6, hashes: { xxh64: 'e4c191d091bd8853' } }],
     });
@@ -83,6 +110,11 @@ describe('a hash list', () => {
     ['empty', '<hashlist version="2.0"><hashes/></hashlist>', { code: 'no-files' }],
     ['a way out', '<hashlist><hash><path>../../etc/passwd</path></hash></hashlist>', { code: 'leads-out' }],
     ['a whole path', '<hashlist><hash><path>/etc/passwd</path></hash></hashlist>', { code: 'leads-out' }],
+    [
+      'a way out of what it was called',
+      '<hashlist><hash><path>a</path><previousPath>../a</previousPath></hash></hashlist>',
+      { code: 'leads-out', path: '../a' },
+    ],
     ['a drive', '<hashlist><hash><path>C:\\x.mov</path></hash></hashlist>', { code: 'leads-out' }],
     [
       'an entity from elsewhere',
@@ -98,5 +130,39 @@ test('a chain names each generation with the identifier of its content', () => {
   const c4 = c4Of(createHash('sha512').update('').digest());
   expect(c4).toBe('c459dsjfscH38cYeXXYogktxf4Cd9ibshE3BHUo6a58hBXmRQdZrAkZzsWcbWtDg5oQstpDuni4Hirj75GEmTc1sFT');
   expect(c4Of(new Uint8Array(64))).toBe(`c4${'1'.repeat(88)}`);
-  expect(writeChain([{ name: '0001_a.mhl', c4 }])).toContain(`<path>0001_a.mhl</path>\n    <c4>${c4}</c4>`);
+  const chain = writeChain([{ name: '0001_a & b.mhl', c4 }]);
+  expect(readChain(chain)).toEqual([{ name: '0001_a & b.mhl', c4 }]);
+  const theirs = chain.replace('<path>', '<!-- theirs --><path>');
+  const longer = lengthenChain(theirs, { name: '0002_b.mhl', c4 })!;
+  expect(readChain(longer)).toEqual([
+    { name: '0001_a & b.mhl', c4 },
+    { name: '0002_b.mhl', c4 },
+  ]);
+  expect(longer.startsWith(theirs.slice(0, theirs.indexOf('</ascmhldirectory>')))).toBe(true);
+  expect(readChain('<ascmhldirectory><hashlist>')).toBeNull();
+  expect(lengthenChain('<html></html>', { name: 'x', c4 })).toBeNull();
+});
+
+describe('a file of a set', () => {
+  const listed = { sizeInBytes: 4, hashes: { md5: 'm', xxh64: 'x' } };
+  const found = { sizeInBytes: 4 };
+  test.each<[string, ToJudge, CheckState]>([
+    ['is new where no list tells of it', { listed: null, found, hashes: {} }, 'new'],
+    ['is missing where nothing lies', { listed, found: null, hashes: {} }, 'missing'],
+    ['of another size is changed before it is read', { listed, found: { sizeInBytes: 5 }, hashes: {} }, 'changed'],
+    ['waits until its bytes are read', { listed, found, hashes: { md5: 'm' } }, 'waiting'],
+    [
+      'is verified by the quickest hash that is listed',
+      { listed, found, hashes: { xxh64: 'x', md5: 'other' } },
+      'verified',
+    ],
+    ['is changed where that is another', { listed, found, hashes: { xxh64: 'y', md5: 'm' } }, 'changed'],
+    [
+      'that is listed without a hash is not proven',
+      { listed: { sizeInBytes: 4, hashes: {} }, found, hashes: {} },
+      'unproven',
+    ],
+  ])('%s', (_, file, state) => {
+    expect(judge(file)).toBe(state);
+  });
 });

@@ -3,9 +3,13 @@ import { SaxesParser } from 'saxes';
 /** A file as a hash list tells of it; hashes by the names of their algorithms. */
 export type HashedFile = {
   readonly path: string;
+  /** What it was called in the generations before. */
+  readonly previousPath: string | null;
   readonly sizeInBytes: number | null;
-  readonly hashes: Readonly<Partial<Record<HashName, string>>>;
+  /** Without those that were found to be other than before. */
+  readonly hashes: Hashes;
 };
+export type Hashes = Readonly<Partial<Record<HashName, string>>>;
 export const hashNames = ['xxh64', 'md5', 'sha1', 'c4', 'xxh128', 'xxh3', 'xxh32'] as const;
 export type HashName = (typeof hashNames)[number];
 
@@ -14,26 +18,35 @@ export type ListFault =
   | { readonly code: 'not-a-list' }
   | { readonly code: 'leads-out'; readonly path: string }
   | { readonly code: 'no-files' };
+/** Who made a list, and when, as it says itself. */
+export type ListAbout = { readonly madeAt: string | null; readonly tool: string | null; readonly host: string | null };
 export type ListRead =
-  { readonly ok: true; readonly files: readonly HashedFile[] } | { readonly ok: false; readonly fault: ListFault };
+  | { readonly ok: true; readonly files: number; readonly about: ListAbout; readonly ignored: readonly string[] }
+  | { readonly ok: false; readonly fault: ListFault };
 
 /**
  * Reads a generation of a hash list (ASC MHL 2.0; lists of version 1 as well, whose files stand in `file` and are
- * sized), piece by piece, so that one of a million files needs no tree. Paths that lead out of the set's folder are a
+ * sized), piece by piece, so that one of a million files needs neither a tree nor room for all of them. Paths that lead out of the set's folder are a
  * fault of the list, whatever lies there.
  */
 export class ListReader {
   readonly #parser = new SaxesParser({ xmlns: false, position: true });
-  readonly #files: HashedFile[] = [];
+  readonly #onFile: (file: HashedFile) => void;
+  #files = 0;
+  readonly #ignored: string[] = [];
+  #about: ListAbout = { madeAt: null, tool: null, host: null };
   #fault: ListFault | null = null;
   #isList = false;
   #path: string | null = null;
+  #previousPath: string | null = null;
   #size: number | null = null;
   #hashes: Partial<Record<HashName, string>> = {};
+  #action: string | null = null;
   #text = '';
   #depth: string[] = [];
 
-  constructor() {
+  constructor(onFile: (file: HashedFile) => void) {
+    this.#onFile = onFile;
     const parser = this.#parser;
     parser.on('error', (error) => {
       this.#fault ??= { code: 'broken', line: parser.line, detail: error.message.replace(/^\d+:\d+: /, '') };
@@ -55,8 +68,8 @@ export class ListReader {
     if (!this.#fault) this.#parser.close();
     if (this.#fault) return { ok: false, fault: this.#fault };
     if (!this.#isList) return { ok: false, fault: { code: 'not-a-list' } };
-    if (this.#files.length === 0) return { ok: false, fault: { code: 'no-files' } };
-    return { ok: true, files: this.#files };
+    if (this.#files === 0) return { ok: false, fault: { code: 'no-files' } };
+    return { ok: true, files: this.#files, about: this.#about, ignored: this.#ignored };
   }
 
   #open(name: string, attributes: Readonly<Record<string, string>>): void {
@@ -66,9 +79,11 @@ export class ListReader {
     this.#text = '';
     if (name === 'hash') {
       this.#path = null;
+      this.#previousPath = null;
       this.#size = null;
       this.#hashes = {};
     }
+    this.#action = attributes.action ?? null;
     if (name === 'path' && attributes.size !== undefined) this.#size = sizeOf(attributes.size);
   }
 
@@ -77,28 +92,44 @@ export class ListReader {
     const text = this.#text.trim();
     this.#text = '';
     const within = this.#depth.at(-1);
-    if (name === 'hash') return this.#note();
-    if (within !== 'hash') return;
+    if (name === 'hash') this.#note();
+    else if (within === 'hash') this.#say(name, text);
+    else if (within === 'ignore' && name === 'pattern') this.#ignored.push(text);
+    else if (within === 'creatorinfo') {
+      if (name === 'creationdate' || name === 'finishdate') this.#about = { ...this.#about, madeAt: text };
+      if (name === 'tool') this.#about = { ...this.#about, tool: text };
+      if (name === 'hostname') this.#about = { ...this.#about, host: text };
+    }
+  }
+
+  #say(name: string, text: string): void {
     if (name === 'path' || name === 'file') this.#path = text;
+    else if (name === 'previousPath') this.#previousPath = text;
     else if (name === 'size') this.#size = sizeOf(text);
     else {
       const known = nameOfHash(name);
-      if (known && text !== '') this.#hashes[known] = known === 'c4' ? text : text.toLowerCase();
+      // What was found to be another file than before proves nothing of the one that was meant.
+      if (known && text !== '' && this.#action !== 'failed')
+        this.#hashes[known] = known === 'c4' ? text : text.toLowerCase();
     }
   }
 
   #note(): void {
-    const path = this.#path?.replaceAll('\\', '/') ?? '';
-    const parts = path.split('/');
-    if (
-      path === '' ||
-      path.startsWith('/') ||
-      /^[a-z]:/i.test(path) ||
-      parts.some((p) => p === '..' || p === '.' || p === '')
-    )
-      this.#fault ??= { code: 'leads-out', path };
-    else this.#files.push({ path, sizeInBytes: this.#size, hashes: this.#hashes });
+    const [path, previousPath] = [insidePath(this.#path ?? ''), this.#previousPath && insidePath(this.#previousPath)];
+    if (path === null || (this.#previousPath !== null && previousPath === null))
+      this.#fault ??= { code: 'leads-out', path: (path === null ? this.#path : this.#previousPath) ?? '' };
+    else {
+      this.#files += 1;
+      this.#onFile({ path, previousPath, sizeInBytes: this.#size, hashes: this.#hashes });
+    }
   }
+}
+
+/** A path of a list with "/", or null where it leads out of the folder that the list is of. */
+function insidePath(said: string): string | null {
+  const path = said.replaceAll('\\', '/');
+  const leadsOut = path.startsWith('/') || /^[a-z]:/i.test(path);
+  return leadsOut || path.split('/').some((p) => p === '..' || p === '.' || p === '') ? null : path;
 }
 
 const sizeOf = (text: string): number | null => {

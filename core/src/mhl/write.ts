@@ -1,4 +1,6 @@
 import { directoriesOf, type DirectoryHash, type HashBytes } from './directories.ts';
+import { hashNames, type Hashes } from './read.ts';
+import { text } from './xml.ts';
 
 /** A file of a set as it was proven; `path` is relative to the set's folder, with "/". */
 export type ListedFile = {
@@ -7,8 +9,12 @@ export type ListedFile = {
   readonly modifiedAt: Date;
   /** 16 hex digits. */
   readonly xxh64: string;
-  /** `original`: hashed for the first time; else how it compares with the generation before. */
+  /** `original`: hashed for the first time; else how it compares with what it was first. */
   readonly action: 'original' | 'verified' | 'failed';
+  /** By what else it was held against the generations before. */
+  readonly others?: Hashes;
+  /** What it was called in them. */
+  readonly previousPath?: string | null;
 };
 
 export type Generation = {
@@ -24,7 +30,6 @@ export type Generation = {
 /** What no hash list covers: lists themselves, and what file managers strew. */
 export const ignored = ['.DS_Store', 'ascmhl', 'ascmhl/'] as const;
 export const listFolder = 'ascmhl';
-export const chainName = 'ascmhl_chain.xml';
 
 /** "0001_to colour_2026-11-26_153251Z.mhl". */
 export function generationName({ number, folderName, at }: Pick<Generation, 'number' | 'folderName' | 'at'>): string {
@@ -61,10 +66,14 @@ export function writeGeneration(generation: Generation, hash: HashBytes): string
   ];
   for (const file of files) {
     const path = `size="${file.sizeInBytes}" lastmodificationdate="${stamp(file.modifiedAt)}"`;
+    const hashes: Hashes = { ...file.others, xxh64: file.xxh64 };
     lines.push(
       '    <hash>',
       `      <path ${path}>${text(file.path)}</path>`,
-      `      <xxh64 action="${file.action}" hashdate="${date}">${file.xxh64}</xxh64>`,
+      ...inOrder.flatMap((name) =>
+        hashes[name] ? [`      <${name} action="${file.action}" hashdate="${date}">${hashes[name]}</${name}>`] : [],
+      ),
+      ...(file.previousPath ? [`      <previousPath>${text(file.previousPath)}</previousPath>`] : []),
       '    </hash>',
     );
   }
@@ -78,21 +87,8 @@ export function writeGeneration(generation: Generation, hash: HashBytes): string
   return [...lines, '  </hashes>', '</hashlist>', ''].join('\n');
 }
 
-/** The list of generations: each by its name and the C4 identifier of what it says, so that none can be changed unnoticed. */
-export function writeChain(generations: readonly { readonly name: string; readonly c4: string }[]): string {
-  return [
-    '<?xml version="1.0" encoding="UTF-8"?>',
-    '<ascmhldirectory xmlns="urn:ASC:MHL:DIRECTORY:v2.0">',
-    ...generations.flatMap(({ name, c4 }, i) => [
-      `  <hashlist sequencenr="${i + 1}">`,
-      `    <path>${text(name)}</path>`,
-      `    <c4>${c4}</c4>`,
-      '  </hashlist>',
-    ]),
-    '</ascmhldirectory>',
-    '',
-  ].join('\n');
-}
+/** As the standard's schema orders them. */
+const inOrder = [...hashNames].filter((name) => name !== 'xxh32').sort();
 
 const hashesOf = ({ content, structure }: DirectoryHash, date: string, indent: string): string[] => [
   `${indent}<content>`,
@@ -104,7 +100,3 @@ const hashesOf = ({ content, structure }: DirectoryHash, date: string, indent: s
 ];
 
 const stamp = (date: Date): string => date.toISOString().replace(/\.\d+Z$/, '+00:00');
-
-const escapes: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-/** Control characters have no place in XML at all; no name that is written here has any. */
-const text = (value: string): string => value.replace(/[&<>"]/g, (c) => escapes[c]!).replace(/[\p{Cc}]/gu, '\ufffd');

@@ -49,6 +49,8 @@ export type WalkOptions = {
   readonly from?: string;
   /** Patterns of paths that are left out, as `*.tmp`, `proxies/**`. */
   readonly excluded?: readonly string[];
+  /** Hidden and system entries as well, and the frames of a sequence one by one. */
+  readonly everything?: boolean;
   readonly signal?: AbortSignal;
   /** Called with what was found since the last call, before others get a turn. */
   readonly onFiles: (files: Walked[], folder: string) => void;
@@ -62,6 +64,7 @@ export type WalkOptions = {
 export async function walkPlace(ground: Ground, options: WalkOptions): Promise<Skipped> {
   const skipped: Skipped = { hidden: 0, links: 0, excluded: 0, special: 0, unlisted: [], unnameable: [] };
   const isExcluded = excluder(options.excluded ?? []);
+  const { everything = false } = options;
   const pending = [options.from ?? ''];
   let files: Walked[] = [];
   let sliceStart = performance.now();
@@ -78,18 +81,18 @@ export async function walkPlace(ground: Ground, options: WalkOptions): Promise<S
       const names: string[] = [];
       for (const entry of entries) {
         const inPlace = folder === '' ? entry.name : `${folder}/${entry.name}`;
-        if (isHidden(entry) || systemFolders.has(entry.name.toLowerCase())) skipped.hidden += 1;
+        if (!everything && (isHidden(entry) || systemFolders.has(entry.name.toLowerCase()))) skipped.hidden += 1;
         // A name that is not text in any encoding known here comes with a replacement, under which nothing is found.
         else if (entry.name.includes('\ufffd')) {
           if (skipped.unnameable.length < mostNamed) skipped.unnameable.push(inPlace);
         } else if (entry.isSymbolicLink()) skipped.links += 1;
         else if (isExcluded(inPlace)) skipped.excluded += 1;
         else if (entry.isDirectory()) pending.push(inPlace);
-        else if (entry.isFile() && isSidecar(held, entry.name)) skipped.hidden += 1;
+        else if (!everything && entry.isFile() && isSidecar(held, entry.name)) skipped.hidden += 1;
         else if (entry.isFile()) names.push(entry.name);
         else skipped.special += 1;
       }
-      addFiles(held, folder, names, files);
+      addFiles(held, folder, everything ? { sequences: [], singles: names } : findSequences(names), files);
     });
     // Where it was to begin it has to be let in; further down it is told what it could not see.
     if (isListed !== true && folder === options.from && isListed instanceof UserProblem) throw isListed;
@@ -129,8 +132,12 @@ function withListing(
   }
 }
 
-function addFiles(held: HeldFolderSync, folder: string, names: readonly string[], files: Walked[]): void {
-  const { sequences, singles } = findSequences(names);
+function addFiles(
+  held: HeldFolderSync,
+  folder: string,
+  { sequences, singles }: ReturnType<typeof findSequences>,
+  files: Walked[],
+): void {
   for (const name of singles) {
     const found = measure(held, name);
     if (found) files.push({ folder, name, ...found, sequence: null });

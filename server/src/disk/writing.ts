@@ -214,6 +214,20 @@ export class FencedFolder {
     }
   }
 
+  /**
+   * Puts a file in the making in the place of one that is there, in one step, if that is still what was looked at.
+   * For the one case in which a file of another's is to be continued.
+   */
+  async replace(relativePath: string, seen: FileIdentity, aside: string): Promise<boolean> {
+    return this.#beside(relativePath, async (folder, name) => {
+      const found = await lstat(folder.entry(name)).catch(nothingThere);
+      if (!found || !isUntouched(fileIdentityOf(found), seen)) return false;
+      await rename(folder.entry(basename(aside)), folder.entry(name));
+      await syncFolder(folder);
+      return true;
+    });
+  }
+
   /** Runs with the folder of a relative path held open; its folders are made where asked. */
   async #beside<T>(
     relativePath: string,

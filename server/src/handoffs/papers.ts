@@ -3,7 +3,7 @@ import { hostname } from 'node:os';
 import { basename } from 'node:path';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import { decodeText, writeCsv } from '@legame/core/formats';
-import { safeName } from '@legame/core/paths';
+import { safeName, splitExtension } from '@legame/core/paths';
 import { collectTimelines } from '@legame/core/project';
 import { c4Of, chainName, generationName, listFolder, writeChain, writeGeneration } from '@legame/core/mhl';
 import { leftOutText } from '@legame/words/handoffs';
@@ -61,7 +61,10 @@ async function writeHashList(handoff: HandoffRecord, ours: Ours, files: readonly
   await ours.write(`${listFolder}/${chainName}`, writeChain([{ name, c4 }]));
 }
 
-/** Each document of the project beside the media, its references relative to itself. */
+/**
+ * Each document of the project beside the media, its references relative to itself. A list says neither its rate nor where
+ * media lie but by custom, so it is there as OTIO as well: who receives the set opens it without being asked anything.
+ */
 async function writeTimelines(
   db: Database,
   handoff: HandoffRecord,
@@ -70,9 +73,11 @@ async function writeTimelines(
 ): Promise<void> {
   const project = await loadProject(db, handoff.projectId);
   const referenceTo = referencesInto(handoff, project, files);
-  for (const { document, name } of documentNames(project, handoff.timelines)) {
+  for (const { document, name, asOtio } of documentNames(project, handoff.timelines)) {
     const { bytes } = await relinkedContent(db, document, project.states, referenceTo);
     await ours.write(name, bytes);
+    if (asOtio !== null)
+      await ours.write(asOtio, collectTimelines(asOtio, [relinkedEdit(document, project.states, referenceTo)]));
   }
 }
 
@@ -97,13 +102,16 @@ export async function bundleContent(
 /** File names for the documents in scope; two of one name are numbered. */
 function documentNames(project: ProjectState, timelines: readonly string[] | null) {
   const taken = new Set([reportName, listFolder]);
-  return documentsInScope(project.documents, timelines).map((document) => {
-    const plain = safeName(document.name);
+  const free = (plain: string): string => {
     let name = plain;
     for (let n = 2; taken.has(name.toLowerCase()); n += 1)
       name = plain.replace(/(\.[^.]*)?$/, (ending) => `_${n}${ending}`);
     taken.add(name.toLowerCase());
-    return { document, name };
+    return name;
+  };
+  return documentsInScope(project.documents, timelines).map((document) => {
+    const name = free(safeName(document.name));
+    return { document, name, asOtio: document.format === 'edl' ? free(`${splitExtension(name).stem}.otio`) : null };
   });
 }
 

@@ -160,7 +160,11 @@ function differing(
 }
 
 /** Links every clip, or every one of these, that has one certain, unrivalled candidate. */
-export async function linkCertain(context: Context, projectId: ProjectId, clipIds?: readonly ClipId[]): Promise<Act> {
+export async function linkCertain(
+  context: Pick<Context, 'db'>,
+  projectId: ProjectId,
+  clipIds?: readonly ClipId[],
+): Promise<Act> {
   await renewRows(context.db, projectId);
   const certain = await clipRowStore.listCertain(context.db, projectId, clipIds ?? null);
   const { states } = await loadClips(context.db, projectId, certain);

@@ -89,19 +89,4 @@ export function fingerprintOf(source: ByteReader): string {
   return `${source.size.toString(36)}-${hexOf(hasher.digest())}`;
 }
 
-const hashPieceInBytes = 4 * 1024 * 1024;
-
-/** The xxh64 of the whole content as 16 hex digits. */
-export function hashOf(source: ByteReader, onBytes: (bytes: number) => void): string {
-  const hasher = new Xxh64();
-  for (let at = 0; at < source.size;) {
-    const piece = source.read(at, hashPieceInBytes);
-    if (piece.length === 0) throw new Error('the file became shorter while it was being read');
-    hasher.update(Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength));
-    at += piece.length;
-    onBytes(at);
-  }
-  return hexOf(hasher.digest());
-}
-
 const hexOf = (hash: bigint): string => hash.toString(16).padStart(16, '0');

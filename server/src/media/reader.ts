@@ -1,5 +1,6 @@
 import { createInterface } from 'node:readline';
 import { readHeader } from '@legame/core/headers';
+import type { HashedFile } from '@legame/core/mhl';
 import { endure, useBay } from '../disk/conditions.ts';
 import { fenceFrom, useFence, withFileOf } from '../disk/held.ts';
 import { walkPlace } from '../disk/walk.ts';
@@ -8,7 +9,9 @@ import { contentOf } from './content.ts';
 import { copyAside, type CopyOptions } from './copying.ts';
 import { cuttingOf } from './cutting.ts';
 import { endTogether } from './fenced.ts';
-import { fingerprintOf, hashOf, withFile } from './openFile.ts';
+import { hasherOf } from './hashing.ts';
+import { readHashList } from './hashLists.ts';
+import { fingerprintOf, withFile } from './openFile.ts';
 import { requestSchema, type Part, type Request } from './readerTalk.ts';
 import { trimAside } from './trimming.ts';
 
@@ -54,6 +57,7 @@ async function answer(request: Request): Promise<void> {
         {
           from: request.folder,
           excluded: request.excluded,
+          everything: request.everything,
           onFiles: (files, folder) =>
             send(request.id, {
               part: 'files',
@@ -74,12 +78,20 @@ async function answer(request: Request): Promise<void> {
         const changed = now.sizeInBytes !== file.source.size || now.modifiedMs !== file.modifiedMs;
         send(request.id, { part: 'measured', header, content, fingerprint, changed, modifiedMs: now.modifiedMs });
       });
-    case 'hash':
+    case 'hash': {
+      const hash = await hasherOf(request.by);
       return withFile(request, (file) => {
         endure(file.path);
-        const hash = hashOf(file.source, (bytes) => send(request.id, { part: 'hashing', bytes }));
-        send(request.id, { part: 'hashed', xxh64: hash });
+        const hashes = hash(file.source, (bytes) => send(request.id, { part: 'hashing', bytes }));
+        send(request.id, { part: 'hashed', hashes });
       });
+    }
+    case 'read-hash-list': {
+      const { root, is, path } = request;
+      const onFiles = (files: readonly HashedFile[]) => send(request.id, { part: 'hashes', files });
+      const found = await withFileOf({ path: root, is }, path, (file) => readHashList(file, onFiles));
+      return send(request.id, { part: 'list-read', ...found });
+    }
     case 'copy':
       return send(request.id, { part: 'copied', ...(await copyAside(request, copyOptions(request.id))) });
     case 'trim':

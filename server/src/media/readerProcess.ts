@@ -3,10 +3,10 @@ import { bayInUse } from '../disk/conditions.ts';
 import { fenceText } from '../disk/held.ts';
 import { ownProcess } from '../ownProcess.ts';
 import { killGroup, spawnFenced, type ChildProcess } from './fenced.ts';
-import { partSchema, type Part, type Request } from './readerTalk.ts';
+import { partSchema, type Asked, type Part } from './readerTalk.ts';
 
 type Distribute<T> = T extends unknown ? Omit<T, 'id'> : never;
-export type Question = Distribute<Request>;
+export type Question = Distribute<Asked>;
 
 /** How a question ended when it was not answered. */
 export type Unanswered =
@@ -20,6 +20,9 @@ export type AskOptions = {
   readonly signal?: AbortSignal | undefined;
   readonly onPart?: (part: Part) => void;
 };
+
+/** Parts of an answer after which more comes. */
+const onTheWay: readonly Part['part'][] = ['files', 'hashing', 'hashes', 'copying'];
 
 /** Fences a reader: its memory, and no core file. Its time is bounded by the patience of whoever asks. */
 const memoryInBytes = 1_200_000_000;
@@ -56,7 +59,7 @@ export class ReaderProcess {
       signal?.addEventListener('abort', onAbort, { once: true });
       this.#receive = (part) => {
         if (part.id !== id) return;
-        if (part.part === 'files' || part.part === 'hashing' || part.part === 'copying') {
+        if (onTheWay.includes(part.part)) {
           wait();
           onPart?.(part);
         } else end(part, false);

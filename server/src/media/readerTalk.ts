@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { factsSchema, type Problem } from '@legame/core/contract';
 import type { HeaderReading } from '@legame/core/headers';
 import type { Cutting } from '@legame/core/consolidate';
+import { hashNames, type HashedFile, type Hashes, type ListRead } from '@legame/core/mhl';
 import type { SequenceFrames } from '@legame/core/model';
 import { folderIdentitySchema } from '../disk/held.ts';
 import { trimSchema, type Streams } from './trim.ts';
@@ -29,14 +30,19 @@ export const requestSchema = z.discriminatedUnion('do', [
     ...ground,
     folder: z.string(),
     excluded: z.array(z.string()),
+    /** Hidden files as well, and the frames of a sequence one by one. */
+    everything: z.boolean().default(false),
   }),
   z.object({ do: z.literal('measure'), ...onFile }),
-  z.object({ do: z.literal('hash'), ...onFile }),
+  z.object({ do: z.literal('hash'), ...onFile, by: z.array(z.enum(hashNames)).default(['xxh64']) }),
+  z.object({ do: z.literal('read-hash-list'), ...onFile }),
   z.object({ do: z.literal('copy'), ...intoFolder }),
   z.object({ do: z.literal('trim'), ...intoFolder, trim: trimSchema }),
   z.object({ do: z.literal('look-for-cuts'), ...onFile, facts: factsSchema }),
 ]);
 export type Request = z.infer<typeof requestSchema>;
+/** As it is asked: what is usual need not be said. */
+export type Asked = z.input<typeof requestSchema>;
 
 /** What kind of thing a file's first bytes show, where no header reader took it. */
 export type Content =
@@ -63,7 +69,7 @@ export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence, inode
   inode,
 });
 
-/** What it answers, in parts. Each question ends with one of listed, measured, hashed, copied, cuts, failed. */
+/** What it answers, in parts. Each question ends with one of listed, measured, hashed, list-read, copied, cuts, failed. */
 export type Part =
   | { readonly part: 'files'; readonly folder: string; readonly files: readonly ListedFile[] }
   | { readonly part: 'listed'; readonly skipped: Skipped }
@@ -77,7 +83,10 @@ export type Part =
       readonly modifiedMs: number;
     }
   | { readonly part: 'hashing'; readonly bytes: number }
-  | { readonly part: 'hashed'; readonly xxh64: string }
+  | { readonly part: 'hashed'; readonly hashes: Hashes }
+  | { readonly part: 'hashes'; readonly files: readonly HashedFile[] }
+  /** `c4` is the identifier of what the list itself says, to the letter. */
+  | { readonly part: 'list-read'; readonly read: ListRead; readonly c4: string }
   | { readonly part: 'copying'; readonly bytes: number }
   | { readonly part: 'copied'; readonly xxh64: string; readonly sizeInBytes: number }
   | { readonly part: 'cuts'; readonly cutting: Cutting; readonly streams: Streams | null }
@@ -89,7 +98,19 @@ export type Part =
       readonly problem: Problem | null;
     };
 
-const parts = ['files', 'listed', 'measured', 'hashing', 'hashed', 'copying', 'copied', 'cuts', 'failed'] as const;
+const parts = [
+  'files',
+  'listed',
+  'measured',
+  'hashing',
+  'hashed',
+  'hashes',
+  'list-read',
+  'copying',
+  'copied',
+  'cuts',
+  'failed',
+] as const;
 /** Our own process made it, so only its being one of these is checked. */
 export const partSchema = z.custom<Part & { readonly id: number }>(
   (value) =>

@@ -38,9 +38,10 @@ export async function hashFile({ db, signal, report, readLog }: JobContext, id: 
       },
     );
     if (hashed.part === 'aborted') throw new DOMException('Aborted', 'AbortError');
-    if (hashed.part !== 'hashed') throw new UserProblem({ code: 'not-hashed', file: file.name, place: place.name });
-    await mediaFileStore.saveFullHash(db, file.id, hashed.xxh64);
-    opened.close('ok', hashed.xxh64);
+    const xxh64 = hashed.part === 'hashed' ? hashed.hashes.xxh64 : undefined;
+    if (xxh64 === undefined) throw new UserProblem({ code: 'not-hashed', file: file.name, place: place.name });
+    await mediaFileStore.saveFullHash(db, file.id, xxh64);
+    opened.close('ok', xxh64);
   } catch (error) {
     opened.close(signal.aborted ? 'stopped' : 'failed');
     throw error;

@@ -78,6 +78,15 @@ export const jobStore = {
       .first()) as Row | undefined;
     return row ? toJob(row) : null;
   },
+  /** Whether a job of this kind waits or runs whose payload holds this. */
+  async hasActive(db: Database, kind: JobKind, holds: object): Promise<boolean> {
+    const row: unknown = await db('jobs')
+      .where({ kind })
+      .whereIn('state', ['queued', 'running'])
+      .whereRaw('payload @> ?::jsonb', [JSON.stringify(holds)])
+      .first('id');
+    return row !== undefined;
+  },
   /** The one setter of a job's state. A job that has ended stays as it ended; then it answers false. */
   async setState(
     db: Database | Transaction,

@@ -69,6 +69,10 @@ export const projectStore = {
   async setDeleted(db: Database | Transaction, id: ProjectId, deletedAt: Date | null): Promise<void> {
     await db('projects').where({ id }).update({ deleted_at: deletedAt });
   },
+  /** Removes one for good that nobody has seen. */
+  async discard(db: Database, id: ProjectId): Promise<void> {
+    await db('projects').where({ id }).delete();
+  },
   /** Removes for good what was deleted before. */
   async removeDeleted(db: Database | Transaction, before: Date): Promise<void> {
     await db('projects').where('deleted_at', '<', before).delete();

@@ -6,9 +6,10 @@ import { listFolder, ListReader, type HashedFile } from '@legame/core/mhl';
 export function listedIn(folder: string): Map<string, HashedFile> {
   const name = readdirSync(join(folder, listFolder)).find((n) => n.endsWith('.mhl'));
   if (name === undefined) throw new Error(`${folder} has no hash list`);
-  const reader = new ListReader();
+  const files: HashedFile[] = [];
+  const reader = new ListReader((file) => files.push(file));
   reader.add(readFileSync(join(folder, listFolder, name), 'utf8'));
   const read = reader.end();
   if (!read.ok) throw new Error(JSON.stringify(read.fault));
-  return new Map(read.files.map((f) => [f.path, f]));
+  return new Map(files.map((f) => [f.path, f]));
 }

@@ -72,7 +72,7 @@ export const checkedWhileMade: { skipSchemaValidation: boolean | 'response'[] } 
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api/' }),
-  tagTypes: ['Projects', 'Project', 'Documents', 'Places', 'Jobs', 'Trials'],
+  tagTypes: ['Projects', 'Project', 'Documents', 'Places', 'Jobs', 'Trials', 'Sets'],
   endpoints: (build) => ({
     projects: build.query({
       query: (_: void) => 'projects',

@@ -3,7 +3,7 @@ import { changeSchema } from '@legame/core/contract';
 import { api } from '../api/legame.ts';
 import { useAppDispatch } from './store.ts';
 
-const tags = { project: 'Project', documents: 'Documents', places: 'Places', jobs: 'Jobs' } as const;
+const tags = { project: 'Project', documents: 'Documents', places: 'Places', jobs: 'Jobs', sets: 'Sets' } as const;
 type Tag = (typeof tags)[keyof typeof tags];
 
 /** Listens to the server's event stream and has whatever changed asked for again, a few times a second at most. */

@@ -10,6 +10,7 @@ import { made } from './009-made.ts';
 import { trimmed } from './010-trimmed.ts';
 import { notes } from './011-notes.ts';
 import { putBack } from './012-put-back.ts';
+import { sets } from './013-sets.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -25,4 +26,5 @@ export const migrations = [
   trimmed,
   notes,
   putBack,
+  sets,
 ] as const;

@@ -8,6 +8,7 @@ import { placeRoutes } from './places.ts';
 import { projectRoutes } from './projects.ts';
 import { reportRoutes } from './reports.ts';
 import { ruleRoutes } from './rules.ts';
+import { setRoutes } from './sets.ts';
 import { storageRoutes } from './storage.ts';
 
 /** Every route of the HTTP interface, by noun. */
@@ -21,5 +22,6 @@ export const routes: readonly Route[] = [
   ...placeRoutes,
   ...storageRoutes,
   ...handoffRoutes,
+  ...setRoutes,
   ...jobRoutes,
 ];

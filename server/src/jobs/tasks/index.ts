@@ -7,6 +7,8 @@ import { indexPlace } from '../../places/indexPlace.ts';
 import { matchProject } from '../../matching/matchProject.ts';
 import { putBack } from '../../history/putBack.ts';
 import { runHandoff } from '../../handoffs/run.ts';
+import { checkSet } from '../../sets/check.ts';
+import { linkOpened } from '../../sets/open.ts';
 import { runTrial } from '../../reading/trialReads.ts';
 import { unpackBundle } from '../../documents/unpackBundle.ts';
 
@@ -21,4 +23,6 @@ export const tasks: { readonly [K in JobKind]: (job: JobContext, payload: JobPay
   'fetch-shelved': fetchShelved,
   'hash-files': (job, { mediaFileId }) => hashFile(job, mediaFileId),
   'put-back': (job, { clipId }) => putBack(job, clipId),
+  'check-set': (job, { checkId }) => checkSet(job, checkId),
+  'open-set': linkOpened,
 };
