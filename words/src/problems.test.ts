@@ -103,6 +103,7 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
   'copy-in-no-place': { code: 'copy-in-no-place', folder: '/media/OUT' },
   'copy-not-made': { code: 'copy-not-made', file: 'a.mov', detail: 'the encoder gave up' },
   'copy-not-indexed': { code: 'copy-not-indexed', path: '/media/KILN_A/a.mov', place: 'KILN_A' },
+  'job-given-up': { code: 'job-given-up' },
   'no-hash-list': { code: 'no-hash-list', folder: '/V/set' },
   'hash-list-broken': {
     code: 'hash-list-broken',

@@ -134,6 +134,8 @@ export function problemText(problem: Problem): string {
       return 'This handoff is running already.';
     case 'handoff-not-running':
       return 'This handoff is not running, so there is nothing to stop.';
+    case 'job-given-up':
+      return 'What carried this out ended each of the five times it was tried. Start it again; if that happens once more, the read log tells which file was being read.';
     case 'files-not-copied':
       return `${problem.failed} of ${count(problem.of, 'file')} could not be copied: ${problem.first ? problemText(problem.first) : ''} The others are verified. Mend this and continue.`;
     case 'no-hash-list':

@@ -143,6 +143,7 @@ export type Problem =
   | { readonly code: 'handoff-finished' }
   | { readonly code: 'handoff-running' }
   | { readonly code: 'handoff-not-running' }
+  | { readonly code: 'job-given-up' }
   | { readonly code: 'files-not-copied'; readonly failed: number; readonly of: number; readonly first: Problem | null }
   // Received sets.
   | { readonly code: 'no-hash-list'; readonly folder: string }

@@ -18,6 +18,7 @@ export const statusOf: Readonly<Record<ProblemCode, number>> = {
   'no-timeline': 409,
   'folder-wanted-for-relative-paths': 400,
   'no-bundle': 422,
+  'job-given-up': 500,
   'no-hash-list': 422,
   'hash-list-broken': 422,
   'hash-chain-broken': 422,

@@ -30,7 +30,11 @@ export async function startWorker(
 ): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
   const shutdown = new AbortController();
   const lockNames = new Set<string>();
-  const lookAfterOthers = () => (isHelper ? Promise.resolve() : workerStore.freeJobsOfTheDead(db));
+  const lookAfterOthers = async () => {
+    if (isHelper) return;
+    await workerStore.freeJobsOfTheDead(db);
+    for (const id of await jobStore.endGivenUp(db)) await tell(db, 'jobs', id);
+  };
   await lookAfterOthers();
   const beat = setInterval(() => {
     void workerStore

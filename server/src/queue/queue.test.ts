@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/g
 import { randomUUID } from 'node:crypto';
 import type { ClipId, HandoffId, PlaceId, ProjectId } from '@legame/core/model';
 import { openHouse, type House } from '../testing/house.ts';
+import { jobStore } from '../stores/jobs.ts';
 import { enqueue } from './queue.ts';
 
 let house: House;
@@ -53,6 +54,45 @@ describe('what is asked for twice', () => {
   });
 });
 
+describe('what was asked for', () => {
+  /** As if a worker had taken it up. */
+  const take = async (worker: string) => {
+    const { rows } = await house.db.raw<{ rows: { id: string }[] }>(
+      `update graphile_worker._private_jobs set locked_by = ?, locked_at = now(), attempts = attempts + 1 returning id`,
+      [worker],
+    );
+    return rows.length;
+  };
+  const due = async () =>
+    (await house.db('graphile_worker.jobs').whereRaw('attempts < max_attempts').pluck('key')) as string[];
+
+  test('goes on when its worker dies, also where the same was asked for once more meanwhile', async () => {
+    const first = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    expect(await take('dead')).toBe(1);
+    await jobStore.setState(house.db, first.id, 'running');
+    const next = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    await house.db.raw(`select graphile_worker.force_unlock_workers(array['dead'])`);
+    expect((await due()).sort()).toEqual([first.id, next.id].sort());
+  });
+
+  test('is ended with the reason once every try of it ended with its worker', async () => {
+    const job = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    await house.db('jobs').update({ state: 'running', created_at: new Date(Date.now() - 3600_000) });
+    for (let n = 0; n < 5; n += 1) {
+      await take('dead');
+      expect(await jobStore.endGivenUp(house.db)).toEqual([]);
+      await house.db.raw(`select graphile_worker.force_unlock_workers(array['dead'])`);
+    }
+    expect(await due()).toEqual([]);
+    expect(await jobStore.endGivenUp(house.db)).toEqual([job.id]);
+    expect(await jobStore.getJob(house.db, job.id)).toMatchObject({
+      state: 'failed',
+      problem: { code: 'job-given-up' },
+    });
+    expect(await jobStore.endGivenUp(house.db)).toEqual([]);
+  });
+});
+
 describe('what goes one after the other', () => {
   test('is all indexing of a place, all matching, and what works on one drive; handoffs run side by side', async () => {
     await enqueue(house.db, 'index-place', { placeId: place, folder: '' }, 'KILN_A');
@@ -73,7 +113,13 @@ describe('what goes one after the other', () => {
 
   test('lets what somebody waits for go before what nobody asked for', async () => {
     const inTurn = async () =>
-      (await house.db('graphile_worker.jobs').orderBy(['priority', 'run_at']).pluck('key')) as string[];
+      (
+        (await house
+          .db('graphile_worker.jobs as entry')
+          .join('jobs', (on) => void on.on(house.db.raw('jobs.id::text = entry.key')))
+          .orderBy(['entry.priority', 'entry.run_at'])
+          .select('kind', 'jobs.payload')) as { kind: string; payload: object }[]
+      ).map(({ kind, payload }) => [kind, ...Object.values(payload)].join(':'));
     const [asked, touched] = [randomUUID() as ProjectId, randomUUID() as ProjectId];
     await enqueue(house.db, 'match-project', { projectId: touched }, 'Saltglass', { byItself: true });
     await enqueue(house.db, 'match-project', { projectId: asked }, 'Another');
@@ -82,7 +128,7 @@ describe('what goes one after the other', () => {
     await enqueue(house.db, 'match-project', { projectId: touched }, 'Saltglass');
     await enqueue(house.db, 'match-project', { projectId: touched }, 'Saltglass', { byItself: true });
     await enqueue(house.db, 'index-place', { placeId: place, folder: '' }, 'KILN_A', { byItself: true });
-    expect(await inTurn()).toEqual([asked, touched].map((p) => `match-project:${p}`).concat(`index-place:${place}:`));
+    expect(await inTurn()).toEqual([asked, touched].map((p) => `match-project:${p}`).concat(`index-place::${place}`));
   });
 });
 

@@ -24,7 +24,8 @@ type Wanted = {
  * A job's states: queued → running → done | failed | cancelled. `jobStore.setState` is the only setter, and an ended
  * job stays ended. The queue moves queued → running; the task moves on; a shutdown or crash puts it back to queued, and
  * the next worker takes it up where its action left off. One that waits already is not asked for twice, also by two at
- * the same moment: of two entries under one key the queue keeps one, and the other's job would wait for ever.
+ * the same moment. An entry's key in the queue is its job's own: whatever is asked for under the key of an entry that
+ * runs, the queue never begins that one again, and a job of another name would be lost with the worker that carries it.
  */
 export async function enqueue<K extends JobKind>(
   db: Database | Transaction,
@@ -37,8 +38,8 @@ export async function enqueue<K extends JobKind>(
     return (db as Database).transaction((trx) => enqueue(trx, kind, payload, about, how));
   const { afterMs = 0, byItself = false, on = null } = how;
   const asked = jobPayloads[kind].parse(payload);
-  const key = [kind, ...Object.values(asked)].join(':');
-  await db.raw('select pg_advisory_xact_lock(hashtextextended(?, 1))', [key]);
+  const same = [kind, ...Object.values(asked)].join(':');
+  await db.raw('select pg_advisory_xact_lock(hashtextextended(?, 1))', [same]);
   const waiting = await jobStore.findQueued(db, kind, asked);
   // What waits for its time is due at once when somebody asks for it.
   if (waiting && (afterMs > 0 || byItself)) return waiting;
@@ -46,8 +47,8 @@ export async function enqueue<K extends JobKind>(
   const job = waiting ?? (await jobStore.insertJob(db, { kind, payload: asked, about }));
   await db.raw(
     `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5,
-       job_key := ?, run_at := now() + ? * interval '1 millisecond', priority := ?)`,
-    [kind, job.id, laneOf[kind]?.(payload) ?? (on && `${kind}:${on}`), key, afterMs, priority],
+       job_key := ?::text, run_at := now() + ? * interval '1 millisecond', priority := ?)`,
+    [kind, job.id, laneOf[kind]?.(payload) ?? (on && `${kind}:${on}`), job.id, afterMs, priority],
   );
   await tell(db, 'jobs', job.id);
   return job;

@@ -36,6 +36,9 @@ export function toJob(row: Row): Job {
   });
 }
 
+/** By then whoever asked for a job has committed it with its entry in the queue. */
+const queuedWithinSeconds = 60;
+
 export const jobStore = {
   async insertJob(db: Database | Transaction, job: { kind: JobKind; payload: object; about: string }): Promise<Job> {
     const [row] = (await db('jobs')
@@ -101,6 +104,19 @@ export const jobStore = {
       .whereIn('state', ['queued', 'running'])
       .update({ state, problem: problem && JSON.stringify(problem), ...times });
     return changed > 0;
+  },
+  /** Ends jobs that the queue will not begin again: what carried them ended every time, as a file might make it do. */
+  async endGivenUp(db: Database): Promise<JobId[]> {
+    const problem: Problem = { code: 'job-given-up' };
+    const { rows } = await db.raw<{ rows: { id: JobId }[] }>(
+      `update jobs set state = 'failed', problem = ?, finished_at = now()
+         where state in ('queued', 'running') and created_at < now() - make_interval(secs => ?)
+           and not exists (select 1 from graphile_worker.jobs as entry where entry.key = jobs.id::text
+             and (entry.attempts < entry.max_attempts or entry.locked_at is not null))
+         returning id`,
+      [JSON.stringify(problem), queuedWithinSeconds],
+    );
+    return rows.map((row) => row.id);
   },
   async setProgress(db: Database | Transaction, id: JobId, progress: Progress): Promise<void> {
     await db('jobs')

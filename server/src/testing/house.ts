@@ -91,12 +91,21 @@ function overlapsOn(db: Database): string[] {
   };
   pool.on('createSuccess', (_, connection) => {
     let isBusy = false;
-    connection.on('drain', () => (isBusy = false));
     const ask = connection.query.bind(connection) as (...asked: unknown[]) => unknown;
     connection.query = ((...asked: unknown[]) => {
       if (isBusy) overlaps.push(JSON.stringify((asked[0] as { text?: string }).text ?? asked[0]));
       isBusy = true;
-      return ask(...asked);
+      const answered = asked.at(-1);
+      const isOver = () => (isBusy = false);
+      if (typeof answered !== 'function') {
+        const answer = ask(...asked) as Promise<unknown>;
+        void answer.then(isOver, isOver);
+        return answer;
+      }
+      return ask(...asked.slice(0, -1), (...said: unknown[]) => {
+        isOver();
+        (answered as (...said: unknown[]) => void)(...said);
+      });
     }) as typeof connection.query;
   });
   return overlaps;

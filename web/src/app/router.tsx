@@ -46,6 +46,10 @@ export const makeRouter = () =>
           path: '/projects/:projectId/pull-list',
           ...later(async () => (await import('../views/report/PullList.tsx')).PullList),
         },
+        ...['/received', '/received/:checkId'].map((path) => ({
+          path,
+          ...later(async () => (await import('../views/received/ReceivedView.tsx')).ReceivedView),
+        })),
         { path: '*', element: <Navigate to="/" replace /> },
       ],
     },

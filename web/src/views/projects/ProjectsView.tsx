@@ -1,6 +1,6 @@
 import { newProjectSchema } from '@legame/core/contract';
 import { NameForm } from '../../parts/NameForm.tsx';
-import { FolderInput, Trash2, Undo2 } from 'lucide-react';
+import { FolderInput, ShieldCheck, Trash2, Undo2 } from 'lucide-react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
@@ -86,6 +86,12 @@ export function ProjectsView() {
                 ? 'Reading it…'
                 : 'with its timelines, links and decisions, as another Legame wrote it'}
             </span>
+          </div>
+          <div className="mt-3 flex items-center gap-3">
+            <Link to="/received" className="btn btn-plain btn-sm">
+              <ShieldCheck size={14} aria-hidden /> Check a received set…
+            </Link>
+            <span className="text-quiet">that somebody handed over: every file against its hash, then open it</span>
           </div>
           <DeletedProjects />
           <div className="mt-3 flex flex-col gap-2">
