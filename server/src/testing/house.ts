@@ -91,17 +91,15 @@ function overlapsOn(db: Database): string[] {
   };
   pool.on('createSuccess', (_, connection) => {
     let isBusy = false;
+    const isOver = () => (isBusy = false);
+    connection.on('drain', isOver);
     const ask = connection.query.bind(connection) as (...asked: unknown[]) => unknown;
     connection.query = ((...asked: unknown[]) => {
       if (isBusy) overlaps.push(JSON.stringify((asked[0] as { text?: string }).text ?? asked[0]));
       isBusy = true;
       const answered = asked.at(-1);
-      const isOver = () => (isBusy = false);
-      if (typeof answered !== 'function') {
-        const answer = ask(...asked) as Promise<unknown>;
-        void answer.then(isOver, isOver);
-        return answer;
-      }
+      if (typeof answered !== 'function') return ask(...asked);
+      // One that fails is over before its connection is.
       return ask(...asked.slice(0, -1), (...said: unknown[]) => {
         isOver();
         (answered as (...said: unknown[]) => void)(...said);
