@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { cpSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import Papa from 'papaparse';
@@ -196,7 +196,7 @@ for (const how of ['whole', 'trimmed'])
     await expect(page.getByRole('table', { name: 'what goes' })).toContainText('crucible-pour_02.mov');
     const folder = await saltglass.handOver('to colour');
     expect(readdirSync(folder).sort()).toEqual([
-      ...['Saltglass reel 2.edl', 'Saltglass.otio', 'ascmhl', 'media', 'report.csv'],
+      ...['Saltglass reel 2.edl', 'Saltglass reel 2.otio', 'Saltglass.otio', 'ascmhl', 'media', 'report.csv'],
     ]);
     const report = Papa.parse<Record<string, string>>(readFileSync(join(folder, 'report.csv'), 'utf8').trim(), {
       header: true,
@@ -252,3 +252,56 @@ for (const how of ['whole', 'trimmed'])
     expect(new Set((await opened()).map((c) => c.tied!.placeName))).toEqual(new Set(['to colour']));
     await expect(saltglass.rowOf('bowl-gather_01.mov')).toContainText('to colour/media');
   });
+
+test('a set that comes back is held against its hashes; a damaged one names its damaged file, a whole one opens', async ({
+  page,
+  saltglass,
+}) => {
+  test.setTimeout(180_000);
+  await saltglass.act('/links/certain');
+  await saltglass.step('Handoff');
+  for (const word of ['picture', 'sound']) await saltglass.say(word, 'trimmed');
+  const folder = await saltglass.handOver('to sound');
+  await page.getByRole('button', { name: 'Check it again' }).click();
+  const check = page.getByRole('article', { name: 'check' });
+  await expect(check.getByRole('status').first()).toContainText(/^All \d+ files are what was handed over/, {
+    timeout: 60_000,
+  });
+
+  // On its way to somebody else a bit falls over, a file is lost, and one is put elsewhere.
+  const received = join(saltglass.legame.bay, 'DELIVERY', 'came back');
+  cpSync(folder, received, { recursive: true });
+  const film = join(
+    received,
+    'media',
+    readdirSync(join(received, 'media')).find((n) => n.endsWith('.mov'))!,
+  );
+  const spoilt = readFileSync(film);
+  spoilt[Math.floor(spoilt.length / 2)]! ^= 1;
+  writeFileSync(film, spoilt);
+  rmSync(join(received, 'media', 'kiln-plan.png'));
+  renameSync(join(received, 'Saltglass reel 2.edl'), join(received, 'media', 'reel two.edl'));
+  await page.getByRole('button', { name: 'Check another set…' }).click();
+  await page.getByLabel('folder path').fill(received);
+  await page.getByRole('button', { name: 'Check this set' }).click();
+  await expect(check.getByRole('status').first()).toContainText('1 changed, 1 missing, 1 lies elsewhere', {
+    timeout: 60_000,
+  });
+  const rows = check.getByRole('table', { name: 'files of the set' }).getByRole('row');
+  await expect(rows.nth(1)).toContainText('changed');
+  await expect(rows.nth(1)).toContainText(basename(film));
+  await check.getByRole('button', { name: '1 missing' }).click();
+  await expect(rows).toHaveCount(2);
+  await expect(rows.nth(1)).toContainText('kiln-plan.png');
+
+  await page
+    .getByRole('list', { name: 'checked sets' })
+    .getByRole('link', { name: /to sound/ })
+    .click();
+  await page.getByRole('button', { name: 'Open the set' }).click();
+  await page.waitForURL(/\/projects\/.*\/ledger/);
+  const opened = new URL(page.url()).pathname.split('/')[2]!;
+  const used = async () => (await saltglass.clips(opened)).filter((c) => c.uses > 0 && c.status.status === 'linked');
+  await expect.poll(async () => (await used()).length, { timeout: 60_000 }).toBeGreaterThan(40);
+  expect(new Set((await used()).map((c) => c.tied!.placeName))).toEqual(new Set(['to sound']));
+});

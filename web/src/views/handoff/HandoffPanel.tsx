@@ -2,7 +2,9 @@ import type { Handoff } from '@legame/core/contract';
 import { divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
 import { bytes, count } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
+import { useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
+import { sets } from '../../api/sets.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
@@ -32,6 +34,7 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
               : `Write ${count(copied.length, 'file')}, ${bytes(plan.sizeInBytes)}`}
           </button>
         )}
+        {state === 'done' && <CheckAgain folder={handoff.folder} />}
       </PlanSum>
       <Standing handoff={handoff} />
       <ProblemNote error={ran.error} onClose={ran.reset} />
@@ -41,6 +44,31 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
 }
 
 const nameOf = ({ folder }: Handoff): string => folder.split('/').at(-1)!;
+
+/** Holds the set against its hash lists, as who receives it would. */
+function CheckAgain({ folder }: { folder: string }) {
+  const [start, started] = sets.useStartSetCheckMutation();
+  const navigate = useNavigate();
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-plain btn-sm"
+        disabled={started.isLoading}
+        title="Read every file of the set once more, and hold it against its hash list"
+        onClick={() =>
+          void start({ folder, addGeneration: false })
+            .unwrap()
+            .then(({ id }) => navigate(`/received/${id}`))
+            .catch(() => undefined)
+        }
+      >
+        Check it again
+      </button>
+      <ProblemNote error={started.error} onClose={started.reset} />
+    </>
+  );
+}
 
 /** How far it is. */
 function Standing({ handoff }: { handoff: Handoff }) {
