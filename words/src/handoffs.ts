@@ -1,4 +1,10 @@
-import type { HandoffChoices, HandoffLayout, HandoffPlan, PlannedRecording } from '@legame/core/contract';
+import type {
+  HandoffChoices,
+  HandoffLayout,
+  HandoffPlan,
+  PlannedContent,
+  PlannedRecording,
+} from '@legame/core/contract';
 import { count } from './numbers.ts';
 
 export const treatmentText: Readonly<Record<HandoffChoices['picture'], string>> = {
@@ -54,6 +60,18 @@ export const leftOutText: Readonly<Record<HandoffPlan['leftOut'][number]['reason
   parked: 'parked',
   'left-by-choice': 'left where it is, as chosen',
 };
+
+/** What of a project is handed over. */
+export function scopeText({
+  timelines,
+  ranges,
+  clipsChosen,
+}: Pick<PlannedContent, 'timelines' | 'ranges' | 'clipsChosen'>): string {
+  const of = listed(timelines) || 'all clips';
+  const stretches = ranges.map(({ timeline, from, to }) => `${timeline} from ${from} to ${to}`);
+  const chosen = clipsChosen === null ? of : `${count(clipsChosen, 'chosen clip')} of ${of}`;
+  return stretches.length > 0 ? `${chosen} (only ${listed(stretches)})` : chosen;
+}
 
 /** How much of the wanted handles a recording does not hold, in its own units; null where it holds all. */
 export function handlesCutText({ outs, kind }: Pick<PlannedRecording, 'outs' | 'kind'>): string | null {

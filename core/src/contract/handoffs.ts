@@ -68,8 +68,28 @@ export const plannedRecordingSchema = z.object({
 });
 export type PlannedRecording = z.infer<typeof plannedRecordingSchema>;
 
+/** A stretch of a timeline, in record frames at its rate; half-open. */
+export const timelineRangeSchema = z
+  .object({ timeline: z.string().max(200), start: z.int(), end: z.int() })
+  .refine(({ start, end }) => start < end, { error: 'a range ends after it starts' });
+
+/** What of a project is handed over. Timelines are said by their keys, "documentId/key". */
+export const handoffScopeSchema = z.object({
+  /** Null for all. */
+  timelines: list(z.string()).nullable(),
+  /** Of these timelines only a stretch. */
+  ranges: list(timelineRangeSchema),
+  /** Only these clips; null for all that the timelines show. */
+  clips: list(clipIdSchema).nullable(),
+});
+export type HandoffScope = z.infer<typeof handoffScopeSchema>;
+
 export const plannedContentSchema = z.object({
   choices: handoffChoicesSchema,
+  /** How many clips were chosen; null where all are taken that the timelines show. */
+  clipsChosen: z.int().nullable(),
+  /** Stretches that were chosen, by the names of their timelines. */
+  ranges: list(z.object({ timeline: z.string(), from: z.string(), to: z.string() })),
   recordings: list(plannedRecordingSchema),
   leftOut: list(z.object({ clipId: clipIdSchema, clipName: z.string(), reason: z.enum(leftOutReasons) })),
   /** Names of the documents that lie beside the media. */
@@ -128,13 +148,15 @@ export const newHandoffSchema = z.object({
   targetFolder: z.string().min(1).max(4096),
   name: z.string().trim().min(1).max(120),
   layout: handoffLayoutSchema.default('folder'),
-  /** Keys of timelines, "documentId/key"; all when absent. */
+  /** All when absent. */
   timelines: z.array(z.string()).max(1000).readonly().optional(),
+  ranges: z.array(timelineRangeSchema).max(1000).readonly().optional(),
+  clips: z.array(clipIdSchema).min(1).max(100_000).readonly().optional(),
   /** What is not said is as `standardChoices` has it. */
   choices: handoffChoicesSchema.partial().optional(),
 });
 
 /** What a preview is asked for: the same, without a place to go to as yet. */
 export const handoffDraftSchema = newHandoffSchema
-  .pick({ timelines: true, choices: true })
+  .pick({ timelines: true, ranges: true, clips: true, choices: true })
   .extend({ targetFolder: newHandoffSchema.shape.targetFolder.optional() });

@@ -66,16 +66,20 @@ function recordDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sour
 
 /**
  * Every use of every clip, reached from the top timelines through nests at any depth. A nest's window, speed and
- * transitions trim what is read inside it; positions stay exact fractions until the last step.
+ * transitions trim what is read inside it, as does a window on a top timeline (record frames at its rate, by its key);
+ * positions stay exact fractions until the last step.
  */
-export function usesOf({
-  clips,
-  timelines,
-}: Pick<Edit, 'timelines'> & { clips: readonly Pick<Clip, 'key' | 'rate'>[] }): ClipUse[] {
+export function usesOf(
+  { clips, timelines }: Pick<Edit, 'timelines'> & { clips: readonly Pick<Clip, 'key' | 'rate'>[] },
+  windows: ReadonlyMap<string, FrameRange> = new Map(),
+): ClipUse[] {
   const rates = new Map(clips.map((c) => [c.key, c.rate]));
   const byKey = new Map(timelines.map((t) => [t.key, t]));
   const uses: ClipUse[] = [];
-  for (const top of timelines) if (top.top) visit(top, null, [], (window) => window);
+  for (const top of timelines) {
+    const window = windows.get(top.key);
+    if (top.top) visit(top, window ? windowOf(window, top.rate) : null, [], (shown) => shown);
+  }
   return uses;
 
   function visit(

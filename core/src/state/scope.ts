@@ -15,14 +15,16 @@ export type InScope = {
 
 /**
  * The clips of an edit that a scope reaches, by their keys: what these top timelines (null: all) show, through nests as
- * far as the nests' windows show them. A clip that lies in a nest outside of what is shown of it is not in scope.
+ * far as the nests' windows show them; of a timeline with a window (record frames, by its key) what that shows. A clip
+ * that lies in a nest outside of what is shown of it is not in scope.
  */
 export function clipsInScope(
   edit: { readonly clips: readonly Pick<Clip, 'key' | 'rate'>[]; readonly timelines: readonly Timeline[] },
   timelineKeys: ReadonlySet<string> | null,
+  windows: ReadonlyMap<string, FrameRange> = new Map(),
 ): ReadonlyMap<string, InScope> {
   const found = new Map<string, { timelineKeys: Set<string>; reads: Map<string, FrameRange> }>();
-  for (const { clipKey, source, steps } of usesOf(edit)) {
+  for (const { clipKey, source, steps } of usesOf(edit, windows)) {
     const top = steps[0]!.timelineKey;
     if (timelineKeys && !timelineKeys.has(top)) continue;
     const known = found.get(clipKey) ?? { timelineKeys: new Set(), reads: new Map<string, FrameRange>() };

@@ -58,6 +58,21 @@ describe('what a scope reaches', () => {
     );
   });
 
+  test('a stretch of a timeline takes what it shows, also through nests; a clip that it cuts is read as far as it shows', () => {
+    const reads = (window: { start: number; end: number }) =>
+      Object.fromEntries(
+        [...clipsInScope(edit, null, new Map([['trailer', window]]))].map(([key, of]) => [key, [...of.reads.values()]]),
+      );
+    const door = [{ start: 2020, end: 2080 }];
+    expect(reads({ start: 4, end: 7 })).toEqual({ door, bowl: [{ start: 1024, end: 1027 }] });
+    expect(reads({ start: 8, end: 12 })).toEqual({
+      door,
+      bowl: [{ start: 1028, end: 1030 }],
+      yard: [{ start: 5, end: 7 }],
+    });
+    expect(reads({ start: 300, end: 400 })).toEqual({ door });
+  });
+
   test('a timeline that is not there, and a nest by itself, reach nothing', () => {
     expect(clipsInScope(edit, new Set(['nest'])).size).toBe(0);
     expect(clipsInScope(edit, new Set()).size).toBe(0);

@@ -3,6 +3,7 @@ import { hostname } from 'node:os';
 import { basename } from 'node:path';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import { decodeText, writeCsv } from '@legame/core/formats';
+import type { HandoffScope } from '@legame/core/contract';
 import { safeName, splitExtension } from '@legame/core/paths';
 import { collectTimelines } from '@legame/core/project';
 import { c4Of, chainName, generationName, listFolder, writeChain, writeGeneration } from '@legame/core/mhl';
@@ -73,7 +74,7 @@ async function writeTimelines(
 ): Promise<void> {
   const project = await loadProject(db, handoff.projectId);
   const referenceTo = referencesInto(handoff, project, files);
-  for (const { document, name, asOtio } of documentNames(project, handoff.timelines)) {
+  for (const { document, name, asOtio } of documentNames(project, handoff.scope)) {
     const { bytes } = await relinkedContent(db, document, project.states, referenceTo);
     await ours.write(name, bytes);
     if (asOtio !== null)
@@ -90,7 +91,7 @@ export async function bundleContent(
   const project = await loadProject(db, handoff.projectId);
   const referenceTo = referencesInto(handoff, project, files);
   const parts = await Promise.all(
-    documentsInScope(project.documents, handoff.timelines).map(async (document) => {
+    documentsInScope(project, handoff.scope).map(async (document) => {
       if (document.format !== 'otio') return relinkedEdit(document, project.states, referenceTo);
       const { bytes } = await relinkedContent(db, document, project.states, referenceTo);
       return { otio: decodeText(bytes)!.text };
@@ -100,7 +101,7 @@ export async function bundleContent(
 }
 
 /** File names for the documents in scope; two of one name are numbered. */
-function documentNames(project: ProjectState, timelines: readonly string[] | null) {
+function documentNames(project: ProjectState, scope: HandoffScope) {
   const taken = new Set([reportName, listFolder]);
   const free = (plain: string): string => {
     let name = plain;
@@ -109,7 +110,7 @@ function documentNames(project: ProjectState, timelines: readonly string[] | nul
     taken.add(name.toLowerCase());
     return name;
   };
-  return documentsInScope(project.documents, timelines).map((document) => {
+  return documentsInScope(project, scope).map((document) => {
     const name = free(safeName(document.name));
     return { document, name, asOtio: document.format === 'edl' ? free(`${splitExtension(name).stem}.otio`) : null };
   });

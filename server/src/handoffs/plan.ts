@@ -9,7 +9,7 @@ import {
 } from '@legame/core/consolidate';
 import type { HandoffId, MediaFileId, ProjectId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
-import { type HandoffLayout, type HandoffPlan, type HandoffPreview, type PlannedContent } from '@legame/core/contract';
+import type { HandoffLayout, HandoffPlan, HandoffPreview, HandoffScope, PlannedContent } from '@legame/core/contract';
 import { basename, dirname, join } from 'node:path';
 import { loadProject } from '../clips/project.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
@@ -21,7 +21,7 @@ import { roomOf } from '../disk/room.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
 import { cuttingsFor } from './cuttings.ts';
-import { clipsOfScope, comingFile, documentsInScope, planOf } from './scope.ts';
+import { clipsOfScope, comingFile, documentsInScope, planOf, rangesSaid } from './scope.ts';
 import { UserProblem } from '../problems.ts';
 import { enqueue } from '../queue/queue.ts';
 import type { Streams } from '../media/trim.ts';
@@ -33,11 +33,17 @@ type Request = {
   targetFolder: string;
   name: string;
   layout: HandoffLayout;
-  timelines?: readonly string[] | undefined;
-  choices?: Partial<Choices> | undefined;
-};
+} & Asked;
 
-type Scope = { readonly timelines?: readonly string[] | undefined; readonly choices?: Partial<Choices> | undefined };
+/** What is asked for; what is not said is all, or as it usually is. */
+type Asked = { readonly [K in keyof HandoffScope]?: NonNullable<HandoffScope[K]> | undefined } & {
+  readonly choices?: Partial<Choices> | undefined;
+};
+const scopeOf = ({ timelines, ranges, clips }: Asked): HandoffScope => ({
+  timelines: timelines ?? null,
+  ranges: ranges ?? [],
+  clips: clips ?? null,
+});
 type Worked = {
   readonly cuttings: ReadonlyMap<MediaFileId, Cuttable>;
   readonly project: ProjectState;
@@ -46,10 +52,11 @@ type Worked = {
 };
 
 /** What would go where for these choices: worked out, not kept. */
-async function workOut(db: Database, projectId: ProjectId, { timelines, choices: chosen }: Scope): Promise<Worked> {
+async function workOut(db: Database, projectId: ProjectId, asked: Asked): Promise<Worked> {
   const project = await loadProject(db, projectId);
-  const choices = { ...standardChoices, ...chosen };
-  const scope = clipsOfScope(project, timelines ?? null);
+  const choices = { ...standardChoices, ...asked.choices };
+  const said = scopeOf(asked);
+  const scope = clipsOfScope(project, said);
   const isInScope = ({ clip }: ClipState) => scope.has(clip.id) || scope.size === 0;
   const coming = new Map(
     project.states
@@ -63,7 +70,9 @@ async function workOut(db: Database, projectId: ProjectId, { timelines, choices:
     choices,
     recordings: plan.recordings.map(viewRecording),
     leftOut: plan.leftOut,
-    timelines: documentsInScope(project.documents, timelines ?? null).map((d) => d.name),
+    clipsChosen: said.clips?.length ?? null,
+    ranges: rangesSaid(project, said),
+    timelines: documentsInScope(project, said).map((d) => d.name),
     sizeInBytes: plan.sizeInBytes,
     wholeInBytes: plan.wholeInBytes,
   };
@@ -74,9 +83,9 @@ async function workOut(db: Database, projectId: ProjectId, { timelines, choices:
 export async function previewHandoff(
   { db, config }: Pick<Context, 'db' | 'config'>,
   projectId: ProjectId,
-  { targetFolder, ...scope }: Scope & { targetFolder?: string | undefined },
+  { targetFolder, ...asked }: Asked & { targetFolder?: string | undefined },
 ): Promise<HandoffPreview> {
-  const { view } = await workOut(db, projectId, scope);
+  const { view } = await workOut(db, projectId, asked);
   const room = targetFolder
     ? await roomFor(await folderInsideRoots(targetFolder, config.roots), view.sizeInBytes)
     : null;
@@ -101,7 +110,6 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   const { project, plan, view: content, cuttings } = await workOut(db, projectId, request);
   if (plan.recordings.length === 0) throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
   const { layout } = request;
-  const timelines = request.timelines ?? null;
   const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
   const identity = await requireFree(parent, folder);
   const view = { ...content, folder, room: await roomFor(parent, plan.sizeInBytes) };
@@ -112,7 +120,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
     await handoffStore.claimFolder(trx, projectId, folder);
     const id = await handoffStore.insertHandoff(
       trx,
-      { projectId, folder, layout, plan: view, timelines, parent: identity },
+      { projectId, folder, layout, plan: view, scope: scopeOf(request), parent: identity },
       files,
     );
     await tell(trx, 'project', projectId);

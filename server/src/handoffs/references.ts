@@ -14,7 +14,7 @@ type Out = HandoffPlan['recordings'][number]['outs'][number];
 
 /** References into the set: each event to the file that serves it, with what that holds, of what was verified. */
 export function referencesInto(
-  handoff: Pick<HandoffRecord, 'plan' | 'timelines'>,
+  handoff: Pick<HandoffRecord, 'plan' | 'scope'>,
   project: ProjectState,
   files: readonly HandoffFile[],
 ): ReferenceTo {
@@ -28,7 +28,7 @@ export function referencesInto(
         .toSorted((a, b) => lengthOf(a) - lengthOf(b)),
     ]),
   );
-  const scope = clipsOfScope(project, handoff.timelines);
+  const scope = clipsOfScope(project, handoff.scope);
   return (state, address) => {
     const { clip, tied } = state;
     const of = tied ? (outs.get(tied.file.id) ?? []) : [];

@@ -8,7 +8,8 @@ import {
 } from '@legame/core/consolidate';
 import { rangeReadAs, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
 import { clipsInScope, unitsInFile } from '@legame/core/state';
-import type { FrameRange } from '@legame/core/time';
+import { formatTimecode, type FrameRange } from '@legame/core/time';
+import type { HandoffScope } from '@legame/core/contract';
 import { ratesOf, useKey, withRates } from '../clips/screenTime.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
 import type { Cuttable } from '../stores/cuttings.ts';
@@ -27,21 +28,31 @@ export type UseInScope = {
 /** What the scope takes of a clip: the top timelines that show it, and the events that read it. */
 export type ScopeOfClip = { readonly timelines: readonly string[]; readonly uses: readonly UseInScope[] };
 
-/** The clips that these timelines show (null: all), through nests as far as the nests' windows show them. */
+/**
+ * The clips that the timelines in scope show, through nests as far as windows show them, and of those the chosen ones. A
+ * clip that was chosen and that none of them shows is in scope without a use.
+ */
 export function clipsOfScope(
   { documents, states }: ProjectState,
-  timelines: readonly string[] | null,
+  { timelines, ranges, clips }: HandoffScope,
 ): ReadonlyMap<ClipId, ScopeOfClip> {
   const rates = ratesOf(states.map((s) => s.clip));
   const byKey = new Map(states.map((s) => [useKey(s.clip.documentId, s.clip.key), s]));
-  const found = new Map<ClipId, ScopeOfClip>();
+  const chosen = clips && new Set(clips);
+  const found = new Map<ClipId, ScopeOfClip>((clips ?? []).map((id) => [id, { timelines: [], uses: [] }]));
   for (const document of documents) {
     const names = new Map(document.timelines.map((t) => [t.key, t.name]));
     const wanted = document.timelines.filter((t) => t.top && timelines?.includes(timelineId(document, t)));
     const keys = timelines && new Set(wanted.map((t) => t.key));
-    for (const [clipKey, { timelineKeys, reads }] of clipsInScope(withRates(document, rates), keys)) {
+    const windows = new Map(
+      document.timelines.flatMap((t) => {
+        const range = ranges.find((r) => r.timeline === timelineId(document, t));
+        return range ? [[t.key, range] as const] : [];
+      }),
+    );
+    for (const [clipKey, { timelineKeys, reads }] of clipsInScope(withRates(document, rates), keys, windows)) {
       const state = byKey.get(useKey(document.id, clipKey));
-      if (!state) continue;
+      if (!state || (chosen && !chosen.has(state.clip.id))) continue;
       const uses = [...reads].map(([address, stated]) => ({ address, stated, units: unitsOf(state, stated) }));
       found.set(state.clip.id, { timelines: [...timelineKeys].map((key) => names.get(key)!), uses });
     }
@@ -63,12 +74,12 @@ export function planOf(
   choices: Choices,
   cuttings: ReadonlyMap<MediaFileId, Cuttable>,
 ): ConsolidatePlan {
-  const isCut = project.documents.some((d) => d.timelines.length > 0);
+  const isNarrowed = scope.size > 0 || project.documents.some((d) => d.timelines.length > 0);
   const bins = new Map(project.documents.flatMap((d) => d.bins.map((b) => [useKey(d.id, b.key), b.name] as const)));
   const inputs = project.states.flatMap((state): PlanInput[] => {
     const { clip } = state;
     const inScope = scope.get(clip.id);
-    if (isCut && !inScope) return [];
+    if (isNarrowed && !inScope) return [];
     const reason = leftOutFor(state);
     return [
       {
@@ -137,8 +148,29 @@ function leftOutFor({ status }: ClipState): LeftOutReason | null {
 
 const timelineId = (document: DocumentRecord, timeline: Timeline) => `${document.id}/${timeline.key}`;
 
-export const documentsInScope = (
-  documents: readonly DocumentRecord[],
-  timelines: readonly string[] | null,
-): DocumentRecord[] =>
-  documents.filter((d) => !timelines || d.timelines.some((t) => timelines.includes(timelineId(d, t))));
+/** Documents with a timeline in scope, and with a chosen clip where clips are chosen. */
+export function documentsInScope(
+  { documents, states }: Pick<ProjectState, 'documents' | 'states'>,
+  { timelines, clips }: HandoffScope,
+): DocumentRecord[] {
+  const chosen = clips && new Set(clips);
+  const having = chosen && new Set(states.flatMap((s) => (chosen.has(s.clip.id) ? [s.clip.documentId] : [])));
+  return documents.filter(
+    (d) =>
+      (!timelines || d.timelines.some((t) => timelines.includes(timelineId(d, t)))) && (!having || having.has(d.id)),
+  );
+}
+
+/** The stretches that were chosen, as people say them. */
+export const rangesSaid = ({ documents }: Pick<ProjectState, 'documents'>, { ranges }: HandoffScope) =>
+  documents.flatMap((d) =>
+    d.timelines.flatMap((t) =>
+      ranges
+        .filter((r) => r.timeline === timelineId(d, t))
+        .map(({ start, end }) => ({
+          timeline: t.name,
+          from: formatTimecode(start, t.rate, t.counting),
+          to: formatTimecode(end, t.rate, t.counting),
+        })),
+    ),
+  );

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ClipRow, Handoff, HandoffChoices, PlaceView } from '@legame/core/contract';
+import type { ClipRow, Cut, Handoff, HandoffChoices, HandoffPreview, PlaceView } from '@legame/core/contract';
 import { clientOf } from '../testing/client.ts';
 import { event, makeList, pal, span, time } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
@@ -212,6 +212,53 @@ test('a trimmed set opens elsewhere: nothing is dark, and every event begins wit
 }, 120_000);
 
 describe('what a person chooses', () => {
+  const previewed = async (asked: object) =>
+    (
+      await client
+        .post(`/projects/${projectId}/handoffs/preview`, {
+          choices: { picture: 'trim', sound: 'trim', handlesInFrames: 0 },
+          ...asked,
+        })
+        .expect(200)
+    ).body as HandoffPreview;
+  const outsOf = ({ recordings }: HandoffPreview) =>
+    Object.fromEntries(recordings.map((r) => [r.source.split('/').at(-1), r.outs.map((o) => o.range)]));
+
+  test('a stretch of one timeline: what it shows, to the frame and to the sample', async () => {
+    const shown = (await client.get<Cut>(`/projects/${projectId}/cut`)).find((t) => t.name === 'cut')!;
+    const timeline = `${shown.documentId}/${shown.key}`;
+    const of = (from: number, to: number) => ({
+      timelines: [timeline],
+      ranges: [{ timeline, start: shown.start + from, end: shown.start + to }],
+    });
+    const first = await previewed(of(3, 10));
+    expect(outsOf(first)).toEqual({
+      'open.mov': [{ start: 103, end: 110 }],
+      'voice.wav': [{ start: 243 * 1920, end: 250 * 1920 }],
+    });
+    expect(first.ranges).toEqual([{ timeline: 'cut', from: '00:00:00:03', to: '00:00:00:10' }]);
+    // Under the dissolve both are read, the second from the key frame before.
+    expect(outsOf(await previewed(of(21, 23)))).toEqual({
+      'open.mov': [{ start: 121, end: 123 }],
+      'groups.mov': [{ start: 48, end: 72 }],
+      'voice.wav': [{ start: 261 * 1920, end: 263 * 1920 }],
+    });
+    await client
+      .post(`/projects/${projectId}/handoffs/preview`, { ranges: [{ timeline, start: 9, end: 9 }] })
+      .expect(400);
+  });
+
+  test('some clips only: all that the timelines show of them, and whole where none shows them', async () => {
+    const row = await client.row(projectId, 'voice.wav');
+    const chosen = await previewed({ clips: [row.id] });
+    expect(outsOf(chosen)).toEqual({ 'voice.wav': [{ start: 240 * 1920, end: 290 * 1920 }] });
+    expect(chosen).toMatchObject({ clipsChosen: 1, timelines: ['cut.otio'], leftOut: [] });
+    const reel = (await client.get<Cut>(`/projects/${projectId}/cut`)).find((t) => t.documentId !== row.documentId)!;
+    expect(outsOf(await previewed({ clips: [row.id], timelines: [`${reel.documentId}/${reel.key}`] }))).toEqual({
+      'voice.wav': [null],
+    });
+  });
+
   test('one file a source, foldered by kind, named by a pattern', async () => {
     const done = await handOff('by kind', {
       division: 'source',

@@ -2,9 +2,11 @@ import { z } from 'zod';
 import {
   handoffLayoutSchema,
   handoffPlanSchema,
+  handoffScopeSchema,
   type Handoff,
   type HandoffLayout,
   type HandoffPlan,
+  type HandoffScope,
   problemSchema,
   type Problem,
 } from '@legame/core/contract';
@@ -45,7 +47,7 @@ export type HandoffRecord = {
   readonly folder: string;
   readonly state: Handoff['state'];
   readonly plan: HandoffPlan;
-  readonly timelines: readonly string[] | null;
+  readonly scope: HandoffScope;
   readonly layout: HandoffLayout;
   readonly jobId: JobId | null;
   readonly problem: Problem | null;
@@ -63,7 +65,7 @@ const rowSchema = z.object({
   folder: z.string(),
   state: z.enum(['planned', 'running', 'done', 'failed', 'cancelled']),
   plan: handoffPlanSchema,
-  timelines: z.array(z.string()).nullable(),
+  scope: handoffScopeSchema,
   layout: handoffLayoutSchema,
   job_id: z.custom<JobId>().nullable(),
   problem: problemSchema.nullable(),
@@ -81,7 +83,7 @@ function toRecord(row: unknown): HandoffRecord {
     folder: r.folder,
     state: r.state,
     plan: r.plan,
-    timelines: r.timelines,
+    scope: r.scope,
     layout: r.layout,
     jobId: r.job_id,
     problem: r.problem,
@@ -126,7 +128,7 @@ const toFile = (r: FileRow): HandoffFile => ({
 export const handoffStore = {
   async insertHandoff(
     db: Database | Transaction,
-    handoff: Pick<HandoffRecord, 'projectId' | 'folder' | 'plan' | 'timelines' | 'layout'> &
+    handoff: Pick<HandoffRecord, 'projectId' | 'folder' | 'plan' | 'scope' | 'layout'> &
       Partial<Pick<HandoffRecord, 'parent'>>,
     files: readonly NewFile[],
   ): Promise<HandoffId> {
@@ -135,7 +137,7 @@ export const handoffStore = {
         project_id: handoff.projectId,
         folder: handoff.folder,
         plan: JSON.stringify(handoff.plan),
-        timelines: JSON.stringify(handoff.timelines),
+        scope: JSON.stringify(handoff.scope),
         layout: handoff.layout,
         parent: handoff.parent && JSON.stringify(handoff.parent),
       })

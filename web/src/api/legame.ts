@@ -25,11 +25,18 @@ import {
   weighedFileSchema,
   type HandoffChoices,
   type HandoffLayout,
+  type HandoffScope,
   type Problem,
   type ProblemDetails,
 } from '@legame/core/contract';
 
-type HandoffDraft = { projectId: string; timelines?: readonly string[]; choices: HandoffChoices };
+type HandoffDraft = {
+  projectId: string;
+  timelines?: readonly string[];
+  ranges?: HandoffScope['ranges'];
+  clips?: readonly string[];
+  choices: HandoffChoices;
+};
 type Links = {
   projectId: string;
   by: 'rule' | 'hand' | 'carry' | 'swap';

@@ -103,6 +103,11 @@ export const definitions = {
     where: 'ledger',
     note: 'Copies them to where the edit expects them; nothing is written over',
   },
+  'hand-off': {
+    title: 'Hand the selected clips off',
+    where: 'ledger',
+    note: 'Plans a handoff of them alone; nothing is written yet',
+  },
   'change-folder': {
     title: 'Change the folder',
     where: 'ledger',

@@ -11,6 +11,7 @@ import { trimmed } from './010-trimmed.ts';
 import { notes } from './011-notes.ts';
 import { putBack } from './012-put-back.ts';
 import { sets } from './013-sets.ts';
+import { scope } from './014-scope.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -27,4 +28,5 @@ export const migrations = [
   notes,
   putBack,
   sets,
+  scope,
 ] as const;

@@ -1,11 +1,10 @@
 import { useState } from 'react';
 import { useDebounce } from 'use-debounce';
-import { handoffChoicesSchema } from '@legame/core/contract';
 import { bytes, count } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
-import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
+import { useTimelines } from '../../api/timelines.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { firstDraft, type Draft } from './draft.ts';
+import { askedOf, canBePlanned, firstDraft, type Draft } from './draft.ts';
 import { PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
 import { Sentence } from './Sentence.tsx';
@@ -14,29 +13,32 @@ import { Sentence } from './Sentence.tsx';
 export function DraftPanel({
   projectId,
   projectName,
+  clips,
   onKept,
 }: {
   projectId: string;
   projectName: string;
+  /** Clips that somebody chose elsewhere to hand off; null for all. */
+  clips: readonly string[] | null;
   onKept: (id: string) => void;
 }) {
   const timelines = useTimelines(projectId);
   const [draft, setDraft] = useState<Draft>(() =>
-    firstDraft(`${projectName} ${new Date().toISOString().slice(0, 10)}`),
+    firstDraft(`${projectName} ${new Date().toISOString().slice(0, 10)}`, clips),
   );
   const [plan, planned] = api.usePlanHandoffMutation();
   const [run, ran] = api.useRunHandoffMutation();
   // A word is shown as changed at once; what it comes to is asked for when somebody stops typing.
   const [settled] = useDebounce(draft, 200);
   const isPlannable = timelines !== undefined && canBePlanned(draft, timelines);
-  const asked = scopeOf(projectId, settled, timelines ?? []);
+  const asked = askedOf(projectId, settled, timelines ?? []);
   const preview = api.useHandoffPreviewQuery(asked, { skip: !timelines || !canBePlanned(settled, timelines) });
   if (!timelines) return <Waiting what="timelines" error={null} />;
   const { targetFolder } = draft;
   const isReady =
     isPlannable && targetFolder !== '' && draft.name.trim() !== '' && !planned.isLoading && !ran.isLoading;
   const keep = () =>
-    plan({ ...scopeOf(projectId, draft, timelines), targetFolder, name: draft.name.trim(), layout: draft.layout })
+    plan({ ...askedOf(projectId, draft, timelines), targetFolder, name: draft.name.trim(), layout: draft.layout })
       .unwrap()
       .catch(() => undefined);
   const shown = preview.currentData ?? preview.data;
@@ -79,17 +81,3 @@ export function DraftPanel({
     </div>
   );
 }
-
-const chosenOf = ({ left }: Draft, timelines: readonly ShownTimeline[]) =>
-  timelines.filter((t) => !left.includes(t.id));
-
-const canBePlanned = (draft: Draft, timelines: readonly ShownTimeline[]): boolean =>
-  handoffChoicesSchema.safeParse(draft.choices).success &&
-  (timelines.length === 0 || chosenOf(draft, timelines).length > 0);
-
-const scopeOf = (projectId: string, draft: Draft, timelines: readonly ShownTimeline[]) => ({
-  projectId,
-  choices: draft.choices,
-  ...(draft.left.length > 0 ? { timelines: chosenOf(draft, timelines).map((t) => t.id) } : {}),
-  ...(draft.targetFolder ? { targetFolder: draft.targetFolder } : {}),
-});

@@ -1,5 +1,5 @@
 import type { Handoff } from '@legame/core/contract';
-import { divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
+import { divisionText, folderingText, layoutText, scopeText, treatmentText } from '@legame/words/handoffs';
 import { bytes, count } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
 import { useNavigate } from 'react-router';
@@ -115,9 +115,8 @@ function Said({ handoff }: { handoff: Handoff }) {
   const trims = choices.picture === 'trim' || choices.sound === 'trim';
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
-      Hand <b>{listed(plan.timelines) || 'all clips'}</b> over as <b>{nameOf(handoff)}</b>: picture{' '}
-      <b>{treatmentText[choices.picture]}</b>, sound <b>{treatmentText[choices.sound]}</b>, stills{' '}
-      <b>{treatmentText[choices.still]}</b>
+      Hand <b>{scopeText(plan)}</b> over as <b>{nameOf(handoff)}</b>: picture <b>{treatmentText[choices.picture]}</b>,
+      sound <b>{treatmentText[choices.sound]}</b>, stills <b>{treatmentText[choices.still]}</b>
       {trims && (
         <>
           , with <b>{count(choices.handlesInFrames, 'frame')}</b> of handles and <b>{divisionText[choices.division]}</b>

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { useParams } from 'react-router';
+import { useLocation, useParams } from 'react-router';
+import { z } from 'zod';
 import type { Handoff } from '@legame/core/contract';
 import { bytes, when } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
@@ -16,13 +17,17 @@ const stateWords = {
   cancelled: 'stopped by hand',
 } as const;
 
+/** What a screen that comes here brings along. */
+const chosenClips = z.object({ clips: z.array(z.string()).min(1) });
+
 /** Gathers the media that is used: choose the scope, see the plan, run it, read the proof. */
 export function HandoffView() {
   const { projectId = '' } = useParams();
   const project = api.useProjectQuery(projectId);
   const handoffs = api.useHandoffsQuery(projectId);
   /** A kept one by its id; null while planning. Until somebody chooses, the newest, if there is any. */
-  const [chosen, setChosen] = useState<string | null | undefined>(undefined);
+  const clips = chosenClips.safeParse(useLocation().state).data?.clips ?? null;
+  const [chosen, setChosen] = useState<string | null | undefined>(clips ? null : undefined);
   if (!handoffs.data || !project.data) return <Waiting what="handoffs" error={handoffs.error ?? project.error} />;
   const shown =
     chosen === null
@@ -50,7 +55,7 @@ export function HandoffView() {
         {shown ? (
           <HandoffPanel key={shown.id} handoff={shown} />
         ) : (
-          <DraftPanel projectId={projectId} projectName={project.data.name} onKept={setChosen} />
+          <DraftPanel projectId={projectId} projectName={project.data.name} clips={clips} onKept={setChosen} />
         )}
       </div>
     </div>

@@ -4,7 +4,7 @@ import { divisionText, folderingText, layoutText, listed, treatmentText } from '
 import { count } from '@legame/words/numbers';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
-import type { Draft } from './draft.ts';
+import { chosenOf, rangeOf, type Draft } from './draft.ts';
 import { TimelinesIn } from './TimelinesIn.tsx';
 import { OneOf, Word } from './Word.tsx';
 
@@ -26,7 +26,7 @@ export function Sentence({
   timelines: readonly ShownTimeline[];
   onChange: (change: Partial<Draft>) => void;
 }) {
-  const { choices, left } = draft;
+  const { choices } = draft;
   const choose = (change: Partial<HandoffChoices>) => onChange({ choices: { ...choices, ...change } });
   const treatment = (what: 'picture' | 'sound' | 'still') => (
     <Word says={treatmentText[choices[what]]} what={what}>
@@ -48,7 +48,13 @@ export function Sentence({
   const trims = choices.picture === 'trim' || choices.sound === 'trim';
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
-      Hand <TimelinesWord left={left} timelines={timelines} onChange={(next) => onChange({ left: next })} /> over as{' '}
+      Hand{' '}
+      {draft.clips && (
+        <>
+          <ClipsWord clips={draft.clips.length} onAll={() => onChange({ clips: null })} /> of{' '}
+        </>
+      )}
+      <TimelinesWord draft={draft} timelines={timelines} onChange={onChange} /> over as{' '}
       <Word says={draft.name || 'no name yet'} what="name of the new folder" isWanted={!draft.name.trim()}>
         {(close) => (
           <TextIn
@@ -109,27 +115,49 @@ export function Sentence({
   );
 }
 
+function ClipsWord({ clips, onAll }: { clips: number; onAll: () => void }) {
+  return (
+    <Word says={`${count(clips, 'chosen clip')}`} what="clips">
+      {(close) => (
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          onClick={() => {
+            onAll();
+            close();
+          }}
+        >
+          All that the timelines show, instead
+        </button>
+      )}
+    </Word>
+  );
+}
+
 function TimelinesWord({
-  left,
+  draft,
   timelines,
   onChange,
 }: {
-  left: readonly string[];
+  draft: Draft;
   timelines: readonly ShownTimeline[];
-  onChange: (left: string[]) => void;
+  onChange: (change: Partial<Draft>) => void;
 }) {
-  const chosen = timelines.filter((t) => !left.includes(t.id));
+  const chosen = chosenOf(draft, timelines);
+  const ranges = chosen.map((t) => rangeOf(t, draft.stretches[t.id]));
+  const isWrong = ranges.some((r) => r && 'wrong' in r);
+  const named = (t: ShownTimeline, i: number) => (ranges[i] ? `a stretch of ${t.name}` : t.name);
   const says =
     timelines.length === 0
       ? 'all clips'
-      : chosen.length === timelines.length && timelines.length > 2
+      : chosen.length === timelines.length && timelines.length > 2 && ranges.every((r) => r === null)
         ? `all ${timelines.length} timelines`
         : chosen.length > 3
-          ? `${chosen.length} timelines`
-          : listed(chosen.map((t) => t.name)) || 'no timeline';
+          ? `${chosen.length} timelines${ranges.some(Boolean) ? ', stretches of some' : ''}`
+          : listed(chosen.map(named)) || 'no timeline';
   return (
-    <Word says={says} what="timelines" isWanted={timelines.length > 0 && chosen.length === 0}>
-      {() => <TimelinesIn timelines={timelines} left={left} onChange={onChange} />}
+    <Word says={says} what="timelines" isWanted={isWrong || (timelines.length > 0 && chosen.length === 0)}>
+      {() => <TimelinesIn draft={draft} timelines={timelines} onChange={onChange} />}
     </Word>
   );
 }

@@ -1,5 +1,12 @@
 import { standardChoices } from '@legame/core/consolidate';
-import type { HandoffChoices, HandoffLayout } from '@legame/core/contract';
+import {
+  handoffChoicesSchema,
+  type HandoffChoices,
+  type HandoffLayout,
+  type HandoffScope,
+} from '@legame/core/contract';
+import { formatTimecode, parseTimecode } from '@legame/core/time';
+import type { ShownTimeline } from '../../api/timelines.ts';
 
 /** What is chosen so far. Timelines are left out rather than in, so that one that comes later is in. */
 export type Draft = {
@@ -7,13 +14,71 @@ export type Draft = {
   readonly targetFolder: string;
   readonly layout: HandoffLayout;
   readonly left: readonly string[];
+  /** Only these clips; null for all that the timelines show. */
+  readonly clips: readonly string[] | null;
+  /** Of these timelines only a stretch, from and to as timecode; empty is from its start, or to its end. */
+  readonly stretches: Readonly<Record<string, Stretch>>;
   readonly choices: HandoffChoices;
 };
+export type Stretch = { readonly from: string; readonly to: string };
 
-export const firstDraft = (name: string): Draft => ({
+export const firstDraft = (name: string, clips: readonly string[] | null): Draft => ({
   name,
   targetFolder: '',
   layout: 'folder',
   left: [],
+  clips,
+  stretches: {},
   choices: { ...standardChoices, picture: 'trim' },
 });
+
+/** The timelines that are in. */
+export const chosenOf = ({ left }: Pick<Draft, 'left'>, timelines: readonly ShownTimeline[]): ShownTimeline[] =>
+  timelines.filter((t) => !left.includes(t.id));
+
+type Range = HandoffScope['ranges'][number];
+
+/** A stretch in record frames, cut to its timeline; null where none is chosen, and why it is none where it cannot be. */
+export function rangeOf(
+  timeline: ShownTimeline,
+  stretch: Stretch | undefined,
+): Range | null | { readonly wrong: string } {
+  const { id, start, length, rate, counting } = timeline;
+  const [from, to] = [stretch?.from.trim() ?? '', stretch?.to.trim() ?? ''];
+  if (from === '' && to === '') return null;
+  const at = (text: string, otherwise: number) => {
+    const parsed = text === '' ? null : parseTimecode(text, rate, counting);
+    return parsed === null ? otherwise : parsed.ok ? parsed.frames : text;
+  };
+  const [begin, end] = [at(from, start), at(to, start + length)];
+  if (typeof begin === 'string' || typeof end === 'string')
+    return { wrong: `${typeof begin === 'string' ? begin : String(end)} is no timecode here` };
+  const range = { timeline: id, start: Math.max(start, begin), end: Math.min(start + length, end) };
+  if (range.start < range.end) return range;
+  const timecode = (frames: number) => formatTimecode(frames, rate, counting);
+  return { wrong: `nothing lies there: it runs from ${timecode(start)} to ${timecode(start + length)}` };
+}
+
+/** Stretches of the chosen timelines; null where one of them cannot be. */
+function rangesOf(draft: Draft, timelines: readonly ShownTimeline[]): Range[] | null {
+  const all = chosenOf(draft, timelines).map((t) => rangeOf(t, draft.stretches[t.id]));
+  return all.some((r) => r && 'wrong' in r) ? null : all.filter((r): r is Range => r !== null && !('wrong' in r));
+}
+
+export const canBePlanned = (draft: Draft, timelines: readonly ShownTimeline[]): boolean =>
+  handoffChoicesSchema.safeParse(draft.choices).success &&
+  rangesOf(draft, timelines) !== null &&
+  (timelines.length === 0 || chosenOf(draft, timelines).length > 0);
+
+/** What is asked for; what is not said is all. */
+export function askedOf(projectId: string, draft: Draft, timelines: readonly ShownTimeline[]) {
+  const ranges = rangesOf(draft, timelines) ?? [];
+  return {
+    projectId,
+    choices: draft.choices,
+    ...(draft.left.length > 0 ? { timelines: chosenOf(draft, timelines).map((t) => t.id) } : {}),
+    ...(ranges.length > 0 ? { ranges } : {}),
+    ...(draft.clips ? { clips: draft.clips } : {}),
+    ...(draft.targetFolder ? { targetFolder: draft.targetFolder } : {}),
+  };
+}

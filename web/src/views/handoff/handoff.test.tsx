@@ -48,6 +48,8 @@ const plan: HandoffPlan = {
     { clipId: uuid(9) as HandoffPlan['leftOut'][number]['clipId'], clipName: 'slate', reason: 'waived' },
   ],
   timelines: ['Cut 7'],
+  clipsChosen: null,
+  ranges: [],
   sizeInBytes: 3_000_000,
   wholeInBytes: 8_000_000,
   room: { freeInBytes: 9e9, totalInBytes: 1e10, headroomShare: 0.1, usableInBytes: 8e9, fits: true },
@@ -123,7 +125,7 @@ afterEach(() => {
   cleanup();
   server.giveBack();
 });
-const show = () => showPage('/projects/:projectId/handoff', <HandoffView />);
+const show = (state?: object) => showPage('/projects/:projectId/handoff', <HandoffView />, undefined, state);
 /** What was asked for beside previews, which change nothing. */
 const writes = () => server.asked.filter((a) => a.method === 'POST' && !a.url.pathname.endsWith('/preview'));
 
@@ -200,7 +202,7 @@ describe('planning', () => {
   const asked = () =>
     server.asked
       .filter((a) => a.url.pathname.endsWith('/preview'))
-      .map((a) => JSON.parse(a.body) as { choices: object; timelines?: string[] });
+      .map((a) => JSON.parse(a.body) as { choices: object; timelines?: string[]; ranges?: object[]; clips?: string[] });
 
   test('every word of the sentence is a choice, and the plan below follows it', async () => {
     show();
@@ -243,5 +245,31 @@ describe('planning', () => {
       timelines: [`${uuid(30)}/t0`],
       choices: { ...standardChoices, picture: 'trim' },
     });
+  });
+
+  test('a stretch of a timeline is said by timecode; one that is none is not asked for', async () => {
+    show();
+    await userEvent.click(await word(/^timelines: Cut 7 and Trailer/));
+    await userEvent.type(screen.getByLabelText('Cut 7 from'), '00:00:02:00');
+    await waitFor(() => expect(asked().at(-1)!.ranges).toEqual([{ timeline: `${uuid(30)}/t0`, start: 50, end: 250 }]));
+    await userEvent.type(screen.getByLabelText('Cut 7 to'), '00:00:01:00');
+    expect(screen.getByText(/nothing lies there: it runs from 00:00:00:00 to 00:00:10:00/)).toBeTruthy();
+    await userEvent.clear(screen.getByLabelText('Cut 7 to'));
+    await userEvent.type(screen.getByLabelText('Cut 7 to'), '00:00:04:30');
+    expect(screen.getByText('00:00:04:30 is no timecode here')).toBeTruthy();
+    const before = asked().length;
+    await new Promise((done) => setTimeout(done, 300));
+    expect(asked()).toHaveLength(before);
+    expect(await word(/^timelines: a stretch of Cut 7 and Trailer/)).toBeTruthy();
+  });
+
+  test('clips that were chosen elsewhere are handed off alone, until all are wanted after all', async () => {
+    handoffs = [handoff('done')];
+    show({ clips: [uuid(8), uuid(9)] });
+    expect(await word(/^clips: 2 chosen clips/)).toBeTruthy();
+    await waitFor(() => expect(asked().at(-1)!.clips).toEqual([uuid(8), uuid(9)]));
+    await userEvent.click(await word(/^clips: 2 chosen clips/));
+    await userEvent.click(screen.getByRole('button', { name: 'All that the timelines show, instead' }));
+    await waitFor(() => expect(asked().at(-1)).not.toHaveProperty('clips'));
   });
 });

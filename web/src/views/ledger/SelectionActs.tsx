@@ -31,6 +31,7 @@ export function SelectionActs({
         {button('change-folder', 'Change folder…')}
         {button('go-timecode', 'Timecode…')}
         {button('forms', 'Original or copy…')}
+        {ties > 0 && button('hand-off', 'Hand off…')}
         {links > 0 && button('put-back', `Put back ${links}`)}
         {button('park', 'Park')}
         {button('waive', 'Waive…')}

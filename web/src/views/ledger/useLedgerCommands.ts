@@ -85,6 +85,11 @@ export function useLedgerCommands(
       chosen.every((row) => row.status.status === 'waived') ? setChosenAside('waived') : onPreview({ kind: 'waive' }),
     nothing,
   );
+  useCommand(
+    'hand-off',
+    () => void navigate(`/projects/${projectId}/handoff`, { state: { clips: clipIds } }),
+    unless(tiesOf(chosen), 'No selected clip has a file.'),
+  );
   useCommand('change-folder', () => onPreview({ kind: 'folder' }), nothing);
   useCommand('forms', () => onPreview({ kind: 'forms' }), nothing);
   useCommand('reread', () => void reread({ clipIds }), nothing);
