@@ -29,12 +29,15 @@ export const needsMedia = ({ raw }: EdlEvent): boolean => !/^(BL|BLK|BLACK)$/i.t
  * and name, those of each file and those of none are clips of their own. Without a name, and by reel alone, stretches of
  * a reel that meet are one recording, and stretches apart are not known to be.
  */
-export function identitiesBy(grouping: Grouping, sources: readonly EventSource[]): (source: EventSource) => string {
-  const rolls = rollsOf(sources);
+export function identitiesBy(
+  grouping: Grouping,
+  sources: readonly EventSource[],
+  { rolls, fileKeys }: Known = knownOf(sources),
+): (source: EventSource) => string {
   const byReelAndName = ({ reel, name }: EventSource) => `${reel ?? ''}\u0000${name}`;
   const byStretch = (source: EventSource) =>
     `${byReelAndName({ ...source, name: '' })}\u0000${stretchStart(source, rolls)}`;
-  const byFile = (source: EventSource) => (source.remembered === null ? '' : spellingKey(source.remembered));
+  const byFile = (source: EventSource) => (source.remembered === null ? '' : fileKeys.get(source.remembered)!);
   switch (grouping) {
     case 'reel':
       return (source) => (source.reel === null && !source.isNameless ? byReelAndName(source) : byStretch(source));
@@ -51,7 +54,20 @@ export function identitiesBy(grouping: Grouping, sources: readonly EventSource[]
   }
 }
 
-/** What is read of each roll, as stretches that do not meet. */
+/** What is worked out of all sources once, however many ways of gathering are asked about. */
+type Known = {
+  readonly rolls: ReadonlyMap<string, readonly FrameRange[]>;
+  readonly fileKeys: ReadonlyMap<string, string>;
+};
+
+function knownOf(sources: readonly EventSource[]): Known {
+  const fileKeys = new Map<string, string>();
+  for (const { remembered } of sources)
+    if (remembered !== null && !fileKeys.has(remembered)) fileKeys.set(remembered, spellingKey(remembered));
+  return { rolls: rollsOf(sources), fileKeys };
+}
+
+/** What is read of each roll, in order, as stretches that do not meet. */
 function rollsOf(sources: readonly EventSource[]): Map<string, FrameRange[]> {
   const byReel = new Map<string, FrameRange[]>();
   for (const { reel, stretch } of sources) {
@@ -65,10 +81,23 @@ function rollsOf(sources: readonly EventSource[]): Map<string, FrameRange[]> {
 
 function stretchStart({ reel, stretch }: EventSource, rolls: ReadonlyMap<string, readonly FrameRange[]>): string {
   if (!stretch) return '';
-  const within = rolls.get(reel ?? '')?.find((roll) => stretch.start >= roll.start && stretch.start < roll.end);
-  return String(within?.start ?? stretch.start);
+  const ranges = rolls.get(reel ?? '') ?? [];
+  // The last that begins at or before it; a roll may have as many stretches as there are events.
+  let [from, to] = [0, ranges.length];
+  while (from < to) {
+    const middle = (from + to) >> 1;
+    if (ranges[middle]!.start <= stretch.start) from = middle + 1;
+    else to = middle;
+  }
+  const within = ranges[from - 1];
+  return String(within && stretch.start < within.end ? within.start : stretch.start);
 }
 
 /** How many clips each way of gathering would make. */
-export const countClips = (sources: readonly EventSource[]): Choices['clipsBy'] =>
-  groupings.map((grouping) => ({ grouping, clips: new Set(sources.map(identitiesBy(grouping, sources))).size }));
+export function countClips(sources: readonly EventSource[]): Choices['clipsBy'] {
+  const known = knownOf(sources);
+  return groupings.map((grouping) => ({
+    grouping,
+    clips: new Set(sources.map(identitiesBy(grouping, sources, known))).size,
+  }));
+}
