@@ -1,4 +1,5 @@
-import { run, type JobHelpers, type Runner } from 'graphile-worker';
+import { EventEmitter } from 'node:events';
+import { run, type JobHelpers, type Runner, type WorkerEvents } from 'graphile-worker';
 import { Logger as QueueLogger } from 'graphile-worker';
 import { z } from 'zod';
 import { jobIdSchema, jobKinds, type Job, type Problem, type Progress } from '@legame/core/contract';
@@ -29,8 +30,13 @@ export async function startWorker(
   { isHelper = false } = {},
 ): Promise<{ stop: () => Promise<void>; done: Promise<void> }> {
   const shutdown = new AbortController();
-  const lockNames = new Set<string>();
+  /** The hands of this worker by the names under which they lock entries of the queue, and what each carries. */
+  const hands = new Map<string, JobId | null>();
+  const events: WorkerEvents = new EventEmitter();
+  events.on('worker:create', ({ worker }) => hands.set(worker.workerId, null));
+  const idle = () => [...hands].flatMap(([name, carried]) => (carried === null ? [name] : []));
   const lookAfterOthers = async () => {
+    await workerStore.freeLost(db, idle());
     if (isHelper) return;
     await workerStore.freeJobsOfTheDead(db);
     for (const id of await jobStore.endGivenUp(db)) await tell(db, 'jobs', id);
@@ -38,38 +44,43 @@ export async function startWorker(
   await lookAfterOthers();
   const beat = setInterval(() => {
     void workerStore
-      .beat(db, [...lockNames])
+      .beat(db, [...hands.keys()])
       .then(lookAfterOthers)
       .catch((error: unknown) => log.error(error, 'heartbeat failed'));
   }, beatEveryMs);
 
   const carryOut = (kind: Job['kind']) => async (payload: unknown, helpers: JobHelpers) => {
     const { jobId } = payloadSchema.parse(payload);
-    const lockName = helpers.job.locked_by;
-    if (lockName && !lockNames.has(lockName)) {
-      lockNames.add(lockName);
-      await workerStore.beat(db, [lockName]);
+    // Freed by mistake, as seen from here: whoever carries it goes on.
+    if ([...hands.values()].includes(jobId)) return;
+    const hand = helpers.job.locked_by ?? '';
+    hands.set(hand, jobId);
+    try {
+      await carryJob({ db, config, log, readLog }, kind, jobId, shutdown.signal);
+    } finally {
+      hands.set(hand, null);
     }
-    await carryJob({ db, config, log, readLog }, kind, jobId, shutdown.signal);
   };
   const kinds = jobKinds.filter((kind) => !isHelper || kind !== 'match-project');
   const runner: Runner = await run({
     connectionString: databaseUrl,
     concurrency: jobsAtOnce,
     noHandleSignals: true,
+    events,
     pollInterval: 1000,
     logger: new QueueLogger(() => (level, message) => {
       if (level === 'error' || level === 'warning') log.warn(message);
     }),
     taskList: Object.fromEntries(kinds.map((kind) => [kind, carryOut(kind)])),
   });
+  await workerStore.beat(db, [...hands.keys()]);
   return {
     done: runner.promise,
     stop: async () => {
       clearInterval(beat);
       shutdown.abort('shutdown');
       await runner.stop().catch(() => undefined);
-      await workerStore.retire(db, [...lockNames]);
+      await workerStore.retire(db, [...hands.keys()]);
     },
   };
 }

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { ClipId, HandoffId, PlaceId, ProjectId } from '@legame/core/model';
 import { openHouse, type House } from '../testing/house.ts';
 import { jobStore } from '../stores/jobs.ts';
+import { workerStore } from '../stores/workers.ts';
 import { enqueue } from './queue.ts';
 
 let house: House;
@@ -63,6 +64,9 @@ describe('what was asked for', () => {
     );
     return rows.length;
   };
+  const free = async () => (await house.db('graphile_worker.jobs').whereNull('locked_by').pluck('key')) as string[];
+  const lockedSince = (seconds: number) =>
+    house.db.raw(`update graphile_worker._private_jobs set locked_at = now() - make_interval(secs => ?)`, [seconds]);
   const due = async () =>
     (await house.db('graphile_worker.jobs').whereRaw('attempts < max_attempts').pluck('key')) as string[];
 
@@ -73,6 +77,29 @@ describe('what was asked for', () => {
     const next = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
     await house.db.raw(`select graphile_worker.force_unlock_workers(array['dead'])`);
     expect((await due()).sort()).toEqual([first.id, next.id].sort());
+  });
+
+  test('goes on when its worker dies before it could say that it is there; one that lives is left its time', async () => {
+    const { id } = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    await take('stranger');
+    await workerStore.freeJobsOfTheDead(house.db);
+    expect(await free()).toEqual([]);
+    await lockedSince(60);
+    await workerStore.freeJobsOfTheDead(house.db);
+    expect(await free()).toEqual([id]);
+  });
+
+  test('goes on when the answer that gave it to a hand was lost; one that is being carried is left alone', async () => {
+    const { id } = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    await take('a hand');
+    await workerStore.beat(house.db, ['a hand']);
+    await lockedSince(60);
+    await workerStore.freeJobsOfTheDead(house.db);
+    await workerStore.freeLost(house.db, ['another hand']);
+    expect(await free()).toEqual([]);
+    await workerStore.freeLost(house.db, ['a hand']);
+    expect(await free()).toEqual([id]);
+    await workerStore.retire(house.db, ['a hand']);
   });
 
   test('is ended with the reason once every try of it ended with its worker', async () => {

@@ -13,6 +13,10 @@ function isRunning(pid: number): boolean {
   }
 }
 
+async function unlock(db: Database | Transaction, ids: readonly string[]): Promise<void> {
+  if (ids.length > 0) await db.raw('select graphile_worker.force_unlock_workers(?::text[])', listBindings(ids));
+}
+
 export const workerStore = {
   async beat(db: Database | Transaction, ids: readonly string[]): Promise<void> {
     if (ids.length === 0) return;
@@ -37,10 +41,27 @@ export const workerStore = {
         pid: number | null;
         silent: boolean;
       }[];
-      const ids = known.filter((row) => row.silent || (row.pid !== null && !isRunning(row.pid))).map((row) => row.id);
-      if (ids.length === 0) return;
-      await trx.raw('select graphile_worker.force_unlock_workers(?::text[])', listBindings(ids));
-      await trx('workers').whereIn('id', ids).delete();
+      const dead = known.filter((row) => row.silent || (row.pid !== null && !isRunning(row.pid))).map((row) => row.id);
+      // Those that ended before they could say that they are there; one that lives does so within seconds.
+      const strangers = (await trx('graphile_worker.jobs')
+        .whereRaw('locked_by is not null and locked_by not in (select id from workers)')
+        .whereRaw('locked_at < now() - make_interval(secs => ?)', [deadAfterSeconds])
+        .distinct()
+        .pluck('locked_by')) as string[];
+      await unlock(trx, [...dead, ...strangers]);
+      await trx('workers').whereIn('id', dead).delete();
     });
+  },
+  /**
+   * Makes entries due again that are locked by hands of the own worker which carry nothing: the answer that would have
+   * told of the lock was lost with its connection.
+   */
+  async freeLost(db: Database, idle: readonly string[]): Promise<void> {
+    const lost = (await db('graphile_worker.jobs')
+      .whereIn('locked_by', idle)
+      .whereRaw('locked_at < now() - make_interval(secs => ?)', [deadAfterSeconds])
+      .distinct()
+      .pluck('locked_by')) as string[];
+    await unlock(db, lost);
   },
 };
