@@ -196,7 +196,8 @@ for (const how of ['whole', 'trimmed'])
     await expect(page.getByRole('table', { name: 'what goes' })).toContainText('crucible-pour_02.mov');
     const folder = await saltglass.handOver('to colour');
     expect(readdirSync(folder).sort()).toEqual([
-      ...['Saltglass reel 2.edl', 'Saltglass reel 2.otio', 'Saltglass.otio', 'ascmhl', 'media', 'report.csv'],
+      ...['Saltglass reel 2.edl', 'Saltglass reel 2.otio', 'Saltglass.otio', 'ascmhl', 'media', 'originals'],
+      ...['pull list.csv', 'report.csv', 'report.html'],
     ]);
     const report = Papa.parse<Record<string, string>>(readFileSync(join(folder, 'report.csv'), 'utf8').trim(), {
       header: true,

@@ -3,12 +3,14 @@ import { hostname } from 'node:os';
 import { basename } from 'node:path';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import { decodeText, writeCsv } from '@legame/core/formats';
+import type { MediaFileId } from '@legame/core/model';
+import { pullHeaders, pullList, pullTable, type PullRow } from '@legame/core/report';
+import { isDark } from '@legame/core/state';
 import type { HandoffScope } from '@legame/core/contract';
 import { safeName, splitExtension } from '@legame/core/paths';
 import { collectTimelines } from '@legame/core/project';
 import { c4Of, chainName, generationName, listFolder, writeChain, writeGeneration } from '@legame/core/mhl';
-import { leftOutText } from '@legame/words/handoffs';
-import { problemText } from '@legame/words/problems';
+import type { JobContext } from '../context.ts';
 import type { Database } from '../db/database.ts';
 import { loadProject } from '../clips/project.ts';
 import { type ProjectState } from '../clips/state.ts';
@@ -18,25 +20,39 @@ import { xxh64Of } from '../media/copying.ts';
 import { version } from '../version.ts';
 import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
 import { referencesInto } from './references.ts';
-import { documentsInScope } from './scope.ts';
+import { reportAsCsv, reportAsPage } from './report.ts';
+import { clipsOfScope, documentsInScope } from './scope.ts';
+import { picture } from '../reading/pictures.ts';
+import { UserProblem } from '../problems.ts';
+import { documentStore } from '../stores/documents.ts';
 
-/** What lies beside the media: the relinked documents, the report, and the hash list that proves all of it. */
+/**
+ * What lies beside the media: the relinked documents, those that came in to the letter, what is still to be fetched, the
+ * report, and the hash list that proves all of it.
+ */
 export async function writePapers(
-  db: Database,
+  { db, config, readLog }: Pick<JobContext, 'db' | 'config' | 'readLog'>,
   handoff: HandoffRecord,
   ours: Ours,
   files: readonly HandoffFile[],
 ): Promise<void> {
-  if (handoff.layout === 'folder') await writeTimelines(db, handoff, ours, files);
+  if (handoff.layout === 'folder') {
+    const project = await loadProject(db, handoff.projectId);
+    await writeTimelines(db, handoff, project, ours, files);
+    await writeOriginals(db, handoff, project, ours);
+    const missing = missingOf(project, handoff);
+    if (missing.length > 0) await ours.write(names.pullList, writeCsv(pullHeaders, pullTable(missing)));
+  }
   if (handoff.layout === 'otiod') {
     await ours.write(bundleParts.content, await bundleContent(db, handoff, files));
     await ours.write(bundleParts.version, bundleVersion);
   }
-  await ours.write(reportName, reportOf(handoff, files));
+  await ours.write(names.csv, reportAsCsv(handoff, files));
+  await ours.write(names.page, reportAsPage(handoff, files, await picturesOf({ db, config, readLog }, handoff)));
   await writeHashList(handoff, ours, files);
 }
 
-const reportName = 'report.csv';
+const names = { csv: 'report.csv', page: 'report.html', pullList: 'pull list.csv', originals: 'originals' } as const;
 
 /** The hash list that the next person checks the set against, as ASC MHL wants it: every file, every folder, a chain. */
 async function writeHashList(handoff: HandoffRecord, ours: Ours, files: readonly HandoffFile[]): Promise<void> {
@@ -69,10 +85,10 @@ async function writeHashList(handoff: HandoffRecord, ours: Ours, files: readonly
 async function writeTimelines(
   db: Database,
   handoff: HandoffRecord,
+  project: ProjectState,
   ours: Ours,
   files: readonly HandoffFile[],
 ): Promise<void> {
-  const project = await loadProject(db, handoff.projectId);
   const referenceTo = referencesInto(handoff, project, files);
   for (const { document, name, asOtio } of documentNames(project, handoff.scope)) {
     const { bytes } = await relinkedContent(db, document, project.states, referenceTo);
@@ -81,6 +97,49 @@ async function writeTimelines(
       await ours.write(asOtio, collectTimelines(asOtio, [relinkedEdit(document, project.states, referenceTo)]));
   }
 }
+
+/** The documents as they came in, for whoever wants to see what was changed in them. */
+async function writeOriginals(db: Database, handoff: HandoffRecord, project: ProjectState, ours: Ours): Promise<void> {
+  for (const { document, name } of documentNames(project, handoff.scope))
+    await ours.write(`${names.originals}/${name}`, await documentStore.getContent(db, document.id));
+}
+
+/** What of the scope is dark and read by an event, for whoever keeps the reels. */
+function missingOf(project: ProjectState, { scope, plan }: HandoffRecord): PullRow[] {
+  const inScope = clipsOfScope(project, scope);
+  const missing = project.states.filter(
+    ({ clip, status }) => isDark(status.status) && clip.used.length > 0 && inScope.has(clip.id),
+  );
+  return pullList(
+    missing.map((s) => s.clip),
+    plan.choices.handlesInFrames,
+  );
+}
+
+/** A page of more pictures than this nobody looks through. */
+const mostPictures = 300;
+
+/** How each recording looks where it is used first; one of which no picture can be made goes without. */
+async function picturesOf(
+  context: Pick<JobContext, 'db' | 'config' | 'readLog'>,
+  { plan }: HandoffRecord,
+): Promise<Map<MediaFileId, Uint8Array>> {
+  const pictures = new Map<MediaFileId, Uint8Array>();
+  await Promise.all(
+    plan.recordings
+      .filter(({ kind }) => kind !== 'sound')
+      .slice(0, mostPictures)
+      .map(async ({ mediaFileId, used }) => {
+        const made = await picture(context, mediaFileId, used[0]?.start ?? 0, pictureWidth).catch((error: unknown) => {
+          if (error instanceof UserProblem) return null;
+          throw error;
+        });
+        if (made) pictures.set(mediaFileId, made);
+      }),
+  );
+  return pictures;
+}
+const pictureWidth = 192;
 
 /** The one document of a bundle: the documents in scope with references into it, OTIO to the letter, lists as OTIO. */
 export async function bundleContent(
@@ -102,7 +161,7 @@ export async function bundleContent(
 
 /** File names for the documents in scope; two of one name are numbered. */
 function documentNames(project: ProjectState, scope: HandoffScope) {
-  const taken = new Set([reportName, listFolder]);
+  const taken = new Set<string>([...Object.values(names), listFolder]);
   const free = (plain: string): string => {
     let name = plain;
     for (let n = 2; taken.has(name.toLowerCase()); n += 1)
@@ -114,23 +173,4 @@ function documentNames(project: ProjectState, scope: HandoffScope) {
     const name = free(safeName(document.name));
     return { document, name, asOtio: document.format === 'edl' ? free(`${splitExtension(name).stem}.otio`) : null };
   });
-}
-
-const headers = [
-  ...['File', 'Bytes', 'xxh64', 'Place', 'Source', 'First unit', 'Last unit', 'Used by', 'Not here because'],
-] as const;
-
-/** What lies where and where it came from, file by file; and what is not here and why. A table for people and programs. */
-function reportOf({ plan }: HandoffRecord, files: readonly HandoffFile[]): string {
-  const sources = new Map(plan.recordings.map((r) => [r.mediaFileId, r]));
-  const rows = files.map((f) => {
-    const of = f.mediaFileId ? sources.get(f.mediaFileId) : undefined;
-    const range = f.trim?.range;
-    const there = f.state === 'verified' ? [f.target, f.sizeInBytes, f.xxh64 ?? ''] : ['', '', ''];
-    const part = range ? [range.start, range.end - 1] : ['', ''];
-    const why = f.problem ? problemText(f.problem) : '';
-    return [...there, of?.placeName ?? '', f.path ?? f.source, ...part, of?.usedBy.join('; ') ?? '', why];
-  });
-  const left = plan.leftOut.map((l) => ['', '', '', '', l.clipName, '', '', '', leftOutText[l.reason]]);
-  return writeCsv(headers, [...rows, ...left]);
 }

@@ -33,7 +33,7 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
       await proveAgain(job, handoff, ours);
     }
     const files = await handoffStore.listFiles(db, id);
-    await writePapers(db, handoff, ours, files);
+    await writePapers(job, handoff, ours, files);
     const failed = files.filter((f) => f.state === 'failed');
     if (failed.length > 0) {
       const first = failed[0]!.problem;

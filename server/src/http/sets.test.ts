@@ -71,13 +71,29 @@ const bytesOf = (folder: string) =>
     ),
   );
 
+describe('what lies in a set', () => {
+  test('beside media and documents: these as they came in, what is still to be fetched, and a report to print', () => {
+    const read = (...path: string[]) => readFileSync(join(set, ...path), 'utf8');
+    expect(read('originals/cut.edl')).toContain('/Volumes/KILN/day1/bowl.mov');
+    expect(read('cut.edl')).toContain('SOURCE FILE: media/bowl.mov');
+    const otio = JSON.parse(read('cut.otio')) as object;
+    expect(JSON.stringify(otio)).toContain('"target_url":"media/bowl.mov"');
+    expect(read('pull list.csv')).toMatch(/lost\.mov/);
+    expect(read('pull list.csv')).not.toContain('bowl.mov');
+    const page = read('report.html');
+    for (const said of ['media/bowl.mov', 'lost.mov', 'no file is linked', 'src="data:image/jpeg;base64,'])
+      expect(page).toContain(said);
+    expect(page).not.toMatch(/<script|http:/);
+  });
+});
+
 describe('a set that is as it was handed over', () => {
   test('is verified file by file, knows the handoff it came from, and is not touched', async () => {
     const before = bytesOf(set);
     const found = await check();
     expect(found.job).toMatchObject({ state: 'done' });
-    expect(amounts(found)).toEqual({ verified: 6 });
-    expect(found.lists).toMatchObject([{ tool: 'Legame', chain: 'same', fault: null, files: 6 }]);
+    expect(amounts(found)).toEqual({ verified: 9 });
+    expect(found.lists).toMatchObject([{ tool: 'Legame', chain: 'same', fault: null, files: 9 }]);
     expect(found.handoff).toMatchObject({ projectId, project: 'Saltglass', listedOtherwise: 0 });
     expect(bytesOf(set)).toEqual(before);
   });
@@ -122,7 +138,7 @@ describe('a set that is not', () => {
     writeFileSync(join(set, '.hidden'), 'new');
     writeFileSync(join(set, '.DS_Store'), 'ignored');
     const found = await check();
-    expect(amounts(found)).toEqual({ changed: 2, missing: 1, moved: 1, new: 1, verified: 2 });
+    expect(amounts(found)).toEqual({ changed: 2, missing: 1, moved: 1, new: 1, verified: 5 });
     const files = await filesOf(found);
     expect(files.map((f) => [f.state, f.path, f.listedPath])).toEqual([
       ['changed', 'media/bowl.mov', null],
@@ -132,6 +148,7 @@ describe('a set that is not', () => {
       ['new', '.hidden', null],
       ['verified', 'cut.edl', null],
       ['verified', 'cut.otio', null],
+      ...['originals/cut.edl', 'pull list.csv', 'report.html'].map((path) => ['verified', path, null]),
     ]);
     expect(files[0]).toMatchObject({ listedInBytes: size, foundInBytes: size });
     expect(files[0]!.found.xxh64).not.toBe(files[0]!.listed!.xxh64);
@@ -193,7 +210,7 @@ describe('a set that is not', () => {
     rmSync(join(set, 'media/door.mov'));
     await post(`/set-checks/${id}/run`).expect(202);
     await house.idle();
-    expect(amounts(await get<SetCheck>(`/set-checks/${id}`))).toEqual({ verified: 6 });
+    expect(amounts(await get<SetCheck>(`/set-checks/${id}`))).toEqual({ verified: 9 });
   });
 });
 
@@ -222,7 +239,7 @@ describe('a generation that is added', () => {
     expect(readdirSync(join(set, 'ascmhl')).filter((n) => n.startsWith('.'))).toEqual([]);
 
     const again = await check();
-    expect(amounts(again)).toEqual({ verified: 7 });
+    expect(amounts(again)).toEqual({ verified: 10 });
     expect(again.lists!.map((l) => l.chain)).toEqual(['same', 'same']);
   });
 });

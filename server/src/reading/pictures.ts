@@ -19,11 +19,13 @@ const trimEvery = 40;
 let madeSinceTrim = 0;
 const longestMs = 60_000;
 
+type Seeing = Pick<Context, 'db' | 'config' | 'readLog'>;
+
 /**
  * One frame of a media file as JPEG, or the wave of a sound. Kept for the next time under size, time and reading of the
  * file, so that a file that changed, or was read anew, gets a new one.
  */
-export async function picture(context: Context, id: MediaFileId, frame: number, width: number): Promise<Buffer> {
+export async function picture(context: Seeing, id: MediaFileId, frame: number, width: number): Promise<Buffer> {
   const { file, place, facts } = await readable(context, id);
   const last = facts.length === null ? 0 : Math.max(0, facts.length - 1);
   const wanted = facts.kind === 'sound' || facts.kind === 'still' ? 0 : Math.min(Math.max(0, frame), last);
@@ -73,7 +75,7 @@ export async function dropPictures({ config }: Pick<Context, 'config'>, ids: rea
   for (const id of ids) await cache.drop(`pictures/${id}`);
 }
 
-async function readable({ db }: Context, id: MediaFileId) {
+async function readable({ db }: Pick<Context, 'db'>, id: MediaFileId) {
   const file = await mediaFileStore.getMediaFile(db, id);
   const place = await placeStore.getPlace(db, file.placeId);
   if (!place.there || file.gone)
@@ -111,7 +113,7 @@ type ToKeep = {
 
 /** The path of something made of a file once and kept in the cache. */
 async function kept(
-  { config, readLog }: Context,
+  { config, readLog }: Seeing,
   { file, place, what, key, extension }: ToKeep,
   make: () => Promise<PictureResult>,
 ): Promise<string> {
