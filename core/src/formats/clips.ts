@@ -24,6 +24,9 @@ export type ReferenceSeen = {
 
 type Gathered = { readonly key: string; seen: ReferenceSeen; readonly addresses: string[] };
 
+/** What a further reference may say that the ones before did not. */
+const learnable = ['rate', 'reel', 'remembered', 'kind', 'available', 'raster', 'binKey'] as const;
+
 /** Gathers references into clips while a document is read, in the order in which they are first met. */
 export class ClipGatherer {
   readonly #byIdentity = new Map<string, Gathered[]>();
@@ -39,22 +42,23 @@ export class ClipGatherer {
     if (!known) {
       const clip = { key: `clip-${this.#inOrder.length + 1}`, seen: reference, addresses: [reference.address] };
       this.#inOrder.push(clip);
-      this.#byIdentity.set(reference.identity, [...sameMedia, clip]);
+      if (sameMedia.push(clip) === 1) this.#byIdentity.set(reference.identity, sameMedia);
       return clip.key;
     }
     const { seen } = known;
     known.addresses.push(reference.address);
-    known.seen = {
-      ...seen,
-      rate: seen.rate ?? reference.rate,
-      counting: seen.rate ? seen.counting : reference.counting,
-      reel: seen.reel ?? reference.reel,
-      remembered: seen.remembered ?? reference.remembered,
-      kind: seen.kind ?? reference.kind,
-      available: seen.available ?? reference.available,
-      raster: seen.raster ?? reference.raster,
-      binKey: seen.binKey ?? reference.binKey,
-    };
+    if (learnable.some((what) => seen[what] === null && reference[what] !== null))
+      known.seen = {
+        ...seen,
+        rate: seen.rate ?? reference.rate,
+        counting: seen.rate ? seen.counting : reference.counting,
+        reel: seen.reel ?? reference.reel,
+        remembered: seen.remembered ?? reference.remembered,
+        kind: seen.kind ?? reference.kind,
+        available: seen.available ?? reference.available,
+        raster: seen.raster ?? reference.raster,
+        binKey: seen.binKey ?? reference.binKey,
+      };
     return known.key;
   }
 

@@ -72,11 +72,13 @@ function take(databaseUrl: string): ChildProcess {
     idle.delete(kept);
     return kept;
   }
-  return forkFenced([`--max-old-space-size=${heapInMegabytes}`, ...ownProcess('documentProcess', import.meta.url)], {
+  const flags = [`--max-old-space-size=${heapInMegabytes}`];
+  const child = forkFenced([...flags, ...ownProcess('documentProcess', import.meta.url)], {
     dataInBytes: memoryInBytes,
     env: { LEGAME_DATABASE: databaseUrl },
     cwd: import.meta.dirname,
   });
+  return child.once('exit', () => idle.delete(child));
 }
 
 /** Ready for the next; it holds nobody up, and ends by itself when this process does. */
@@ -87,12 +89,10 @@ function keep(child: ChildProcess): void {
   const drop = () => {
     if (idle.delete(child)) killGroup(child);
   };
-  const timer = setTimeout(drop, keptMs).unref();
-  child.once('exit', () => {
-    clearTimeout(timer);
-    idle.delete(child);
-  });
+  clearTimeout(drops.get(child));
+  drops.set(child, setTimeout(drop, keptMs).unref());
 }
+const drops = new WeakMap<ChildProcess, NodeJS.Timeout>();
 
 /** Ends the processes that are kept for the next document. */
 export function endDocumentProcesses(): void {
