@@ -212,15 +212,11 @@ test('a trimmed set opens elsewhere: nothing is dark, and every event begins wit
 }, 120_000);
 
 describe('what a person chooses', () => {
-  const previewed = async (asked: object) =>
-    (
-      await client
-        .post(`/projects/${projectId}/handoffs/preview`, {
-          choices: { picture: 'trim', sound: 'trim', handlesInFrames: 0 },
-          ...asked,
-        })
-        .expect(200)
-    ).body as HandoffPreview;
+  const previewed = async (asked: object): Promise<HandoffPreview> => {
+    const choices = { picture: 'trim', sound: 'trim', handlesInFrames: 0 };
+    const { body } = await client.post(`/projects/${projectId}/handoffs/preview`, { choices, ...asked }).expect(200);
+    return body as HandoffPreview;
+  };
   const outsOf = ({ recordings }: HandoffPreview) =>
     Object.fromEntries(recordings.map((r) => [r.source.split('/').at(-1), r.outs.map((o) => o.range)]));
 
