@@ -214,11 +214,11 @@ test('a trimmed set opens elsewhere: nothing is dark, and every event begins wit
 describe('what a person chooses', () => {
   const previewed = async (asked: object): Promise<HandoffPreview> => {
     const choices = { picture: 'trim', sound: 'trim', handlesInFrames: 0 };
-    const { body } = await client.post(`/projects/${projectId}/handoffs/preview`, { choices, ...asked }).expect(200);
-    return body as HandoffPreview;
+    const answer = await client.post(`/projects/${projectId}/handoffs/preview`, { choices, ...asked }).expect(200);
+    return answer.body as HandoffPreview;
   };
   const outsOf = ({ recordings }: HandoffPreview) =>
-    Object.fromEntries(recordings.map((r) => [r.source.split('/').at(-1), r.outs.map((o) => o.range)]));
+    Object.fromEntries(recordings.map((r) => [r.source.split('/').at(-1)!, r.outs.map((o) => o.range)] as const));
 
   test('a stretch of one timeline: what it shows, to the frame and to the sample', async () => {
     const shown = (await client.get<Cut>(`/projects/${projectId}/cut`)).find((t) => t.name === 'cut')!;
