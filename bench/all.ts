@@ -2,6 +2,7 @@ import { benchFacts } from './facts.ts';
 import { benchFaults } from './faults/all.ts';
 import { benchFormats } from './formats.ts';
 import { benchFuzz } from './fuzz.ts';
+import { benchHandoff } from './handoff.ts';
 import { benchLive } from './live.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
@@ -17,6 +18,7 @@ const parts = {
   walking: benchWalking,
   facts: benchFacts,
   trimming: benchTrimming,
+  handoff: benchHandoff,
   live: () => benchLive(),
 };
 /** Takes minutes, gigabytes or patience, so only when it is asked for. */

@@ -61,6 +61,12 @@ export const leftOutText: Readonly<Record<HandoffPlan['leftOut'][number]['reason
   'left-by-choice': 'left where it is, as chosen',
 };
 
+/** What its parts are without that the recording has; null where nothing is left behind. */
+export const tracksLeftText = ({ tracksLeft }: Pick<PlannedRecording, 'tracksLeft'>): string | null =>
+  tracksLeft > 0
+    ? `without its ${tracksLeft === 1 ? 'other track' : `${tracksLeft} other tracks`}: picture, sound and timecode alone are cut`
+    : null;
+
 /** What of a project is handed over. */
 export function scopeText({
   timelines,

@@ -48,6 +48,7 @@ const input = (id: string, path: string, usedBy: string[] = ['cut'], more: Parti
       sequence: null,
       facts: facts(),
       cutting: { can: 'anywhere' },
+      otherTracks: 0,
     },
     ...more,
   };
@@ -168,6 +169,15 @@ describe('the plan', () => {
   ])('what %s goes whole, and it is said why', (_, file, uses, because) => {
     const plan = planHandoff([withFile(input('1', 'K/bowl.mov', ['cut'], { uses }), file)], trim);
     expect(plan.recordings.map((r) => [r.wholeBecause, r.outs.map((o) => o.range)])).toEqual([[because, [null]]]);
+  });
+
+  test('what has more tracks than picture, sound and timecode says so where a part of it is without them', () => {
+    const of = (choices: Choices) =>
+      planHandoff(
+        [withFile(input('1', 'K/bowl.mov', ['cut'], { uses: [range(100, 110)] }), { otherTracks: 2 })],
+        choices,
+      ).recordings[0]!.tracksLeft;
+    expect([of(trim), of(whole)]).toEqual([2, 0]);
   });
 
   test('a file without timecode goes on from what the edit calls its start; if edits disagree it stays without', () => {

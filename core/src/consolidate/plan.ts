@@ -70,6 +70,8 @@ export type PlanFile = {
   readonly sequence: SequenceFrames | null;
   readonly facts: Facts | null;
   readonly cutting: Cutting;
+  /** Tracks that a part of it would be without: all but picture, sound and timecode. */
+  readonly otherTracks: number;
 };
 
 export const leftOutReasons = ['missing', 'place-away', 'unreadable', 'waived', 'parked', 'left-by-choice'] as const;
@@ -104,6 +106,8 @@ export type PlannedRecording = {
   readonly used: readonly FrameRange[];
   readonly wholeBecause: WholeReason | null;
   readonly outs: readonly PlannedOut[];
+  /** Tracks of it that its parts are without. */
+  readonly tracksLeft: number;
   readonly wholeInBytes: number;
   readonly sizeInBytes: number;
   readonly clipIds: readonly ClipId[];
@@ -169,6 +173,7 @@ export function planHandoff(clips: readonly PlanInput[], choices: Choices, media
       used: uniteRanges(usesOf(one).filter((u) => u !== null)),
       wholeBecause: one.wholeBecause,
       outs: list,
+      tracksLeft: list.some((out) => out.range !== null) ? one.file.otherTracks : 0,
       wholeInBytes: one.file.sizeInBytes,
       sizeInBytes: list.reduce((sum, o) => sum + o.sizeInBytes, 0),
       clipIds: one.clips.map((c) => c.clipId),

@@ -61,6 +61,8 @@ export const plannedRecordingSchema = z.object({
   /** Why it goes whole though it was to be trimmed. */
   wholeBecause: z.enum([...noCutReasons, 'all-used', 'not-used', 'use-unknown']).nullable(),
   outs: list(plannedOutSchema),
+  /** Tracks that its parts are without: all but picture, sound and timecode. */
+  tracksLeft: z.int(),
   wholeInBytes: bytes,
   sizeInBytes: bytes,
   clips: z.int(),

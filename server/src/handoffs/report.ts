@@ -1,7 +1,7 @@
 import type { HandoffPlan } from '@legame/core/contract';
 import { writeCsv } from '@legame/core/formats';
 import type { MediaFileId } from '@legame/core/model';
-import { handlesCutText, isException, leftOutText, scopeText, wholeText } from '@legame/words/handoffs';
+import { handlesCutText, isException, leftOutText, scopeText, tracksLeftText, wholeText } from '@legame/words/handoffs';
 import { bytes, count, when } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
 import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
@@ -75,6 +75,7 @@ function rowOf(recording: Recording, files: readonly HandoffFile[], picture: Uin
     isSequence ? '' : files.map((file) => text(of(file))).join('<br>');
   const remarks = [
     wholeBecause && isException(recording) ? wholeText(wholeBecause) : null,
+    tracksLeftText(recording),
     handlesCutText(recording),
     ...files.flatMap((f) => (f.problem ? [problemText(f.problem)] : [])).slice(0, 3),
   ].filter((remark) => remark !== null);

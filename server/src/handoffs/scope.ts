@@ -121,6 +121,7 @@ function fileOf(
       sequence: file.sequence,
       facts: file.facts,
       cutting: cuttings.get(file.id)?.cutting ?? { can: 'nowhere', because: 'unreadable-index' },
+      otherTracks: cuttings.get(file.id)?.streams?.others ?? 0,
     }
   );
 }

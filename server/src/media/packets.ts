@@ -37,6 +37,10 @@ const streamsSchema = z.object({
   ),
 });
 
+/** Timecode tracks are made anew; they have no codec that anybody names. Pictures bear timecode as well. */
+const isTimecode = ({ codec_type: type, tags }: { readonly codec_type: string; readonly tags: object }): boolean =>
+  type !== 'video' && 'timecode' in tags;
+
 /** What is in a file, as the decoder's library counts it; null where it holds no picture that counts. */
 export async function readStreams(file: FileHandle, signal?: AbortSignal): Promise<Streams | null> {
   const { size } = await file.stat();
@@ -51,8 +55,7 @@ export async function readStreams(file: FileHandle, signal?: AbortSignal): Promi
     sound: streams
       .filter((s) => s.codec_type === 'audio')
       .map((s) => ({ codec: s.codec_name, sampleRate: s.sample_rate ?? 0 })),
-    // Timecode tracks are made anew; they have no codec that anybody names.
-    others: streams.filter((s) => !['video', 'audio'].includes(s.codec_type) && !('timecode' in s.tags)).length,
+    others: streams.filter((s) => s !== picture && s.codec_type !== 'audio' && !isTimecode(s)).length,
   };
 }
 

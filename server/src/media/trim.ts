@@ -7,6 +7,7 @@ export const streamsSchema = z.object({
   picture: z.object({ rate: rateSchema, timeBase: rateSchema, start: z.number() }),
   sound: z.array(z.object({ codec: z.string(), sampleRate: z.number() })),
   /** Streams that are neither, and no timecode: they do not come along. */
+  /** Tracks that a part is without: all but the first of picture, sound and timecode. */
   others: z.number(),
 });
 export type Streams = z.infer<typeof streamsSchema>;

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -226,6 +226,23 @@ describe('a part of a film', () => {
       problem: { code: 'trim-not-proven' },
     });
     await trim('off.mov', { start: 30, end: 60 }, facts, streams);
+  });
+
+  test('is without a second picture and titles, which are counted', async () => {
+    make('plain.mov', { rate: '25', start: '01:00:00:00', picture: '-c:v mjpeg -q:v 3 -pix_fmt yuvj422p', sound: pcm });
+    writeFileSync(join(folder, 'titles.srt'), '1\n00:00:00,000 --> 00:00:01,000\nFurnace\n');
+    const [plain, titles] = [join(folder, 'plain.mov'), join(folder, 'titles.srt')];
+    const maps = ['-map', '0:v', '-map', '0:v', '-map', '0:a', '-map', '1:s'];
+    ffmpeg('-i', plain, '-i', titles, ...maps, '-c', 'copy', '-c:s', 'mov_text', join(folder, 'more.mov'));
+    const othersIn = async (name: string) => {
+      const file = await open(join(folder, name));
+      try {
+        return (await readStreams(file))!.others;
+      } finally {
+        await file.close();
+      }
+    };
+    expect([await othersIn('plain.mov'), await othersIn('more.mov')]).toEqual([0, 2]);
   });
 
   test('is not cut where the header shows it from somewhere in its middle: which frame is the first is not guessed', async () => {

@@ -7,7 +7,9 @@ export const scope = {
     await knex.raw(`
       alter table handoffs add column scope jsonb;
       update handoffs set scope = jsonb_build_object('timelines', timelines, 'ranges', '[]'::jsonb, 'clips', null);
-      update handoffs set plan = plan || '{"clipsChosen": null, "ranges": []}'::jsonb;
+      update handoffs set plan = plan || '{"clipsChosen": null, "ranges": []}'::jsonb || jsonb_build_object('recordings', (
+        select coalesce(jsonb_agg(recording || '{"tracksLeft": 0}'::jsonb order by place), '[]'::jsonb)
+          from jsonb_array_elements(plan -> 'recordings') with ordinality as of_plan (recording, place)));
       alter table handoffs alter column scope set not null, drop column timelines;
     `);
   },

@@ -17,6 +17,7 @@ const recording = (n: number, more: Partial<PlannedRecording> = {}): PlannedReco
   length: 200,
   used: [{ start: 50, end: 80 }],
   wholeBecause: null,
+  tracksLeft: 0,
   outs: [
     {
       target: `media/${n}.mov`,

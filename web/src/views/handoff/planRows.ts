@@ -1,5 +1,5 @@
 import type { Handoff, HandoffPlan, PlannedContent, PlannedRecording } from '@legame/core/contract';
-import { handlesCutText, isException, leftOutText, wholeText } from '@legame/words/handoffs';
+import { handlesCutText, isException, leftOutText, tracksLeftText, wholeText } from '@legame/words/handoffs';
 import { problemText } from '@legame/words/problems';
 
 export type PlanRow = {
@@ -57,14 +57,18 @@ function recordingRow(recording: PlannedRecording, proof: (Proof & { problem: st
 }
 
 function remarkOf(recording: PlannedRecording): PlanRow['remark'] {
-  const cut = handlesCutText(recording);
+  const [cut, left] = [handlesCutText(recording), tracksLeftText(recording)];
   const texts = [
     ...(recording.wholeBecause ? [wholeText(recording.wholeBecause)] : []),
+    ...(left ? [left] : []),
     ...(cut ? [cut] : []),
     ...(recording.outs.some((o) => o.renamed) ? ['renamed: its name was taken, or not every drive takes it'] : []),
   ];
   if (texts.length === 0) return null;
-  return { text: texts.join('; '), tone: isException(recording) || cut !== null ? 'changed' : 'quiet' };
+  return {
+    text: texts.join('; '),
+    tone: isException(recording) || cut !== null || left !== null ? 'changed' : 'quiet',
+  };
 }
 
 const leftOutRow = ({ clipId, clipName, reason }: HandoffPlan['leftOut'][number]): PlanRow => ({
