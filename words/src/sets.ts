@@ -1,4 +1,4 @@
-import type { ListFault } from '@legame/core/mhl';
+import { isListDoubted, type ListFault } from '@legame/core/mhl';
 import type { SetCheck, SetFile, SetList } from '@legame/core/contract';
 import { count } from './numbers.ts';
 
@@ -30,9 +30,19 @@ export function listFaultText(fault: ListFault): string {
 /** Why a list does not prove what it says; null where nothing speaks against it. */
 export function listTrouble({ chain, fault }: SetList): string | null {
   if (fault) return `cannot be read: ${listFaultText(fault)}`;
+  if (chain === 'chain-broken')
+    return 'stands in a chain that cannot be read, so nothing says whether it is as it was made';
   if (chain === 'other') return 'is not what the chain says it was: it was changed after it was made';
   return chain === 'unchained' ? 'stands in no chain, so nothing says whether it is as it was made' : null;
 }
+
+/** Whether the hash lists of a set cannot be believed. */
+export const areListsDoubted = ({
+  lists,
+  listsGone,
+  handoff,
+}: Pick<SetCheck, 'lists' | 'listsGone' | 'handoff'>): boolean =>
+  (lists ?? []).some(isListDoubted) || listsGone.length > 0 || (handoff?.listedOtherwise ?? 0) > 0;
 
 /** What a set is after its check, in one sentence. */
 export function setSentence({ counts, lists, listsGone, handoff }: SetCheck): string {
@@ -40,13 +50,11 @@ export function setSentence({ counts, lists, listsGone, handoff }: SetCheck): st
   const parts = (['changed', 'missing', 'unreadable', 'unproven', 'moved', 'new', 'waiting'] as const).flatMap(
     (state) => (counts[state].files > 0 ? [`${counts[state].files} ${checkStateText[state]}`] : []),
   );
-  const doubted =
-    (lists ?? []).some((list) => list.fault !== null || list.chain === 'other') ||
-    listsGone.length > 0 ||
-    (handoff?.listedOtherwise ?? 0) > 0;
   const said =
     parts.length === 0
       ? `All ${count(amounts, 'file')} are what was handed over.`
       : `${counts.verified.files} of ${count(amounts, 'file')} are verified, ${parts.join(', ')}.`;
-  return doubted ? `${said} But the hash lists themselves cannot be trusted: see below.` : said;
+  return areListsDoubted({ lists, listsGone, handoff })
+    ? `${said} But the hash lists themselves cannot be trusted: see below.`
+    : said;
 }

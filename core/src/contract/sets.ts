@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { ListFault } from '../mhl/index.ts';
-import { checkStates, hashNames } from '../mhl/index.ts';
+import { chainings, checkStates, hashNames } from '../mhl/index.ts';
 import { bytes, handoffIdSchema, list, projectIdSchema, time } from './basics.ts';
 import { jobSchema } from './jobs.ts';
 
@@ -14,8 +14,7 @@ export const setListSchema = z.object({
   madeAt: z.string().nullable(),
   tool: z.string().nullable(),
   host: z.string().nullable(),
-  /** `other`: it is not what the chain says it was. `unchained`: no chain names it. */
-  chain: z.enum(['same', 'other', 'unchained']),
+  chain: z.enum(chainings),
   fault: z.custom<ListFault>((value) => typeof value === 'object' && value !== null && 'code' in value).nullable(),
 });
 export type SetList = z.infer<typeof setListSchema>;

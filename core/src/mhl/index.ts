@@ -2,7 +2,7 @@
 export { c4Of } from './c4.ts';
 export { directoriesOf, type HashBytes } from './directories.ts';
 export { chainName, lengthenChain, readChain, writeChain, type Link } from './chain.ts';
-export { checkStates, judge, wantedHash, type CheckState } from './judge.ts';
+export { chainings, checkStates, harmfulStates, isListDoubted, judge, wantedHash, type CheckState } from './judge.ts';
 export {
   hashNames,
   ListReader,

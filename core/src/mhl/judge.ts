@@ -16,6 +16,21 @@ export const checkStates = [
 ] as const;
 export type CheckState = (typeof checkStates)[number];
 
+/** States in which a file is not what was handed over; one that lies elsewhere in the set, or is new, harms nothing. */
+export const harmfulStates = ['changed', 'missing', 'unreadable', 'unproven'] as const satisfies readonly CheckState[];
+
+/** How a list stands to its chain. `other`: it is not what the chain says it was. `unchained`: no chain names it. */
+export const chainings = ['same', 'other', 'unchained', 'chain-broken'] as const;
+
+/** Whether a list itself cannot be believed, whatever the files say. */
+export const isListDoubted = ({
+  chain,
+  fault,
+}: {
+  readonly chain: (typeof chainings)[number];
+  readonly fault: object | null;
+}): boolean => fault !== null || chain === 'other' || chain === 'chain-broken';
+
 /** Quick ones first: whichever is listed, one is enough to tell files apart. */
 const bySpeed: readonly HashName[] = ['xxh3', 'xxh128', 'xxh64', 'xxh32', 'md5', 'sha1', 'c4'];
 

@@ -167,6 +167,12 @@ describe('a set that is not', () => {
     expect(await states(found)).toMatchObject({ 'media/bowl.mov': 'changed' });
   });
 
+  test('whose chain cannot be read is not believed either', async () => {
+    writeFileSync(join(set, 'ascmhl/ascmhl_chain.xml'), 'spoilt');
+    expect((await check()).lists).toMatchObject([{ chain: 'chain-broken' }]);
+    expect((await check({ addGeneration: true })).job).toMatchObject({ problem: { code: 'hash-chain-broken' } });
+  });
+
   test.each<[string, (list: string) => string, object]>([
     ['is cut off', (list) => list.slice(0, 900), { code: 'hash-list-broken', fault: { code: 'broken' } }],
     [

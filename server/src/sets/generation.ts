@@ -7,7 +7,6 @@ import {
   generationName,
   lengthenChain,
   listFolder,
-  readChain,
   writeChain,
   writeGeneration,
   type CheckState,
@@ -19,6 +18,7 @@ import { xxh64Of } from '../media/copying.ts';
 import { UserProblem } from '../problems.ts';
 import { setCheckStore, type SetCheckRecord } from '../stores/setChecks.ts';
 import { version } from '../version.ts';
+import { chainIn, type Chain } from './chain.ts';
 import { filesOf } from './reckoning.ts';
 
 const chainPath = `${listFolder}/${chainName}`;
@@ -52,9 +52,9 @@ export async function addGeneration({ db }: JobContext, check: SetCheckRecord, o
       previousPath: listedPath,
     });
   }
-  const before = await readText(ours, chainPath);
-  const links = before === null ? [] : readChain(before.text);
-  if (!links) throw new UserProblem({ code: 'hash-chain-broken', path: ours.folder.resolve(chainPath) });
+  const before = await chainIn(ours.folder);
+  if (before === 'broken') throw new UserProblem({ code: 'hash-chain-broken', path: ours.folder.resolve(chainPath) });
+  const links = before?.links ?? [];
   // Named after when the check was asked for: one that goes on where it stopped writes the same list again.
   const at = check.createdAt;
   const known = links.findIndex(({ name }) => name.endsWith(stampOf(at, check)));
@@ -75,20 +75,7 @@ export async function addGeneration({ db }: JobContext, check: SetCheckRecord, o
 const stampOf = (at: Date, { folder }: SetCheckRecord): string =>
   generationName({ number: 1, folderName: basename(folder), at }).slice(4);
 
-type Before = { readonly text: string; readonly seen: NonNullable<Awaited<ReturnType<Ours['folder']['look']>>> };
-
-async function readText(ours: Ours, path: string): Promise<Before | null> {
-  const seen = await ours.folder.look(path);
-  if (!seen) return null;
-  const file = await ours.folder.open(path);
-  try {
-    return { text: await file.readFile('utf8'), seen };
-  } finally {
-    await file.close();
-  }
-}
-
-async function replaceChain(ours: Ours, { seen }: Before, chain: string | null): Promise<void> {
+async function replaceChain(ours: Ours, { seen }: Chain, chain: string | null): Promise<void> {
   if (chain === null) throw new UserProblem({ code: 'hash-chain-broken', path: ours.folder.resolve(chainPath) });
   await ours.note([chainPath]);
   const { aside } = ours.of(chainPath);

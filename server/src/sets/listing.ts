@@ -1,12 +1,10 @@
 import { basename, join } from 'node:path';
 import type { SetList } from '@legame/core/contract';
 import {
-  chainName,
   ignored,
-  judge,
   listFolder,
-  readChain,
   wantedHash,
+  type CheckState,
   type HashedFile,
   type Hashes,
   type HashName,
@@ -20,12 +18,12 @@ import type { ReaderProcess } from '../media/readerProcess.ts';
 import { fromList, type Part } from '../media/readerTalk.ts';
 import { UserProblem } from '../problems.ts';
 import { setCheckStore, type FoundFile, type SetCheckRecord } from '../stores/setChecks.ts';
+import { chainIn } from './chain.ts';
+import { stateOf } from './reckoning.ts';
 import { unansweredOf } from './unanswered.ts';
 
 const patienceMs = 20_000;
 const rowsAtOnce = 2000;
-/** A chain is a few lines a generation. */
-const longestChainInBytes = 5_000_000;
 
 /** Lists of one folder of a set: its own, or those of a set that was put into it. */
 type History = { readonly folder: string; readonly lists: readonly string[] };
@@ -44,15 +42,17 @@ export async function learnSet(
   if (histories.length === 0) throw new UserProblem({ code: 'no-hash-list', folder: check.folder });
   const [lists, listsGone, patterns]: [SetList[], string[], string[]] = [[], [], [...ignored]];
   for (const history of histories) {
-    const chain = await chainOf(folder, history);
+    const chain = await chainIn(folder, history.folder);
+    const links = chain && chain !== 'broken' ? chain.links : [];
     for (const path of history.lists) {
       const { read, c4 } = await learnList(job, reader, check, folder, { path, in: history.folder });
-      const link = chain?.find((l) => l.name === basename(path));
-      lists.push(listOf(path, read, link ? (link.c4 === c4 ? 'same' : 'other') : 'unchained'));
+      const link = links.find((l) => l.name === basename(path));
+      const unnamed = chain === 'broken' ? 'chain-broken' : 'unchained';
+      lists.push(listOf(path, read, link ? (link.c4 === c4 ? 'same' : 'other') : unnamed));
       if (read.ok) patterns.push(...read.ignored);
     }
     const there = new Set(history.lists.map((path) => basename(path)));
-    for (const { name } of chain ?? []) if (!there.has(name)) listsGone.push(join(history.folder, listFolder, name));
+    for (const { name } of links) if (!there.has(name)) listsGone.push(join(history.folder, listFolder, name));
   }
   const broken = lists.find((list) => list.fault !== null);
   if (broken?.fault && lists.every((list) => list.fault !== null))
@@ -96,7 +96,7 @@ async function learnFiles(
   if (listed.part !== 'listed') throw unansweredOf(listed, root);
   flush();
   await writing;
-  return { listPaths, unlisted: listed.skipped.unlisted };
+  return { listPaths, unlisted: [...listed.skipped.unlisted, ...listed.skipped.unnameable] };
 }
 
 const isOfLists = (path: string): boolean =>
@@ -116,19 +116,6 @@ function historiesOf(paths: readonly string[]): History[] {
     const chained = own.filter((path) => path.includes('/'));
     return { folder, lists: chained.length > 0 ? chained : own };
   });
-}
-
-/** The chain of a history; null where there is none, or none that can be read. */
-async function chainOf(folder: FencedFolder, history: History): Promise<ReturnType<typeof readChain>> {
-  const path = [history.folder, listFolder, chainName].filter(Boolean).join('/');
-  const found = await folder.look(path);
-  if (!found?.isFile || found.sizeInBytes > longestChainInBytes) return null;
-  const file = await folder.open(path);
-  try {
-    return readChain(await file.readFile('utf8'));
-  } finally {
-    await file.close();
-  }
 }
 
 async function learnList(
@@ -184,11 +171,7 @@ async function judgeAll(db: Database, check: SetCheckRecord, patterns: readonly 
         passed.map((f) => f.key),
       );
     const judged = files.map((f) => {
-      const state = judge({
-        listed: f.listed && { sizeInBytes: f.listedInBytes, hashes: f.listed },
-        found: f.foundInBytes === null ? null : { sizeInBytes: f.foundInBytes },
-        hashes: f.found,
-      });
+      const state = stateOf(f, f.found);
       const wanted = f.listed && wantedHash(f.listed);
       return { key: f.key, state, wanted, toReckon: toReckon(state, wanted, check.addsGeneration, f.found) };
     });
@@ -198,7 +181,7 @@ async function judgeAll(db: Database, check: SetCheckRecord, patterns: readonly 
 
 /** Which hashes of a file are still to be reckoned; null where none is. A generation that is added tells of all that is there. */
 function toReckon(
-  state: ReturnType<typeof judge>,
+  state: CheckState,
   wanted: HashName | null,
   addsGeneration: boolean,
   found: Hashes,

@@ -67,7 +67,8 @@ export async function reckonHashes(
   }
 }
 
-const stateOf = (file: SetCheckFile, hashes: SetCheckFile['found']) =>
+/** What is known of a file with these hashes of its bytes. */
+export const stateOf = (file: SetCheckFile, hashes: SetCheckFile['found']) =>
   judge({
     listed: file.listed && { sizeInBytes: file.listedInBytes, hashes: file.listed },
     found: file.foundInBytes === null ? null : { sizeInBytes: file.foundInBytes },

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { harmfulStates } from '@legame/core/mhl';
 import type { SetCheck, SetFile } from '@legame/core/contract';
 import { count, when } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
@@ -9,7 +10,7 @@ import { JobProgress } from '../../parts/JobProgress.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import { HashLists } from './HashLists.tsx';
 import { SetFiles } from './SetFiles.tsx';
-import { harmful, isUnderWay } from './standing.ts';
+import { isUnderWay } from './standing.ts';
 
 /** One check: what came of it in a sentence, what its lists are worth, and every file. */
 export function CheckPanel({ check }: { check: SetCheck }) {
@@ -19,7 +20,7 @@ export function CheckPanel({ check }: { check: SetCheck }) {
   const [open, opened] = sets.useOpenSetMutation();
   const { job, folder, lists, handoff } = check;
   const isOver = !isUnderWay(check);
-  const harmed = harmful.some((s) => check.counts[s].files > 0);
+  const harmed = harmfulStates.some((s) => check.counts[s].files > 0);
   return (
     <article aria-label="check" className="flex min-h-0 flex-1 flex-col gap-2">
       <h1 className="sr-only">{folder.split('/').at(-1)}</h1>

@@ -1,3 +1,4 @@
+import { isListDoubted } from '@legame/core/mhl';
 import type { SetCheck } from '@legame/core/contract';
 import { count, when } from '@legame/words/numbers';
 import { listTrouble } from '@legame/words/sets';
@@ -8,7 +9,6 @@ export function HashLists({ check: { lists, listsGone, unlisted } }: { check: Se
     <ul aria-label="hash lists" className="max-h-28 shrink-0 overflow-auto">
       {(lists ?? []).map((list) => {
         const trouble = listTrouble(list);
-        const grave = list.fault !== null || list.chain === 'other';
         return (
           <li key={list.path} className="flex flex-wrap gap-x-2">
             <span className="font-mono">{list.path.replace(/(^|\/)ascmhl\//, '$1')}</span>
@@ -17,7 +17,7 @@ export function HashLists({ check: { lists, listsGone, unlisted } }: { check: Se
               {list.tool && ` · ${list.tool}`}
               {list.madeAt && !Number.isNaN(Date.parse(list.madeAt)) && ` · ${when(list.madeAt)}`}
             </span>
-            {trouble && <span className={grave ? 'text-missing' : 'text-quiet'}>{trouble}</span>}
+            {trouble && <span className={isListDoubted(list) ? 'text-missing' : 'text-quiet'}>{trouble}</span>}
           </li>
         );
       })}
@@ -28,7 +28,7 @@ export function HashLists({ check: { lists, listsGone, unlisted } }: { check: Se
       ))}
       {unlisted.map((path) => (
         <li key={path} className="text-missing">
-          The folder <span className="font-mono">{path || '/'}</span> could not be looked into
+          <span className="font-mono">{path || '/'}</span> could not be looked at
         </li>
       ))}
     </ul>
