@@ -1,7 +1,9 @@
+import type { Coded } from '@legame/core/consolidate';
 import type {
   HandoffChoices,
   HandoffLayout,
   HandoffPlan,
+  LostTrait,
   PlannedContent,
   PlannedRecording,
 } from '@legame/core/contract';
@@ -10,8 +12,24 @@ import { count } from './numbers.ts';
 export const treatmentText: Readonly<Record<HandoffChoices['picture'], string>> = {
   whole: 'whole',
   trim: 'trimmed',
+  transcode: 'transcoded',
   leave: 'left where it is',
 };
+
+export const codingText: Readonly<Record<Coded['coding'], string>> = {
+  ffv1: 'FFV1, without loss',
+  dnxhd: 'VC-3',
+  h264: 'H.264',
+  mjpeg: 'Motion JPEG',
+};
+
+/** What a transcoded recording becomes; null where it stays as it is. */
+export function codedText({ coded }: Pick<PlannedRecording, 'coded'>): string | null {
+  if (!coded) return null;
+  const { coding, bitDepth, chroma, raster, isExact } = coded;
+  const name = coding === 'ffv1' && !isExact ? 'FFV1' : codingText[coding];
+  return `as ${name}, ${bitDepth}-bit ${chroma}${raster ? `, ${raster.width} × ${raster.height}` : ''}`;
+}
 
 export const divisionText: Readonly<Record<HandoffChoices['division'], string>> = {
   span: 'one file a span',
@@ -42,6 +60,9 @@ const wholeTexts: Readonly<Record<NonNullable<PlannedRecording['wholeBecause']>,
   codec: 'whole: its coding cannot be cut',
   'no-timecode-at-rate': 'whole: no timecode counts so many frames a second',
   'unreadable-index': 'whole: its index cannot be read',
+  'odd-raster': 'whole: its sides are odd, which this coding does not take',
+  'small-raster': 'whole: its picture is too small for this coding',
+  'coded-is-refused': 'whole: the project would not accept it in this coding either',
   'all-used': 'whole: used from end to end',
   'not-used': 'whole: no timeline uses it',
   'use-unknown': 'whole: which part is used is not known',
@@ -56,6 +77,7 @@ export const leftOutText: Readonly<Record<HandoffPlan['leftOut'][number]['reason
   missing: 'no file is linked',
   'place-away': 'its drive is not plugged in',
   unreadable: 'its file cannot be read',
+  'not-accepted': 'the project does not accept it; transcoded it could come',
   waived: 'needs no media',
   parked: 'parked',
   'left-by-choice': 'left where it is, as chosen',
@@ -66,6 +88,22 @@ export const tracksLeftText = ({ tracksLeft }: Pick<PlannedRecording, 'tracksLef
   tracksLeft > 0
     ? `without its ${tracksLeft === 1 ? 'other track' : `${tracksLeft} other tracks`}: picture, sound and timecode alone are cut`
     : null;
+
+const lostTexts: Readonly<Record<LostTrait, string>> = {
+  reel: 'reel',
+  colour: 'colour tags',
+  aspect: 'pixel shape',
+  fields: 'order of fields',
+  channels: 'layout of channels',
+  'track-names': 'names of tracks',
+  languages: 'languages of tracks',
+};
+
+/** What files could not keep of what their sources state; null where they kept all. */
+export function lostText(lost: readonly LostTrait[]): string | null {
+  const names = [...new Set(lost)].map((trait) => lostTexts[trait]);
+  return names.length > 0 ? `not kept: ${listed(names)}` : null;
+}
 
 /** What of a project is handed over. */
 export function scopeText({

@@ -58,8 +58,6 @@ export function doingText(doing: Doing): string {
       return doing.shelf === 'vault' ? `the vault loads ${doing.file}` : `taking out ${doing.file}`;
     case 'making-copy':
       return `writing ${doing.file} as ${doing.codec}`;
-    case 'proving-copy':
-      return `proving the copy of ${doing.file}`;
     case 'unpacking':
       return `unpacking ${doing.file}`;
     case 'waiting-for':

@@ -112,7 +112,6 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
   },
   'hash-chain-broken': { code: 'hash-chain-broken', path: '/V/set/ascmhl/ascmhl_chain.xml' },
   'set-has-no-timeline': { code: 'set-has-no-timeline', folder: '/V/set' },
-  'copy-differs': { code: 'copy-differs', in: ['start', 'reel'] },
 };
 
 describe('what went wrong', () => {

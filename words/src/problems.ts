@@ -178,8 +178,6 @@ export function problemText(problem: Problem): string {
       return `No copy of "${problem.file}" could be made: ${problem.detail}.`;
     case 'copy-not-indexed':
       return `The copy ${problem.path} was made, but could not be indexed. Index "${problem.place}" and link it by hand.`;
-    case 'copy-differs':
-      return `The copy did not come out as the original: its ${problem.in.join(' and ')} differs. It was thrown away; choose another form.`;
   }
 }
 

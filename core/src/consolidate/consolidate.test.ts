@@ -1,26 +1,19 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { acceptsAll } from '../model/acceptance.ts';
 import type { MediaKind } from '../model/edit.ts';
 import type { Facts } from '../model/media.ts';
 import { buildFile, clipId, fileId } from '../testing/build.ts';
 import type { FrameRange } from '../time/range.ts';
 import { rate } from '../time/rate.ts';
 import { nameBy, placesFor, strangeTokens } from './names.ts';
-import { filesToCopy, planHandoff, type Choices, type PlanInput } from './plan.ts';
+import { standardChoices, type Choices, type PlanInput, type Treatment } from './choices.ts';
+import { codedAs, codings } from './coding.ts';
+import { filesToCopy, planHandoff } from './plan.ts';
 import { roomAfter } from './room.ts';
 import { divisions, spansOf, type Cutting } from './spans.ts';
 
-const whole: Choices = {
-  picture: 'whole',
-  sound: 'whole',
-  still: 'whole',
-  handlesInFrames: 24,
-  division: 'span',
-  gapInFrames: 0,
-  foldering: 'flat',
-  levels: null,
-  pattern: '{name}',
-};
+const whole: Choices = standardChoices;
 const trim: Choices = { ...whole, picture: 'trim', sound: 'trim' };
 
 const facts = (change: Partial<Facts> = {}): Facts => ({ ...buildFile('A/a.mov').facts!, length: 1000, ...change });
@@ -48,6 +41,7 @@ const input = (id: string, path: string, usedBy: string[] = ['cut'], more: Parti
       sequence: null,
       facts: facts(),
       cutting: { can: 'anywhere' },
+      isRefused: false,
       otherTracks: 0,
     },
     ...more,
@@ -144,7 +138,9 @@ describe('the plan', () => {
       ['b/door.mov', 'media/door.mov', ['3'], ['cut']],
     ]);
     expect(plan.sizeInBytes).toBe(2000);
-    expect(plan.leftOut).toEqual([{ clipId: '4', clipName: 'gone.mov', reason: 'place-away' }]);
+    expect(plan.leftOut).toMatchObject([
+      { clipId: '4', clipName: 'gone.mov', mediaFileId: null, reason: 'place-away' },
+    ]);
   });
 
   test('of what is trimmed, the spans over all clips that use it, named by where they start', () => {
@@ -169,6 +165,74 @@ describe('the plan', () => {
   ])('what %s goes whole, and it is said why', (_, file, uses, because) => {
     const plan = planHandoff([withFile(input('1', 'K/bowl.mov', ['cut'], { uses }), file)], trim);
     expect(plan.recordings.map((r) => [r.wholeBecause, r.outs.map((o) => o.range)])).toEqual([[because, [null]]]);
+  });
+
+  describe('what is transcoded', () => {
+    const coded: Choices = { ...whole, picture: 'transcode', coding: 'dnxhd' };
+    const deep = { codec: 'prores', bitDepth: 10, chroma: '4:2:2', raster: { width: 1920, height: 1080 } };
+    const film = (
+      file: Partial<NonNullable<PlanInput['file']>> = {},
+      uses: (FrameRange | null)[] = [range(100, 150)],
+    ) => withFile(input('1', 'K/bowl.mxf', ['cut'], { uses }), { facts: facts(deep), ...file });
+    const of = (one: PlanInput, choices: Choices = coded, accepts = acceptsAll) =>
+      planHandoff([one], choices, { accepts }).recordings[0]!;
+
+    test('goes in spans to the frame, also where packets could not be parted, under the ending of its new kind', () => {
+      const open = film({ cutting: { can: 'nowhere', because: 'open-groups' } });
+      const { outs, coded: as, wholeBecause } = of(open);
+      expect(outs.map((o) => [o.range, o.target])).toEqual([[range(76, 174), expect.stringMatching(/\.mov$/)]]);
+      expect([as?.bitDepth, as?.chroma, wholeBecause]).toEqual([10, '4:2:2', null]);
+      expect(of(film({}, [range(0, 990)])).outs.map((o) => o.range)).toEqual([range(0, 1000)]);
+      expect(of(film({}, [null])).outs.map((o) => o.range)).toEqual([range(0, 1000)]);
+    });
+
+    test.each<[string, PlanInput, string]>([
+      ['frames are not evenly spaced', film({ cutting: { can: 'nowhere', because: 'rate-varies' } }), 'rate-varies'],
+      ['length nobody knows', film({ facts: facts({ ...deep, length: null }) }), 'no-length'],
+      ['sides are odd', film({ facts: facts({ ...deep, raster: { width: 641, height: 360 } }) }), 'odd-raster'],
+      ['picture is too small', film({ facts: facts({ ...deep, raster: { width: 160, height: 90 } }) }), 'small-raster'],
+    ])('what cannot be goes whole, and it is said why: its %s', (_, one, because) => {
+      const { wholeBecause, coded: as, outs } = of(one);
+      expect([wholeBecause, as, outs[0]!.range]).toEqual([because, null, null]);
+    });
+
+    test('only FFV1 that keeps depth, chroma and raster is without loss; none gets deeper or larger than it was', () => {
+      const source = facts({ ...deep, bitDepth: 12, chroma: '4:4:4' });
+      const small = { ...acceptsAll, largestRaster: { width: 1280, height: 1280 }, largestBitDepth: 10 };
+      for (const coding of codings) {
+        const [free, bound] = [codedAs(source, coding), codedAs(source, coding, small)];
+        if ('because' in free || 'because' in bound) throw new Error(coding);
+        expect(free.isExact).toBe(coding === 'ffv1');
+        expect([free.raster, free.bitDepth <= 12]).toEqual([deep.raster, true]);
+        expect(bound).toMatchObject({ isExact: false, raster: { width: 1280, height: 720 } });
+        expect(bound.bitDepth).toBeLessThanOrEqual(10);
+      }
+    });
+
+    test('by rule only what the project refuses is; what it would refuse then too cannot come', () => {
+      const byRule: Choices = { ...trim, coding: 'h264', transcodesRefused: true };
+      const accepts = { ...acceptsAll, codecs: ['h264', 'prores'] };
+      const refused = film({ isRefused: true, facts: facts({ ...deep, codec: 'vp9' }) });
+      expect(of(refused, byRule, accepts).coded?.coding).toBe('h264');
+      expect(of(film(), byRule, accepts)).toMatchObject({ coded: null, treatment: 'trim' });
+      expect(planHandoff([refused], trim, { accepts }).leftOut.map((l) => l.reason)).toEqual(['not-accepted']);
+      const neither = planHandoff([refused], { ...byRule, coding: 'mjpeg' }, { accepts });
+      expect([neither.recordings, neither.leftOut.map((l) => l.reason)]).toEqual([[], ['not-accepted']]);
+    });
+
+    test('with one recording something else is done than with its kind, if that can be done with it', () => {
+      const sound = withFile(input('2', 'K/voice.wav', ['cut'], { uses: [range(96_000, 144_000)] }), {
+        facts: facts({ kind: 'sound', rate: null, sampleRate: 48_000, length: 480_000 }),
+      });
+      const say = (treatment: Treatment): Choices => ({
+        ...whole,
+        exceptions: [film(), sound].map(({ file }) => ({ mediaFileId: file!.id, treatment })),
+      });
+      const treatments = (choices: Choices) => planHandoff([film(), sound], choices).recordings.map((r) => r.treatment);
+      expect(treatments(say('trim'))).toEqual(['trim', 'trim']);
+      expect(treatments(say('transcode'))).toEqual(['transcode', 'whole']);
+      expect(treatments(say('leave'))).toEqual([]);
+    });
   });
 
   test('what has more tracks than picture, sound and timecode says so where a part of it is without them', () => {
@@ -202,7 +266,7 @@ describe('the plan', () => {
   test('what a person leaves is left out, and it is said that this was a choice', () => {
     const still = withFile(input('1', 'K/map.png'), { facts: facts({ kind: 'still', length: null }) });
     const plan = planHandoff([still, input('2', 'K/a.mov')], { ...whole, still: 'leave' });
-    expect(plan.leftOut).toEqual([{ clipId: '1', clipName: 'map.png', reason: 'left-by-choice' }]);
+    expect(plan.leftOut).toMatchObject([{ clipId: '1', clipName: 'map.png', reason: 'left-by-choice' }]);
     expect(plan.recordings).toHaveLength(1);
   });
 

@@ -1,20 +1,27 @@
 /** What others use of `consolidate`. */
 export {
-  filesToCopy,
-  keptUnits,
+  kindOf,
   leftOutReasons,
-  partOfSequence,
-  planHandoff,
   standardChoices,
-  treatments,
+  treatmentsBy,
+  treatmentsOf,
   type Choices,
-  type ConsolidatePlan,
   type LeftOutReason,
   type PlanFile,
   type PlanInput,
+  type Treatment,
+} from './choices.ts';
+export { codedAs, codedBytes, codings, noCodingReasons, type Coded, type Coding, type NoCoding } from './coding.ts';
+export { partOfSequence } from './layout.ts';
+export {
+  filesToCopy,
+  keptUnits,
+  planHandoff,
+  type ConsolidatePlan,
   type PlannedOut,
   type PlannedRecording,
 } from './plan.ts';
 export { folderings, nameTokensKnown, strangeTokens } from './names.ts';
 export { defaultHeadroomShare, roomAfter } from './room.ts';
 export { divisions, noCutReasons, spansOf, type Cutting, type NoCutReason } from './spans.ts';
+export { wholeReasons } from './treat.ts';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { codings } from '../consolidate/index.ts';
 import type { AcceptanceProfile } from '../model/acceptance.ts';
 import { of, list, mediaFileIdSchema, rasterSchema, rateSchema } from './basics.ts';
 
@@ -28,10 +29,8 @@ export const projectAcceptanceSchema = z.object({
 
 export type ProjectAcceptance = z.infer<typeof projectAcceptanceSchema>;
 
-export const copyCodecs = ['ffv1', 'dnxhd', 'h264', 'mjpeg'] as const;
-
 export const acceptedCopySchema = z.object({
   mediaFileId: mediaFileIdSchema,
   targetFolder: z.string().min(1).max(4096),
-  codec: z.enum(copyCodecs),
+  codec: z.enum(codings),
 });

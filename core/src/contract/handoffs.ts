@@ -1,25 +1,46 @@
 import { z } from 'zod';
 import {
+  codings,
   divisions,
   folderings,
   leftOutReasons,
   nameTokensKnown,
-  noCutReasons,
   strangeTokens,
-  treatments,
+  treatmentsOf,
+  wholeReasons,
+  type Coded,
 } from '../consolidate/index.ts';
 import type { FrameRange } from '../time/range.ts';
 import { problemSchema } from './problems.ts';
 
-import { list, bytes, of, clipIdSchema, handoffIdSchema, jobIdSchema, mediaFileIdSchema, time } from './basics.ts';
+import {
+  list,
+  bytes,
+  of,
+  clipIdSchema,
+  handoffIdSchema,
+  jobIdSchema,
+  mediaFileIdSchema,
+  rasterSchema,
+  time,
+} from './basics.ts';
 
 /** Units of a file from its first: frames of picture, samples of sound. Half-open. */
 export const unitsSchema = of<FrameRange>()(z.object({ start: z.int(), end: z.int() }));
 
 export const handoffChoicesSchema = z.object({
-  picture: z.enum(treatments),
-  sound: z.enum(treatments),
-  still: z.enum(['whole', 'leave']),
+  picture: z.enum(treatmentsOf.picture),
+  sound: z.enum(treatmentsOf.sound),
+  still: z.enum(treatmentsOf.still),
+  /** What films become that are transcoded; their sound becomes PCM. */
+  coding: z.enum(codings),
+  /** Films that the project does not accept are transcoded, whatever becomes of the others. */
+  transcodesRefused: z.boolean(),
+  /** Recordings with which something else is done than with their kind. */
+  exceptions: z
+    .array(z.object({ mediaFileId: mediaFileIdSchema, treatment: z.enum(treatmentsOf.picture) }))
+    .max(100_000)
+    .readonly(),
   /** In frames of the timelines' rate. */
   handlesInFrames: z.int().min(0).max(100_000),
   division: z.enum(divisions),
@@ -39,6 +60,20 @@ export const handoffChoicesSchema = z.object({
 });
 export type HandoffChoices = z.infer<typeof handoffChoicesSchema>;
 
+const mediaKindSchema = z.enum(['picture', 'sound', 'still', 'sequence']);
+
+export const codedSchema = of<Coded>()(
+  z.object({
+    coding: z.enum(codings),
+    container: z.enum(['mov', 'matroska']),
+    extension: z.enum(['mov', 'mkv']),
+    bitDepth: z.int(),
+    chroma: z.string(),
+    raster: rasterSchema.nullable(),
+    isExact: z.boolean(),
+  }),
+);
+
 export const plannedOutSchema = z.object({
   target: z.string(),
   /** Null where all of the recording goes. */
@@ -54,12 +89,15 @@ export const plannedRecordingSchema = z.object({
   mediaFileId: mediaFileIdSchema,
   placeName: z.string(),
   source: z.string(),
-  kind: z.enum(['picture', 'sound', 'still', 'sequence']).nullable(),
+  kind: mediaKindSchema.nullable(),
   /** In its own units; null where that is not known, and for stills. */
   length: z.int().nullable(),
   used: list(unitsSchema),
-  /** Why it goes whole though it was to be trimmed. */
-  wholeBecause: z.enum([...noCutReasons, 'all-used', 'not-used', 'use-unknown']).nullable(),
+  treatment: z.enum(treatmentsOf.picture),
+  /** How it is transcoded; null where it stays as it is. */
+  coded: codedSchema.nullable(),
+  /** Why it goes whole though it was to be trimmed or transcoded. */
+  wholeBecause: z.enum(wholeReasons).nullable(),
   outs: list(plannedOutSchema),
   /** Tracks that its parts are without: all but picture, sound and timecode. */
   tracksLeft: z.int(),
@@ -93,7 +131,16 @@ export const plannedContentSchema = z.object({
   /** Stretches that were chosen, by the names of their timelines. */
   ranges: list(z.object({ timeline: z.string(), from: z.string(), to: z.string() })),
   recordings: list(plannedRecordingSchema),
-  leftOut: list(z.object({ clipId: clipIdSchema, clipName: z.string(), reason: z.enum(leftOutReasons) })),
+  leftOut: list(
+    z.object({
+      clipId: clipIdSchema,
+      clipName: z.string(),
+      /** The file that could come along otherwise; null where there is none. */
+      mediaFileId: mediaFileIdSchema.nullable(),
+      kind: mediaKindSchema.nullable(),
+      reason: z.enum(leftOutReasons),
+    }),
+  ),
   /** Names of the documents that lie beside the media. */
   timelines: list(z.string()),
   sizeInBytes: bytes,
@@ -122,6 +169,10 @@ export const handoffLayoutSchema = z.enum(['folder', 'otiod', 'otioz']);
 
 export type HandoffLayout = z.infer<typeof handoffLayoutSchema>;
 
+/** What a film states beside its frames, and a part of it may be without. */
+export const lostTraits = ['reel', 'colour', 'aspect', 'fields', 'channels', 'track-names', 'languages'] as const;
+export type LostTrait = (typeof lostTraits)[number];
+
 export const handoffSchema = z.object({
   id: handoffIdSchema,
   folder: z.string(),
@@ -139,6 +190,8 @@ export const handoffSchema = z.object({
       state: z.enum(['waiting', 'verified', 'failed']),
       xxh64: z.string().nullable(),
       problem: problemSchema.nullable(),
+      /** What its source states and it could not keep. */
+      lost: list(z.enum(lostTraits)),
     }),
   ),
 });

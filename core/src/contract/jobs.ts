@@ -51,7 +51,6 @@ export type Doing =
   | { readonly code: 'finishing' }
   | { readonly code: 'fetching'; readonly shelf: 'recycle' | 'vault'; readonly file: string }
   | { readonly code: 'making-copy'; readonly file: string; readonly codec: string }
-  | { readonly code: 'proving-copy'; readonly file: string }
   | { readonly code: 'unpacking'; readonly file: string }
   | { readonly code: 'waiting-for'; readonly what: 'index' | 'match' };
 
@@ -73,7 +72,6 @@ export const progressSchema = z.object({
     'finishing',
     'fetching',
     'making-copy',
-    'proving-copy',
     'unpacking',
     'waiting-for',
   ]),

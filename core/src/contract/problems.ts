@@ -172,8 +172,7 @@ export type Problem =
   | { readonly code: 'copy-not-accepted'; readonly refusal: Refusal }
   | { readonly code: 'copy-in-no-place'; readonly folder: string }
   | { readonly code: 'copy-not-made'; readonly file: string; readonly detail: string }
-  | { readonly code: 'copy-not-indexed'; readonly path: string; readonly place: string }
-  | { readonly code: 'copy-differs'; readonly in: readonly ('length' | 'start' | 'counting' | 'reel' | 'rate')[] };
+  | { readonly code: 'copy-not-indexed'; readonly path: string; readonly place: string };
 export type ProblemCode = Problem['code'];
 
 /** A problem as jobs and handoffs keep it: made by the server itself. */

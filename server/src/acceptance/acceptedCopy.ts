@@ -1,23 +1,28 @@
 import { basename, join, relative } from 'node:path';
 import type { z } from 'zod';
 import type { acceptedCopySchema, Job } from '@legame/core/contract';
-import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
-import { acceptsAll, refusalOf, type Facts, type ProjectId } from '@legame/core/model';
+import {
+  codedAs,
+  codedBytes,
+  defaultHeadroomShare,
+  roomAfter,
+  type Coded,
+  type Coding,
+} from '@legame/core/consolidate';
+import { acceptsAll, type Facts, type ProjectId } from '@legame/core/model';
 import { safeName, splitExtension } from '@legame/core/paths';
-import { sameRate } from '@legame/core/time';
+import type { Database } from '../db/database.ts';
+import { asIndexed, copyVerified } from '../handoffs/copy.ts';
 import { enqueue } from '../queue/queue.ts';
-import { endureAsync } from '../disk/conditions.ts';
 import { folderInsideRoots, isInside } from '../disk/fence.ts';
-import { withFileOf, type Ground } from '../disk/held.ts';
 import { roomOf } from '../disk/room.ts';
 import { FencedFolder, requireWritable } from '../disk/writing.ts';
 import { Ours } from '../made/ours.ts';
 import { UserProblem } from '../problems.ts';
-import { pathInPlace, readMediaFile } from '../media/read.ts';
+import { pathInPlace } from '../media/read.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
-import { encoderFor, transcode } from '../media/transcode.ts';
-import { acceptedCopyStore, type CopyCodec } from '../stores/acceptedCopies.ts';
-import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { acceptedCopyStore } from '../stores/acceptedCopies.ts';
+import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { loadProject } from '../clips/project.ts';
@@ -35,52 +40,43 @@ export async function startAcceptedCopy(
   request: z.infer<typeof acceptedCopySchema>,
 ): Promise<Job> {
   const file = await mediaFileStore.getMediaFile(db, request.mediaFileId);
-  if (file.facts?.kind !== 'picture' || !file.facts.rate || file.sequence)
+  if (file.facts?.kind !== 'picture' || !file.facts.rate || file.facts.length === null || file.sequence)
     throw new UserProblem({ code: 'not-a-film', file: file.name, mediaFileId: file.id });
   const folder = await folderInsideRoots(request.targetFolder, config.roots);
   await placeOf(await placeStore.listPlaces(db), folder);
   await requireWritable({ path: folder });
-  await requireRoom(folder, file.facts, request.codec);
-  const refusal = await refusalOfCopy({ db }, projectId, file.facts, request.codec);
-  if (refusal) throw new UserProblem({ code: 'copy-not-accepted', refusal });
+  const coded = await codedFor(db, projectId, file, request.codec);
+  await requireRoom(folder, file.facts, coded);
   return db.transaction(async (trx) => {
     const id = await acceptedCopyStore.insert(trx, { projectId, mediaFileId: file.id, folder, codec: request.codec });
     return enqueue(trx, 'accepted-copy', { copyId: id }, file.name, { on: file.placeId });
   });
 }
 
-/** What the project would say of the copy. Its rate is the original's: another would not be the same frames. */
-async function refusalOfCopy(
-  { db }: Pick<Context, 'db'>,
+/** What the copy will be, as the project accepts it. */
+async function codedFor(
+  db: Database,
   projectId: ProjectId,
-  facts: Facts,
-  codec: z.infer<typeof acceptedCopySchema>['codec'],
-) {
-  const profile = (await projectStore.getProject(db, projectId)).acceptance ?? acceptsAll;
-  const encoder = encoderFor({ codec, ...profile }, facts);
-  const isDeep = encoder.arguments.some((a) => a.includes('10le'));
-  return refusalOf(
-    {
-      ...facts,
-      container: encoder.extension === 'mkv' ? 'matroska' : 'mov',
-      codec,
-      bitDepth: isDeep ? 10 : 8,
-      chroma: codec === 'h264' ? '4:2:0' : '4:2:2',
-      raster: null,
-    },
-    profile,
-  );
+  { facts, name }: MediaFileRecord,
+  codec: Coding,
+): Promise<Coded> {
+  const coded = codedAs(facts!, codec, (await projectStore.getProject(db, projectId)).acceptance ?? acceptsAll);
+  if (!('because' in coded)) return coded;
+  switch (coded.because) {
+    case 'coded-is-refused':
+      throw new UserProblem({ code: 'copy-not-accepted', refusal: coded.refusal });
+    case 'odd-raster':
+      throw new UserProblem({ code: 'copy-not-made', file: name, detail: 'this coding wants even sides' });
+    case 'small-raster':
+      throw new UserProblem({ code: 'copy-not-made', file: name, detail: 'its picture is too small for this coding' });
+  }
 }
 
-/** About how many bytes a pixel takes in each form, on the safe side. */
-const bytesPerPixel = { ffv1: 1.4, dnxhd: 0.9, h264: 0.3, mjpeg: 0.5 } as const;
-
 /** Says before anything begins that the copy would not fit beside the headroom. */
-async function requireRoom(folder: string, facts: Facts, codec: CopyCodec): Promise<void> {
+async function requireRoom(folder: string, facts: Facts, coded: Coded): Promise<void> {
   const room = await roomOf(folder);
   if (!room) return;
-  const pixels = (facts.raster?.width ?? 1920) * (facts.raster?.height ?? 1080) * (facts.length ?? 0);
-  const needed = Math.ceil(pixels * bytesPerPixel[codec]);
+  const needed = codedBytes(facts, coded, facts.length ?? 0);
   const { fits, usableInBytes } = roomAfter(needed, { ...room, headroomShare: defaultHeadroomShare });
   if (fits) return;
   throw new UserProblem({ code: 'no-room', for: 'copy', folder, neededInBytes: needed, usableInBytes });
@@ -104,45 +100,35 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
   const to = await placeOf(await placeStore.listPlaces(db), copy.folder);
   const target = await FencedFolder.of({ path: copy.folder });
   if (copy.madePath === null) {
-    const { acceptance } = await projectStore.getProject(db, copy.projectId);
-    const form = { codec: copy.codec, ...(acceptance ?? acceptsAll) };
-    const { extension } = encoderFor(form, facts);
+    const coded = await codedFor(db, copy.projectId, file, copy.codec);
     const ours = await Ours.in(db, `copy:${id}`, target);
-    const name = await freeName(target, splitExtension(file.name).stem, extension);
+    const name = await freeName(target, splitExtension(file.name).stem, coded.extension);
     await ours.note([name]);
-    const { aside } = ours.of(name);
+    const path = pathInPlace(file);
+    const opened = readLog.open({ what: 'copy', placeId: from.id, mediaFileId: file.id, path: `${from.name}/${path}` });
+    const range = { start: 0, end: facts.length! };
+    const of = codedBytes(facts, coded, range.end);
+    let done = 0;
+    const onBytes = (bytes: number) => {
+      done = Math.min(of, done + bytes);
+      void report({ done, of, unit: 'bytes', doing: { code: 'making-copy', file: file.name, codec: copy.codec } });
+    };
+    onBytes(0);
+    const copier = new ReaderProcess();
     try {
-      await report({
-        done: 0,
-        of: null,
-        unit: 'files',
-        doing: { code: 'making-copy', file: file.name, codec: copy.codec },
-      });
-      const opened = readLog.open({
-        what: 'copy',
-        placeId: from.id,
-        mediaFileId: file.id,
-        path: `${from.name}/${pathInPlace(file)}`,
-      });
-      const complaint = await withFileOf(groundOf(from), pathInPlace(file), async (source) => {
-        if (!(await endureAsync(join(from.path, pathInPlace(file)), { signal }))) return 'its drive does not answer';
-        const made = await target.create(aside);
-        try {
-          return await transcode(source, made, facts, form, signal);
-        } finally {
-          await made.sync();
-          await made.close();
-        }
-      });
-      opened.close(complaint === null ? 'ok' : 'failed', complaint);
-      if (complaint !== null) throw new UserProblem({ code: 'copy-not-made', file: file.name, detail: complaint });
-      await report({ done: 0, of: null, unit: 'files', doing: { code: 'proving-copy', file: file.name } });
-      await prove(target.ground, aside, facts, signal);
-      await ours.name(name, null);
-      await acceptedCopyStore.setMade(db, id, join(copy.folder, name));
+      const startsAt = facts.timecodeSource === 'none' ? null : facts.start;
+      const source = { ...groundOf(from), file: path };
+      const toMake = { source, expected: asIndexed(file), trim: { range, startsAt, facts, coded }, target: name };
+      await copyVerified(copier, toMake, ours, { signal, onBytes });
+      opened.close('ok', null);
+    } catch (error) {
+      const detail = detailOf(error);
+      opened.close('failed', detail);
+      throw detail === null ? error : new UserProblem({ code: 'copy-not-made', file: file.name, detail });
     } finally {
-      await target.discard(aside);
+      copier.stop();
     }
+    await acceptedCopyStore.setMade(db, id, join(copy.folder, name));
   }
   const made = (await acceptedCopyStore.get(db, id)).madePath!;
   const folder = relative(to.path, copy.folder).split('\\').join('/');
@@ -156,20 +142,9 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
   if (links.length > 0) await linkClips({ db }, copy.projectId, { by: 'hand' }, links);
 }
 
-/** Frames, rate, start and reel of the copy must be those of the original. */
-async function prove(folder: Ground, name: string, facts: Facts, signal: AbortSignal): Promise<void> {
-  const reader = new ReaderProcess();
-  try {
-    const reading = await readMediaFile(reader, folder, { folder: '', name, sequence: null }, { signal });
-    if (reading === 'aborted') throw new DOMException('Aborted', 'AbortError');
-    const copy = reading.facts;
-    const differs = (['length', 'start', 'counting', 'reel'] as const).filter((k) => copy?.[k] !== facts[k]);
-    const isSame = copy?.rate && facts.rate && sameRate(copy.rate, facts.rate) && differs.length === 0;
-    if (!isSame) throw new UserProblem({ code: 'copy-differs', in: differs.length > 0 ? differs : ['rate'] });
-  } finally {
-    reader.stop();
-  }
-}
+/** What the decoder or encoder complained about; null where something else went wrong. */
+const detailOf = (error: unknown): string | null =>
+  error instanceof UserProblem && error.problem.code === 'trim-not-proven' ? error.problem.detail : null;
 
 async function freeName(folder: FencedFolder, stem: string, extension: string): Promise<string> {
   let name = safeName(`${stem}.${extension}`);

@@ -5,6 +5,7 @@ import type { Trim } from '../media/trim.ts';
 import type { ReaderProcess } from '../media/readerProcess.ts';
 import type { Ground } from '../disk/held.ts';
 import type { FencedFolder } from '../disk/writing.ts';
+import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 
 export type Copy = {
   readonly source: Ground & { readonly file: string };
@@ -13,6 +14,14 @@ export type Copy = {
   readonly trim: Trim | null;
   readonly target: string;
 };
+
+/** What a source is held against before it is copied: what it was when it was indexed. */
+export const asIndexed = ({ sizeInBytes, modifiedMs, sequence, fingerprint }: MediaFileRecord): Expected => ({
+  sizeInBytes: sequence ? null : sizeInBytes,
+  modifiedMs,
+  isFrame: sequence !== null,
+  fingerprint: sequence ? null : fingerprint,
+});
 
 /** A drive that says nothing for so long has stalled; flushing a large file to a slow one may take a while. */
 const patienceMs = 60_000;
@@ -56,7 +65,7 @@ export async function writeVerified(
       case 'aborted':
         throw new DOMException('Aborted', 'AbortError');
       case 'copied':
-        return { xxh64: end.xxh64, sizeInBytes: end.sizeInBytes };
+        return { xxh64: end.xxh64, sizeInBytes: end.sizeInBytes, lost: end.lost };
       case 'failed':
         throw end.problem ? new UserProblem(end.problem) : new Error(end.detail);
       case 'no-answer':

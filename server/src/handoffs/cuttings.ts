@@ -1,5 +1,5 @@
-import type { Choices } from '@legame/core/consolidate';
-import type { MediaFileId } from '@legame/core/model';
+import { treatmentsBy, type Choices } from '@legame/core/consolidate';
+import { acceptsAll, refusalOf, type MediaFileId } from '@legame/core/model';
 import type { ProjectState } from '../clips/state.ts';
 import type { Database } from '../db/database.ts';
 import { pathInPlace } from '../media/read.ts';
@@ -12,19 +12,22 @@ import { groundOf } from '../stores/places.ts';
 const patienceMs = 120_000;
 const readersAtOnce = 2;
 
-/** Where each file that is to be trimmed can be cut; found out once and kept, until the file changes. */
+/** Where each file that is to be trimmed or coded anew can be cut; found out once and kept, until the file changes. */
 export async function cuttingsFor(
   db: Database,
-  { places }: ProjectState,
+  { places, acceptance }: Pick<ProjectState, 'places' | 'acceptance'>,
   files: readonly MediaFileRecord[],
   choices: Choices,
 ): Promise<Map<MediaFileId, Cuttable>> {
   const known = new Map<MediaFileId, Cuttable>();
   const asked: MediaFileRecord[] = [];
+  const treatmentOf = treatmentsBy(choices);
   for (const file of files) {
-    const treatment = file.facts?.kind === 'sound' ? choices.sound : choices.picture;
+    const isRefused = file.facts !== null && refusalOf(file.facts, acceptance ?? acceptsAll) !== null;
+    const treatment = treatmentOf({ ...file, isRefused });
     if (file.sequence) known.set(file.id, { cutting: { can: 'anywhere' }, streams: null });
-    else if (treatment === 'trim' && file.facts && file.facts.kind !== 'still') asked.push(file);
+    else if ((treatment === 'trim' || treatment === 'transcode') && file.facts && file.facts.kind !== 'still')
+      asked.push(file);
   }
   for (const [id, found] of await cuttingStore.listOf(db, asked)) known.set(id, found);
   const queue = asked.filter((file) => !known.has(file.id));

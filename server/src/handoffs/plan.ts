@@ -20,6 +20,7 @@ import { withFolder, type FolderIdentity } from '../disk/held.ts';
 import { roomOf } from '../disk/room.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
+import { asIndexed } from './copy.ts';
 import { cuttingsFor } from './cuttings.ts';
 import { clipsOfScope, comingFile, documentsInScope, planOf, rangesSaid } from './scope.ts';
 import { UserProblem } from '../problems.ts';
@@ -143,18 +144,13 @@ const viewRecording = ({ clipIds, outs, ...rest }: PlannedRecording): HandoffPla
 
 /** What is written for a recording, file by file, and what its source has to be then. */
 function filesFor(
-  { mediaFileId, source, outs }: PlannedRecording,
+  { mediaFileId, source, outs, coded }: PlannedRecording,
   { files, places }: ProjectState,
   streams: Streams | null,
 ): NewFile[] {
   const file = files.get(mediaFileId)!;
   const place = places.get(file.placeId)!;
-  const expected = {
-    sizeInBytes: file.sequence ? null : file.sizeInBytes,
-    modifiedMs: file.modifiedMs,
-    isFrame: file.sequence !== null,
-    fingerprint: file.sequence ? null : file.fingerprint,
-  };
+  const expected = asIndexed(file);
   return outs.flatMap((out) => {
     const copies = filesToCopy(source, out);
     const isPart = out.range !== null && !out.sequence;
@@ -164,7 +160,7 @@ function filesFor(
       placeId: place.id,
       path: copy.source,
       expected,
-      trim: isPart ? { range: out.range, startsAt: out.startsAt, facts: file.facts!, streams } : null,
+      trim: isPart ? { range: out.range, startsAt: out.startsAt, facts: file.facts!, coded, streams } : null,
       target: copy.target,
       sizeInBytes: Math.round(out.sizeInBytes / copies.length),
     }));

@@ -1,7 +1,16 @@
 import type { HandoffPlan } from '@legame/core/contract';
 import { writeCsv } from '@legame/core/formats';
 import type { MediaFileId } from '@legame/core/model';
-import { handlesCutText, isException, leftOutText, scopeText, tracksLeftText, wholeText } from '@legame/words/handoffs';
+import {
+  codedText,
+  handlesCutText,
+  isException,
+  leftOutText,
+  lostText,
+  scopeText,
+  tracksLeftText,
+  wholeText,
+} from '@legame/words/handoffs';
 import { bytes, count, when } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
 import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
@@ -11,7 +20,19 @@ type Recording = HandoffPlan['recordings'][number];
 type Reported = Pick<HandoffRecord, 'plan' | 'folder' | 'createdAt'>;
 
 const headers = [
-  ...['File', 'Bytes', 'xxh64', 'Place', 'Source', 'First unit', 'Last unit', 'Used by', 'Not here because'],
+  ...[
+    'File',
+    'Bytes',
+    'xxh64',
+    'Place',
+    'Source',
+    'First unit',
+    'Last unit',
+    'Coded anew',
+    'Not kept',
+    'Used by',
+    'Not here because',
+  ],
 ] as const;
 
 /** What lies where and where it came from, file by file; and what is not here and why: a table for programs. */
@@ -23,9 +44,10 @@ export function reportAsCsv({ plan }: Reported, files: readonly HandoffFile[]): 
     const there = f.state === 'verified' ? [f.target, f.sizeInBytes, f.xxh64 ?? ''] : ['', '', ''];
     const part = range ? [range.start, range.end - 1] : ['', ''];
     const why = f.problem ? problemText(f.problem) : '';
-    return [...there, of?.placeName ?? '', f.path ?? f.source, ...part, of?.usedBy.join('; ') ?? '', why];
+    const made = [(of && codedText(of)) ?? '', lostText(f.lost) ?? ''];
+    return [...there, of?.placeName ?? '', f.path ?? f.source, ...part, ...made, of?.usedBy.join('; ') ?? '', why];
   });
-  const left = plan.leftOut.map((l) => ['', '', '', '', l.clipName, '', '', '', leftOutText[l.reason]]);
+  const left = plan.leftOut.map((l) => ['', '', '', '', l.clipName, '', '', '', '', '', leftOutText[l.reason]]);
   return writeCsv(headers, [...rows, ...left]);
 }
 
@@ -74,8 +96,10 @@ function rowOf(recording: Recording, files: readonly HandoffFile[], picture: Uin
   const lines = (of: (file: HandoffFile) => string) =>
     isSequence ? '' : files.map((file) => text(of(file))).join('<br>');
   const remarks = [
+    codedText(recording),
     wholeBecause && isException(recording) ? wholeText(wholeBecause) : null,
     tracksLeftText(recording),
+    lostText(files.flatMap((f) => f.lost)),
     handlesCutText(recording),
     ...files.flatMap((f) => (f.problem ? [problemText(f.problem)] : [])).slice(0, 3),
   ].filter((remark) => remark !== null);

@@ -145,7 +145,8 @@ async function copyOnce(
 ): Promise<Copied> {
   const state = await ours.stateOf(file.target, options.signal);
   const { xxh64, identity } = ours.of(file.target);
-  if (state === 'ours' && xxh64 !== null && identity) return { xxh64, sizeInBytes: identity.sizeInBytes };
+  if (state === 'ours' && xxh64 !== null && identity)
+    return { xxh64, sizeInBytes: identity.sizeInBytes, lost: file.lost };
   // Never replaced, whoever put it there: also not what was ours and was changed since.
   if (state !== 'absent')
     throw new UserProblem({ code: 'target-exists', path: ours.folder.resolve(file.target), when: 'copied' });

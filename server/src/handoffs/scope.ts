@@ -6,12 +6,12 @@ import {
   type PlanFile,
   type PlanInput,
 } from '@legame/core/consolidate';
-import { rangeReadAs, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
+import { acceptsAll, rangeReadAs, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
 import { clipsInScope, unitsInFile } from '@legame/core/state';
 import { formatTimecode, type FrameRange } from '@legame/core/time';
 import type { HandoffScope } from '@legame/core/contract';
 import { ratesOf, useKey, withRates } from '../clips/screenTime.ts';
-import type { ClipState, ProjectState } from '../clips/state.ts';
+import { stateOf, type ClipState, type ProjectState } from '../clips/state.ts';
 import type { Cuttable } from '../stores/cuttings.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 
@@ -80,7 +80,7 @@ export function planOf(
     const { clip } = state;
     const inScope = scope.get(clip.id);
     if (isNarrowed && !inScope) return [];
-    const reason = leftOutFor(state);
+    const reason = leftOutFor(project, state);
     return [
       {
         clipId: clip.id,
@@ -98,12 +98,12 @@ export function planOf(
       },
     ];
   });
-  return planHandoff(inputs, choices);
+  return planHandoff(inputs, choices, { accepts: project.acceptance ?? acceptsAll });
 }
 
 /** The file that comes along for a clip; null where none can. */
 export const comingFile = (project: ProjectState, state: ClipState) =>
-  leftOutFor(state) === null && state.tied ? (project.files.get(state.tied.file.id) ?? null) : null;
+  leftOutFor(project, state) === null && state.tied ? (project.files.get(state.tied.file.id) ?? null) : null;
 
 function fileOf(
   project: ProjectState,
@@ -121,6 +121,7 @@ function fileOf(
       sequence: file.sequence,
       facts: file.facts,
       cutting: cuttings.get(file.id)?.cutting ?? { can: 'nowhere', because: 'unreadable-index' },
+      isRefused: isRefused(state),
       otherTracks: cuttings.get(file.id)?.streams?.others ?? 0,
     }
   );
@@ -130,7 +131,13 @@ function fileOf(
 const saidOf = ({ metadata }: ClipState['clip'], what: string): string | null =>
   Object.entries(metadata).find(([key]) => key.toLowerCase() === what)?.[1] ?? null;
 
-function leftOutFor({ status }: ClipState): LeftOutReason | null {
+/** The project does not accept films of its kind, but it can be read. */
+const isRefused = ({ status }: ClipState): boolean =>
+  status.status === 'unreadable' && status.reason.code === 'not-accepted';
+
+/** What keeps the file of a clip from coming along. One that the project refuses may come in another coding. */
+function leftOutFor({ files, places }: ProjectState, state: ClipState): LeftOutReason | null {
+  const { status } = isRefused(state) ? stateOf(state.clip, files, places, null, state.matched) : state;
   switch (status.status) {
     case 'linked':
     case 'short':

@@ -30,5 +30,6 @@ const viewHandoff = (h: HandoffRecord, files: readonly HandoffFile[]): Handoff =
     state: f.state,
     xxh64: f.xxh64,
     problem: f.problem,
+    lost: f.lost,
   })),
 });

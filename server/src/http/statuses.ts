@@ -77,5 +77,4 @@ export const statusOf: Readonly<Record<ProblemCode, number>> = {
   'copy-in-no-place': 409,
   'copy-not-made': 422,
   'copy-not-indexed': 422,
-  'copy-differs': 422,
 };

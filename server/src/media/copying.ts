@@ -1,6 +1,7 @@
 import type { FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Xxh64 } from '@node-rs/xxhash';
+import type { LostTrait } from '@legame/core/contract';
 import { endureAsync } from '../disk/conditions.ts';
 import { openPastCache, withFileOf, type Ground } from '../disk/held.ts';
 import { codeOf, writeProblem } from '../disk/failures.ts';
@@ -26,7 +27,12 @@ export type ToCopy = {
 };
 
 /** What was written and proven: its xxh64 as 16 hex digits. */
-export type Copied = { readonly xxh64: string; readonly sizeInBytes: number };
+export type Copied = {
+  readonly xxh64: string;
+  readonly sizeInBytes: number;
+  /** What its source states beside its frames and it could not keep. */
+  readonly lost: readonly LostTrait[];
+};
 export type CopyOptions = { readonly signal: AbortSignal; readonly onBytes: (bytes: number) => void };
 
 const chunkInBytes = 4 * 1024 * 1024;
@@ -56,7 +62,7 @@ export async function copyAside({ source, expected, folder, aside }: ToCopy, opt
   } finally {
     await back.close();
   }
-  return { xxh64: hash, sizeInBytes };
+  return { xxh64: hash, sizeInBytes, lost: [] };
 }
 
 /** Opens a source while `use` runs; that it cannot be read is the source's problem, and no other's. */

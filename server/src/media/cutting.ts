@@ -59,12 +59,13 @@ async function judge(
     const isCuttable = cutWave(readerOf(file.fd, size), { start: 0, end: facts.length }, null) !== null;
     return isCuttable ? { can: 'anywhere' } : { can: 'nowhere', because: 'container' };
   }
-  if (muxerFor(facts, extension) === null) return { can: 'nowhere', because: 'container' };
   if (!facts.rate || facts.doubts.includes('rate-varies')) return { can: 'nowhere', because: 'rate-varies' };
   if (nominalRate(facts.rate) > mostFramesASecond) return { can: 'nowhere', because: 'no-timecode-at-rate' };
   if (!streams) return { can: 'nowhere', because: 'unreadable-index' };
   // Fields counted as frames, timecode at half the rate: what one unit is would be a guess.
   if (!sameRate(streams.picture.rate, facts.rate)) return { can: 'nowhere', because: 'rate-varies' };
+  // Said last: what keeps a film from being cut without coding it anew does not keep it from being coded anew.
+  if (muxerFor(facts, extension) === null) return { can: 'nowhere', because: 'container' };
   // Of a movie the index is asked in any case: it may show its pictures from somewhere in their middle.
   if (facts.container !== 'mov' && everyPictureWhole.has(facts.codec)) return { can: 'anywhere' };
   const packets = await readPackets(file, streams.picture, signal);

@@ -5,6 +5,7 @@ import { decoderFence, theFile } from './decoder.ts';
 import { readPictures } from '@legame/core/headers';
 import { xxh64Of } from './copying.ts';
 import { readerOf } from './openFile.ts';
+import { probedSchema, traitsOf } from './traits.ts';
 import type { PictureStream, Streams } from './trim.ts';
 import { runFenced, type FencedLimits } from './fenced.ts';
 
@@ -25,14 +26,12 @@ const fraction = z
   .transform(([num, den]) => makeRate(num, den));
 const streamsSchema = z.object({
   streams: z.array(
-    z.object({
-      codec_type: z.string().default(''),
+    probedSchema.extend({
       codec_name: z.string().default(''),
       time_base: fraction,
       r_frame_rate: z.string().default(''),
       start_pts: z.number().default(0),
       sample_rate: z.coerce.number().optional(),
-      tags: z.record(z.string(), z.string()).default({}),
     }),
   ),
 });
@@ -56,6 +55,7 @@ export async function readStreams(file: FileHandle, signal?: AbortSignal): Promi
       .filter((s) => s.codec_type === 'audio')
       .map((s) => ({ codec: s.codec_name, sampleRate: s.sample_rate ?? 0 })),
     others: streams.filter((s) => s !== picture && s.codec_type !== 'audio' && !isTimecode(s)).length,
+    traits: traitsOf(streams, null),
   };
 }
 

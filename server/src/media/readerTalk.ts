@@ -4,6 +4,7 @@ import type { HeaderReading } from '@legame/core/headers';
 import type { Cutting } from '@legame/core/consolidate';
 import { hashNames, type HashedFile, type Hashes, type ListRead } from '@legame/core/mhl';
 import type { SequenceFrames } from '@legame/core/model';
+import type { Copied } from './copying.ts';
 import { folderIdentitySchema } from '../disk/held.ts';
 import { trimSchema, type Streams } from './trim.ts';
 import type { Skipped, Walked } from '../disk/walk.ts';
@@ -88,7 +89,7 @@ export type Part =
   /** `c4` is the identifier of what the list itself says, to the letter. */
   | { readonly part: 'list-read'; readonly read: ListRead; readonly c4: string }
   | { readonly part: 'copying'; readonly bytes: number }
-  | { readonly part: 'copied'; readonly xxh64: string; readonly sizeInBytes: number }
+  | ({ readonly part: 'copied' } & Copied)
   | { readonly part: 'cuts'; readonly cutting: Cutting; readonly streams: Streams | null }
   | {
       readonly part: 'failed';

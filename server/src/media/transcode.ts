@@ -1,123 +1,263 @@
 import type { FileHandle } from 'node:fs/promises';
-import type { Facts, Raster } from '@legame/core/model';
-import { formatTimecode } from '@legame/core/time';
+import { codedBytes, type Coded } from '@legame/core/consolidate';
+import type { Facts } from '@legame/core/model';
+import { formatTimecode, rangeLength, sameRate, type FrameRange } from '@legame/core/time';
+import type { CopyOptions } from './copying.ts';
 import { complaintsIn, decoderFence, theFile } from './decoder.ts';
-import { givenFile, runFenced } from './fenced.ts';
+import { givenFile, runFenced, type FencedResult } from './fenced.ts';
+import { readStreams, secondsAt } from './packets.ts';
+import { aroundSeconds, cutSamples, isCounted, isPcm, notProven, type Part } from './part.ts';
+import type { Streams, Trim } from './trim.ts';
 
-export type CopyForm = {
-  readonly codec: 'ffv1' | 'dnxhd' | 'h264' | 'mjpeg';
-  readonly largestBitDepth: number | null;
-  readonly largestRaster: Raster | null;
+type ToCode = Trim & { readonly coded: Coded };
+
+/**
+ * A part of a film that is coded anew: same frames, same timecode and reel, sound as PCM to the sample. Every picture is
+ * held against the source's: by checksum where the coding is without loss, else by how it looks; sound by checksum.
+ */
+export async function codedPart(
+  file: FileHandle,
+  path: string,
+  trim: ToCode,
+  { signal }: Pick<CopyOptions, 'signal'>,
+): Promise<Part> {
+  const { facts, coded, range } = trim;
+  const streams = trim.streams?.traits ? trim.streams : await readStreams(file, signal);
+  if (!streams || !facts.rate || !sameRate(streams.picture.rate, facts.rate))
+    throw notProven(path, 'its frames cannot be counted');
+  const told = new Pictures(coded.isExact);
+  return {
+    write: async (copy, options) => {
+      await encode(file, copy, path, { streams, trim, told }, options);
+      return null;
+    },
+    prove: async (back, options) => {
+      const found = new Pictures(coded.isExact);
+      const shown = [...theInput(0, null), ...['-map', '0:v:0'], ...told.arguments([])];
+      await toTheEnd(path, facts, shown, { files: [back], take: (chunk) => void found.add(chunk) }, options);
+      requireAlike(path, told.list, found.list, range);
+      if (streams.sound.length === 0) return;
+      const inSource = await soundHashes(file, path, facts, soundOf(streams, trim), options);
+      const inPart = await soundHashes(back, path, facts, { input: theInput(0, null), how: ['-c:a', 'copy'] }, options);
+      if (inSource !== inPart) throw notProven(path, 'its sound differs from the source’s');
+    },
+  };
+}
+
+/** Containers in which a film can be entered in its middle and still be timed as from its beginning. */
+const seekable = ['mov', 'mxf', 'matroska'];
+
+/** Where the reading of a source begins, so that all of the part is decoded, and how long it goes on. */
+function window({ picture, sound }: Streams, { range, facts }: ToCode): { seek: number; reach: number | null } {
+  if (!seekable.includes(facts.container)) return { seek: 0, reach: null };
+  const counted = isCounted(facts.container, sound);
+  const seek = counted ? 0 : Math.max(0, secondsAt(picture, range.start) - aroundSeconds);
+  return { seek, reach: secondsAt(picture, range.end) + aroundSeconds - seek };
+}
+
+const theInput = (seek: number, reach: number | null): string[] => [
+  ...(seek > 0 ? ['-ss', seek.toFixed(6)] : []),
+  ...(reach === null ? [] : ['-t', reach.toFixed(6)]),
+  ...['-noautorotate', '-i', theFile],
+];
+
+/** The frames of the part, each a tick of its rate from zero. Half a frame before an edge tells its two sides apart. */
+function cutFrames({ picture }: Streams, { start, end }: FrameRange): string[] {
+  const { rate } = picture;
+  const [from, to] = [secondsAt(picture, start - 0.5).toFixed(6), secondsAt(picture, end - 0.5).toFixed(6)];
+  return [`trim=start=${from}:end=${to}`, `settb=${rate.den}/${rate.num}`, 'setpts=N', `fps=${rate.num}/${rate.den}`];
+}
+
+/** How the sound of a part is read and cut. */
+function soundOf(streams: Streams, trim: ToCode): { input: string[]; how: string[] } {
+  const { seek, reach } = window(streams, trim);
+  const cut = {
+    picture: streams.picture,
+    range: trim.range,
+    isCounted: isCounted(trim.facts.container, streams.sound),
+  };
+  const how = streams.sound.flatMap((stream, i) => [
+    ...[`-c:a:${i}`, pcmFor(stream), `-filter:a:${i}`, cutSamples(stream.sampleRate, cut)],
+  ]);
+  return { input: theInput(seek, reach), how };
+}
+
+/** PCM stays what it is; of coded sound, 24 bits hold all that can be heard. */
+function pcmFor(stream: Streams['sound'][number]): string {
+  if (!isPcm(stream)) return 'pcm_s24le';
+  const kept = /^pcm_(s16|s24|s32|f32|f64)/.exec(stream.codec);
+  return kept ? `pcm_${kept[1]}le` : 'pcm_s16le';
+}
+
+async function encode(
+  source: FileHandle,
+  target: FileHandle,
+  path: string,
+  { streams, trim, told }: { streams: Streams; trim: ToCode; told: Pictures },
+  options: CopyOptions,
+): Promise<void> {
+  const { facts, coded, range, startsAt } = trim;
+  const { seek, reach } = window(streams, trim);
+  const frames = cutFrames(streams, range);
+  const isFullRange = streams.traits?.isFullRange ?? false;
+  const timecode = startsAt === null ? null : formatTimecode(startsAt, facts.rate!, facts.counting);
+  const aFrame = codedBytes(facts, coded, 1);
+  await toTheEnd(
+    path,
+    facts,
+    [
+      ...theInput(seek, reach),
+      ...['-map', '0:v:0', '-map', '0:a?'],
+      ...['-filter:v', [...frames, ...scaled(facts, coded), ...ranged(coded, isFullRange)].join(',')],
+      ...[...encoders[coded.coding](coded, isFullRange), '-fps_mode', 'passthrough'],
+      ...soundOf(streams, trim).how,
+      ...['-map_metadata', '0', '-metadata:s:v:0', 'timecode='],
+      ...(timecode === null
+        ? ['-metadata', 'timecode=']
+        : coded.container === 'matroska'
+          ? ['-metadata', `timecode=${timecode}`]
+          : ['-timecode', timecode]),
+      ...(facts.reel ? ['-metadata', `reel_name=${facts.reel}`, '-metadata:s:v:0', `reel_name=${facts.reel}`] : []),
+      ...['-f', coded.container, `file:${givenFile(1)}`],
+      // The same pictures once more, as they were before they were coded: what was written is held against these.
+      ...['-map', '0:v:0', ...told.arguments(frames)],
+    ],
+    { files: [source, target], take: (chunk) => options.onBytes(told.add(chunk) * aFrame) },
+    options,
+  );
+}
+
+/** How each is written. Pixels stay as they are where nothing is said. */
+const encoders: Readonly<Record<Coded['coding'], (coded: Coded, isFullRange: boolean) => string[]>> = {
+  ffv1: (coded, isFullRange) => [
+    ...['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', ...pixels(coded, isFullRange)],
+    ...(isFullRange ? ['-color_range', 'pc'] : []),
+  ],
+  dnxhd: ({ bitDepth }) => [
+    ...['-c:v', 'dnxhd', '-profile:v', bitDepth > 8 ? 'dnxhr_hqx' : 'dnxhr_hq'],
+    ...['-pix_fmt', bitDepth > 8 ? 'yuv422p10le' : 'yuv422p'],
+  ],
+  h264: (_, isFullRange) => [
+    ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '14', '-pix_fmt', isFullRange ? 'yuvj420p' : 'yuv420p'],
+  ],
+  mjpeg: () => ['-c:v', 'mjpeg', '-q:v', '2', '-pix_fmt', 'yuvj422p'],
 };
 
-type Encoder = { readonly extension: string; readonly muxer: string; readonly arguments: readonly string[] };
+/** FFV1 takes pixels of any range under one name, but the library squeezes them to that of television unless it is told. */
+const pixels = ({ isExact, chroma, bitDepth }: Coded, isFullRange: boolean): string[] =>
+  (isExact && !isFullRange) || !/^4:\d:\d$/.test(chroma)
+    ? []
+    : ['-pix_fmt', `yuv${chroma.replaceAll(':', '')}p${bitDepth > 8 ? `${bitDepth}le` : ''}`];
 
-/** How each form is written. Depth follows what the project takes: eight bits, or ten. */
-export function encoderFor({ codec, largestBitDepth }: CopyForm, facts: Facts): Encoder {
-  const isDeep = (facts.bitDepth ?? 8) > 8 && (largestBitDepth ?? 99) >= 10;
-  switch (codec) {
-    case 'ffv1':
-      return {
-        extension: 'mkv',
-        muxer: 'matroska',
-        arguments: [
-          '-c:v',
-          'ffv1',
-          '-level',
-          '3',
-          '-g',
-          '1',
-          '-slicecrc',
-          '1',
-          '-pix_fmt',
-          isDeep ? 'yuv422p10le' : 'yuv422p',
-        ],
-      };
-    case 'dnxhd':
-      return {
-        extension: 'mov',
-        muxer: 'mov',
-        arguments: [
-          '-c:v',
-          'dnxhd',
-          '-profile:v',
-          isDeep ? 'dnxhr_hqx' : 'dnxhr_hq',
-          '-pix_fmt',
-          isDeep ? 'yuv422p10le' : 'yuv422p',
-        ],
-      };
-    case 'h264':
-      return {
-        extension: 'mov',
-        muxer: 'mov',
-        arguments: ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '14', '-pix_fmt', 'yuv420p'],
-      };
-    case 'mjpeg':
-      return { extension: 'mov', muxer: 'mov', arguments: ['-c:v', 'mjpeg', '-q:v', '2', '-pix_fmt', 'yuvj422p'] };
+const ranged = ({ coding }: Coded, isFullRange: boolean): string[] =>
+  coding === 'ffv1' && isFullRange ? ['scale=in_range=pc:out_range=pc'] : [];
+
+function scaled({ raster: from }: Facts, { raster: to }: Coded): string[] {
+  if (!from || !to || (from.width === to.width && from.height === to.height)) return [];
+  return [`scale=${to.width}:${to.height}`];
+}
+
+/** Runs the encoder with what every run of it has, and throws what it complains about. */
+async function toTheEnd(
+  path: string,
+  { rate, length }: Facts,
+  args: readonly string[],
+  { files, take }: { files: readonly FileHandle[]; take?: (chunk: Buffer) => void },
+  { signal, onBytes }: CopyOptions,
+): Promise<Buffer> {
+  const seconds = rate && length !== null ? (length * rate.den) / rate.num : 600;
+  const allowed = Math.ceil(60 + seconds * 30);
+  // Who waits is told that it goes on; how long it may, is bounded here.
+  const alive = setInterval(() => onBytes(0), aliveMs);
+  let result: FencedResult;
+  try {
+    result = await runFenced(
+      'ffmpeg',
+      ['-v', 'error', '-nostdin', '-y', '-copyts', ...decoderFence, ...args],
+      { seconds: allowed, cpuSeconds: allowed * 2, memoryInBytes: 4_000_000_000, outputInBytes: 4_000_000_000 },
+      { signal, files, ...(take ? { onOutput: take } : {}) },
+    );
+  } finally {
+    clearInterval(alive);
+  }
+  if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
+  if (result.end !== 'exited') throw notProven(path, `it took longer than ${allowed} s`);
+  if (result.code === 0) return result.stdout;
+  if (/No space left on device/.test(result.stderr))
+    throw Object.assign(new Error('No space left'), { code: 'ENOSPC' });
+  throw notProven(path, complaintsIn(result.stderr)[0] ?? 'the encoder gave no reason');
+}
+const aliveMs = 5000;
+
+async function soundHashes(
+  file: FileHandle,
+  path: string,
+  facts: Facts,
+  { input, how }: { input: readonly string[]; how: readonly string[] },
+  options: CopyOptions,
+): Promise<string> {
+  const args = [...input, '-map', '0:a', ...how, '-f', 'streamhash', '-hash', 'md5', 'pipe:1'];
+  return (await toTheEnd(path, facts, args, { files: [file] }, options)).toString('latin1');
+}
+
+/** How a picture looks from far: its brightness on a small grid. */
+const small = { width: 32, height: 18 };
+const smallInBytes = small.width * small.height;
+
+/** Pictures as they are told while they are decoded: a checksum of each, or how each looks from far. */
+class Pictures {
+  readonly list: (string | Uint8Array)[] = [];
+  readonly #isExact: boolean;
+  #left = Buffer.alloc(0);
+
+  constructor(isExact: boolean) {
+    this.#isExact = isExact;
+  }
+
+  arguments(filters: readonly string[]): string[] {
+    const far = [`scale=${small.width}:${small.height}:flags=area`, 'format=gray'];
+    const chain = this.#isExact ? filters : [...filters, ...far];
+    return [
+      ...(chain.length > 0 ? ['-filter:v', chain.join(',')] : []),
+      ...['-fps_mode', 'passthrough', '-f', this.#isExact ? 'framemd5' : 'rawvideo', 'pipe:1'],
+    ];
+  }
+
+  /** Takes what came, and says how many pictures that was. */
+  add(chunk: Buffer): number {
+    const before = this.list.length;
+    let all = Buffer.concat([this.#left, chunk]);
+    if (this.#isExact) {
+      const lines = all.toString('latin1').split('\n');
+      this.#left = Buffer.from(lines.pop()!, 'latin1');
+      this.list.push(
+        ...lines.flatMap((line) => (line.startsWith('#') || !line ? [] : [line.split(',').at(-1)!.trim()])),
+      );
+    } else {
+      for (; all.length >= smallInBytes; all = all.subarray(smallInBytes))
+        this.list.push(Uint8Array.from(all.subarray(0, smallInBytes)));
+      this.#left = all;
+    }
+    return this.list.length - before;
   }
 }
 
-/**
- * Writes a film in another form: same frames, same timecode, same reel; sound as PCM. The caller proves the result.
- * Null when it worked, else the decoder's or encoder's complaint.
- */
-export async function transcode(
-  source: FileHandle,
-  target: FileHandle,
-  facts: Facts,
-  form: CopyForm,
-  signal: AbortSignal,
-): Promise<string | null> {
-  const encoder = encoderFor(form, facts);
-  const seconds = facts.rate && facts.length !== null ? (facts.length * facts.rate.den) / facts.rate.num : 600;
-  const allowed = Math.ceil(60 + seconds * 30);
-  const result = await runFenced(
-    'ffmpeg',
-    [
-      '-v',
-      'error',
-      '-nostdin',
-      // The file is there already, and empty: it was made so that it is nobody else's.
-      '-y',
-      ...decoderFence,
-      '-i',
-      theFile,
-      '-map',
-      '0:v:0',
-      '-map',
-      '0:a?',
-      ...scaled(facts.raster, form.largestRaster),
-      ...encoder.arguments,
-      '-fps_mode',
-      'passthrough',
-      '-c:a',
-      'pcm_s24le',
-      '-map_metadata',
-      '-1',
-      ...identity(facts, encoder.muxer),
-      '-f',
-      encoder.muxer,
-      `file:${givenFile(1)}`,
-    ],
-    { seconds: allowed, cpuSeconds: allowed * 2, memoryInBytes: 4_000_000_000, outputInBytes: 1_000_000 },
-    { signal, files: [source, target] },
-  );
-  if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
-  if (result.end === 'too-slow') return `it took longer than ${allowed} s`;
-  if (result.end !== 'exited') return 'the encoder was stopped';
-  return result.code === 0 ? null : (complaintsIn(result.stderr)[0] ?? 'the encoder gave no reason');
+/** Of 255 steps of brightness; codings that lose little stay below 2. */
+const mostApart = 8;
+
+function requireAlike(
+  path: string,
+  told: readonly (string | Uint8Array)[],
+  found: readonly (string | Uint8Array)[],
+  range: FrameRange,
+): void {
+  if (told.length !== rangeLength(range)) throw notProven(path, 'its pictures were not all found in the source');
+  if (found.length !== told.length) throw notProven(path, `it has ${found.length} pictures and not ${told.length}`);
+  const differs = told.findIndex((picture, i) => !isAlike(picture, found[i]!));
+  if (differs >= 0) throw notProven(path, `its pictures differ from the source’s from frame ${differs} on`);
 }
 
-/** Start and reel, as each container keeps them. */
-function identity({ rate, start, counting, reel, timecodeSource }: Facts, muxer: string): string[] {
-  const timecode = rate && timecodeSource === 'timecode' ? formatTimecode(start, rate, counting) : null;
-  const written =
-    timecode === null ? [] : muxer === 'matroska' ? ['-metadata', `timecode=${timecode}`] : ['-timecode', timecode];
-  return [...written, ...(reel ? ['-metadata', `reel_name=${reel}`, '-metadata:s:v:0', `reel_name=${reel}`] : [])];
-}
-
-/** Made smaller in the same shape where it is larger than the project takes. Encoders want even sizes. */
-function scaled(raster: Raster | null, largest: Raster | null): string[] {
-  if (!raster || !largest || (raster.width <= largest.width && raster.height <= largest.height)) return [];
-  return ['-vf', `scale=${largest.width}:${largest.height}:force_original_aspect_ratio=decrease:force_divisible_by=2`];
+function isAlike(a: string | Uint8Array, b: string | Uint8Array): boolean {
+  if (typeof a === 'string' || typeof b === 'string') return a === b;
+  return a.reduce((sum, value, i) => sum + Math.abs(value - b[i]!), 0) <= mostApart * a.length;
 }

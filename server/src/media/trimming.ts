@@ -2,6 +2,7 @@ import type { FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Xxh64 } from '@node-rs/xxhash';
 import { cutWave, readHeader } from '@legame/core/headers';
+import type { LostTrait } from '@legame/core/contract';
 import type { Facts } from '@legame/core/model';
 import { formatTimecode, rangeLength, sameRate, type FrameRange } from '@legame/core/time';
 import { endureAsync } from '../disk/conditions.ts';
@@ -23,6 +24,9 @@ import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
 import { givenFile, runFenced } from './fenced.ts';
 import { readerOf } from './openFile.ts';
 import { hashPictures, PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet } from './packets.ts';
+import { aroundSeconds, cutSamples, isCounted, isPcm, notProven, type Part } from './part.ts';
+import { lostOf } from './traits.ts';
+import { codedPart } from './transcode.ts';
 import type { Streams, Trim } from './trim.ts';
 
 export type ToTrim = ToCopy & { readonly trim: Trim };
@@ -42,8 +46,7 @@ export async function trimAside(
   return reading(source, async (file) => {
     const before = await file.stat();
     requireExpected(file, before, expected, path);
-    const part =
-      trim.facts.kind === 'sound' ? await soundPart(file, path, trim) : await picturePart(file, path, trim, options);
+    const part = await partOf(file, path, trim, options);
     const copy = await target.create(aside);
     let written: string | null;
     try {
@@ -59,26 +62,26 @@ export async function trimAside(
       throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
     const back = await target.open(aside);
     try {
-      await part.prove(back);
-      requireSame(path, await factsOf(back, path, trim, options.signal), trim);
+      await part.prove(back, options);
+      const found = await factsOf(back, path, trim, options.signal);
+      requireSame(path, found, trim);
+      const lost = trim.facts.kind === 'picture' ? await lostIn(file, back, trim, found.reel, options) : [];
       // What was proven is what the disk itself holds.
       const proven = written ?? (await hashOf(back, options.signal));
       if ((await hashOf(back, options.signal, { direct: true })) !== proven)
         throw new UserProblem({ code: 'reads-back-differently', path: aside, inside: null });
-      return { xxh64: proven, sizeInBytes: (await back.stat()).size };
+      return { xxh64: proven, sizeInBytes: (await back.stat()).size, lost };
     } finally {
       await back.close();
     }
   });
 }
 
-/** How a part is written, which tells the hash of what was written where that is known; and how it is proven. */
-type Part = {
-  readonly write: (copy: FileHandle, options: CopyOptions) => Promise<string | null>;
-  readonly prove: (back: FileHandle) => Promise<void>;
-};
-
-const notProven = (path: string, detail: string) => new UserProblem({ code: 'trim-not-proven', path, detail });
+async function partOf(file: FileHandle, path: string, trim: Trim, options: CopyOptions): Promise<Part> {
+  const { coded } = trim;
+  if (trim.facts.kind === 'sound') return soundPart(file, path, trim);
+  return coded ? codedPart(file, path, { ...trim, coded }, options) : picturePart(file, path, trim, options);
+}
 
 const pieceInBytes = 4 * 1024 * 1024;
 
@@ -130,9 +133,6 @@ async function picturePart(file: FileHandle, path: string, trim: Trim, { signal 
   };
 }
 
-/** Seeking is coarse and lands before; packets outside of the part are left out by their time. */
-const aroundSeconds = 2;
-
 async function cutPicture(
   source: FileHandle,
   target: FileHandle,
@@ -145,9 +145,8 @@ async function cutPicture(
   const from = timeOf(picture, range.start);
   // Half a frame before an edge tells the frames on its two sides apart, however times are rounded.
   const [low, high] = [timeOf(picture, range.start - 0.5), timeOf(picture, range.end - 0.5)];
-  // Matroska tells times in milliseconds: only counted from the beginning are its samples the right ones.
-  const isCounted = muxer === 'matroska' && sound.some(isPcm);
-  const seek = isCounted ? 0 : secondsAt(picture, range.start) - aroundSeconds;
+  const counted = isCounted(muxer, sound);
+  const seek = counted ? 0 : secondsAt(picture, range.start) - aroundSeconds;
   const reach = secondsAt(picture, range.end) + aroundSeconds - Math.max(0, seek);
   const inside = `noise=drop='lt(pts\\,${low})+gte(pts\\,${high})'`;
   const { rate, counting } = facts;
@@ -164,7 +163,7 @@ async function cutPicture(
       ...['-t', reach.toFixed(6), '-i', theFile],
       ...['-map', '0:v:0', '-map', '0:a?', '-c', 'copy'],
       ...['-bsf:v', `${inside},setts=pts=PTS-${from}:dts=DTS-${from}`],
-      ...sound.flatMap((stream, i) => soundArguments(stream, i, { picture, range, isCounted })),
+      ...sound.flatMap((stream, i) => soundArguments(stream, i, { picture, range, isCounted: counted })),
       ...['-map_metadata', '0'],
       ...(muxer === 'mxf' ? ['-r', `${rate!.num}/${rate!.den}`] : []),
       ...(timecode === null
@@ -194,28 +193,14 @@ async function cutPicture(
   throw notProven(path, complaintsIn(result.stderr)[0] ?? 'it could not be written');
 }
 
-const isPcm = ({ codec }: Pick<Streams['sound'][number], 'codec'>): boolean => codec.startsWith('pcm_');
-
 /** PCM is cut to the sample, which means writing the same samples anew; coded sound goes packet by packet. */
 function soundArguments(
   { codec, sampleRate }: Streams['sound'][number],
   index: number,
-  { picture, range, isCounted }: { picture: Streams['picture']; range: FrameRange; isCounted: boolean },
+  cut: { picture: Streams['picture']; range: FrameRange; isCounted: boolean },
 ): string[] {
-  const { rate } = picture;
-  // Sound and picture begin together; the picture's own times may be rounded.
-  const at = (frame: number) =>
-    Math.round(
-      (picture.start * picture.timeBase.num * sampleRate) / picture.timeBase.den +
-        (frame * rate.den * sampleRate) / rate.num,
-    );
-  if (isPcm({ codec })) {
-    const by = isCounted ? 'sample' : 'pts';
-    // Sound that begins later than its picture goes on doing so.
-    const zero = isCounted ? 'STARTPTS' : at(range.start);
-    const cut = `atrim=start_${by}=${at(range.start)}:end_${by}=${at(range.end)},asetpts=PTS-${zero}`;
-    return [`-c:a:${index}`, codec, `-filter:a:${index}`, cut];
-  }
+  const { picture, range } = cut;
+  if (isPcm({ codec })) return [`-c:a:${index}`, codec, `-filter:a:${index}`, cutSamples(sampleRate, cut)];
   const [start, end] = [secondsAt(picture, range.start).toFixed(6), secondsAt(picture, range.end).toFixed(6)];
   const drop = `noise=drop='lte((pts+duration)*tb\\,${start})+gte(pts*tb\\,${end})'`;
   return [`-bsf:a:${index}`, `${drop},setts=pts=PTS-${start}/TB:dts=DTS-${start}/TB`];
@@ -251,25 +236,45 @@ function requirePictures(
 }
 
 /** Measured in the way in which the source was: what headers and decoders call the same differs here and there. */
-async function factsOf(part: FileHandle, path: string, { facts }: Trim, signal: AbortSignal): Promise<Facts | null> {
-  const header = facts.readBy === 'header' ? readHeader(readerOf(part.fd, (await part.stat()).size)) : null;
+async function factsOf(
+  part: FileHandle,
+  path: string,
+  { facts, coded }: Trim,
+  signal: AbortSignal,
+): Promise<Facts | null> {
+  const header = facts.readBy === 'header' && !coded ? readHeader(readerOf(part.fd, (await part.stat()).size)) : null;
   if (header?.kind === 'facts') return header.facts;
   const probed = await probeOpened(part, path, signal);
   if (probed === 'aborted') throw new DOMException('Aborted', 'AbortError');
   return probed.facts;
 }
 
+/** What the film states and its part does not. */
+async function lostIn(
+  source: FileHandle,
+  part: FileHandle,
+  { facts, streams }: Trim,
+  reel: string | null,
+  { signal }: CopyOptions,
+): Promise<readonly LostTrait[]> {
+  const before = streams?.traits ?? (await readStreams(source, signal))?.traits;
+  const after = (await readStreams(part, signal))?.traits;
+  return before && after ? lostOf({ ...before, reel: facts.reel }, { ...after, reel }) : [];
+}
+
 /** What is read back of a part, against what it has to be. */
-function requireSame(path: string, found: Facts | null, { range, startsAt, facts }: Trim): void {
+function requireSame(path: string, found: Facts | null, trim: Trim): asserts found is Facts {
+  const { range, startsAt, facts, coded } = trim;
   if (!found) throw notProven(path, 'the part cannot be read');
   const rate = facts.kind === 'sound' ? facts.sampleRate : facts.rate && `${facts.rate.num}/${facts.rate.den}`;
   const foundRate = found.kind === 'sound' ? found.sampleRate : found.rate && `${found.rate.num}/${found.rate.den}`;
+  const raster = coded?.raster ?? facts.raster;
   const checks: readonly (readonly [string, unknown, unknown])[] = [
     ['length', found.length, rangeLength(range)],
     ['rate', foundRate, rate],
-    ['codec', found.codec, facts.codec],
+    ['codec', found.codec, coded?.coding ?? facts.codec],
     ['channels', found.channels, facts.channels],
-    ['raster', found.raster && JSON.stringify(found.raster), facts.raster && JSON.stringify(facts.raster)],
+    ['raster', found.raster && JSON.stringify(found.raster), raster && JSON.stringify(raster)],
     ...(startsAt === null ? [] : [['start', found.start, startsAt] as const]),
     ...(startsAt === null || facts.kind === 'sound' ? [] : [['counting', found.counting, facts.counting] as const]),
   ];

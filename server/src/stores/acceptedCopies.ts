@@ -1,15 +1,14 @@
-import type { copyCodecs } from '@legame/core/contract';
+import type { Coding } from '@legame/core/consolidate';
 import type { MediaFileId, ProjectId } from '@legame/core/model';
 import { notFound } from '../problems.ts';
 import type { Database, Transaction } from '../db/database.ts';
 
-export type CopyCodec = (typeof copyCodecs)[number];
 export type AcceptedCopy = {
   readonly id: string;
   readonly projectId: ProjectId;
   readonly mediaFileId: MediaFileId;
   readonly folder: string;
-  readonly codec: CopyCodec;
+  readonly codec: Coding;
   /** The finished file; null until there is one. */
   readonly madePath: string | null;
 };
@@ -18,7 +17,7 @@ type Row = {
   project_id: ProjectId;
   media_file_id: MediaFileId;
   folder: string;
-  codec: CopyCodec;
+  codec: Coding;
   made_path: string | null;
 };
 

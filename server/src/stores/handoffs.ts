@@ -7,6 +7,7 @@ import {
   type HandoffLayout,
   type HandoffPlan,
   type HandoffScope,
+  type LostTrait,
   problemSchema,
   type Problem,
 } from '@legame/core/contract';
@@ -36,6 +37,7 @@ export type HandoffFile = {
   readonly state: 'waiting' | 'verified' | 'failed';
   readonly xxh64: string | null;
   readonly problem: Problem | null;
+  readonly lost: readonly LostTrait[];
 };
 
 export type NewFile = Pick<HandoffFile, 'mediaFileId' | 'source' | 'target' | 'sizeInBytes'> &
@@ -108,6 +110,7 @@ type FileRow = {
   state: HandoffFile['state'];
   xxh64: string | null;
   problem: Problem | null;
+  lost: LostTrait[];
 };
 const nothingKnown: Expected = { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null };
 const toFile = (r: FileRow): HandoffFile => ({
@@ -123,6 +126,7 @@ const toFile = (r: FileRow): HandoffFile => ({
   state: r.state,
   xxh64: r.xxh64,
   problem: r.problem,
+  lost: r.lost,
 });
 
 export const handoffStore = {
@@ -210,7 +214,13 @@ export const handoffStore = {
     db: Database | Transaction,
     id: HandoffId,
     position: number,
-    { state, xxh64, problem, sizeInBytes }: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'> & { sizeInBytes?: number },
+    {
+      state,
+      xxh64,
+      problem,
+      sizeInBytes,
+      lost,
+    }: Pick<HandoffFile, 'state' | 'xxh64' | 'problem'> & Partial<Pick<HandoffFile, 'sizeInBytes' | 'lost'>>,
   ): Promise<void> {
     await db('handoff_files')
       .where({ handoff_id: id, position })
@@ -219,6 +229,7 @@ export const handoffStore = {
         xxh64,
         problem: problem && JSON.stringify(problem),
         ...(sizeInBytes === undefined ? {} : { size_in_bytes: sizeInBytes }),
+        ...(lost === undefined ? {} : { lost: JSON.stringify(lost) }),
       });
   },
 };

@@ -12,6 +12,7 @@ import { notes } from './011-notes.ts';
 import { putBack } from './012-put-back.ts';
 import { sets } from './013-sets.ts';
 import { scope } from './014-scope.ts';
+import { coded } from './015-coded.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -29,4 +30,5 @@ export const migrations = [
   putBack,
   sets,
   scope,
+  coded,
 ] as const;

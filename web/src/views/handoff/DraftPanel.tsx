@@ -4,7 +4,7 @@ import { bytes, count } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
 import { useTimelines } from '../../api/timelines.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { askedOf, canBePlanned, firstDraft, type Draft } from './draft.ts';
+import { askedOf, canBePlanned, firstDraft, treatedOtherwise, type Draft } from './draft.ts';
 import { PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
 import { Sentence } from './Sentence.tsx';
@@ -46,7 +46,12 @@ export function DraftPanel({
   return (
     <div className="flex h-full flex-col">
       <h1 className="sr-only">Plan a handoff</h1>
-      <Sentence draft={draft} timelines={timelines} onChange={(change) => setDraft({ ...draft, ...change })} />
+      <Sentence
+        draft={draft}
+        timelines={timelines}
+        hasRefused={shown?.leftOut.some((l) => l.reason === 'not-accepted') ?? false}
+        onChange={(change) => setDraft({ ...draft, ...change })}
+      />
       <ProblemNote error={planned.error ?? ran.error ?? preview.error} />
       {shown && (
         <>
@@ -74,7 +79,11 @@ export function DraftPanel({
               Write {count(files, 'file')}, {bytes(shown.sizeInBytes)}
             </button>
           </PlanSum>
-          <PlanTable plan={shown} copied={null} />
+          <PlanTable
+            plan={shown}
+            copied={null}
+            onTreat={(mediaFileId, treatment) => setDraft(treatedOtherwise(draft, mediaFileId, treatment))}
+          />
         </>
       )}
       {!shown && preview.isFetching && <p className="text-quiet">Looking where the recordings can be cut…</p>}

@@ -1,5 +1,5 @@
 import type { Handoff } from '@legame/core/contract';
-import { divisionText, folderingText, layoutText, scopeText, treatmentText } from '@legame/words/handoffs';
+import { codingText, divisionText, folderingText, layoutText, scopeText, treatmentText } from '@legame/words/handoffs';
 import { bytes, count } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
 import { useNavigate } from 'react-router';
@@ -112,12 +112,21 @@ function Standing({ handoff }: { handoff: Handoff }) {
 function Said({ handoff }: { handoff: Handoff }) {
   const { plan, layout } = handoff;
   const { choices } = plan;
-  const trims = choices.picture === 'trim' || choices.sound === 'trim';
+  const { exceptions } = choices;
+  const cuts = [choices.picture, choices.sound, ...exceptions.map((e) => e.treatment)].some(
+    (t) => t === 'trim' || t === 'transcode',
+  );
+  const coding = <b>{codingText[choices.coding]}</b>;
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
-      Hand <b>{scopeText(plan)}</b> over as <b>{nameOf(handoff)}</b>: picture <b>{treatmentText[choices.picture]}</b>,
-      sound <b>{treatmentText[choices.sound]}</b>, stills <b>{treatmentText[choices.still]}</b>
-      {trims && (
+      Hand <b>{scopeText(plan)}</b> over as <b>{nameOf(handoff)}</b>: picture <b>{treatmentText[choices.picture]}</b>
+      {choices.picture === 'transcode' ? <> to {coding}</> : null}
+      {choices.transcodesRefused && choices.picture !== 'transcode' ? (
+        <> (what this project does not accept transcoded to {coding})</>
+      ) : null}
+      , sound <b>{treatmentText[choices.sound]}</b>, stills <b>{treatmentText[choices.still]}</b>
+      {exceptions.length > 0 && <>, {count(exceptions.length, 'recording')} otherwise</>}
+      {cuts && (
         <>
           , with <b>{count(choices.handlesInFrames, 'frame')}</b> of handles and <b>{divisionText[choices.division]}</b>
         </>

@@ -1,18 +1,42 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef, useState } from 'react';
 import type { Handoff, PlannedContent, PlannedRecording } from '@legame/core/contract';
+import { treatmentText } from '@legame/words/handoffs';
 import { bytes, count } from '@legame/words/numbers';
-import { filters, planRows, sortings, type Filter, type PlanRow, type Proof, type Sorting } from './planRows.ts';
+import {
+  filters,
+  planRows,
+  sortings,
+  type Filter,
+  type PlanRow,
+  type Proof,
+  type Sorting,
+  type Treatable,
+} from './planRows.ts';
 import { SpanRuler } from './SpanRuler.tsx';
 
-const columns = 'grid grid-cols-[minmax(0,1fr)_minmax(0,1.4fr)_minmax(0,1.5fr)_70px_56px] items-center gap-4 px-2';
+const columns = 'grid items-center gap-4 px-2';
+const widths = {
+  kept: 'minmax(0,1fr) minmax(0,1.4fr) minmax(0,1.5fr) 70px 56px',
+  chosen: 'minmax(0,1fr) minmax(0,1.2fr) 104px minmax(0,1.5fr) 70px 56px',
+} as const;
 const tones = { missing: 'text-missing', changed: 'text-changed', quiet: 'text-quiet' } as const;
 
 /** One row a recording: what of it goes, as what, with how many bytes; and every clip that cannot come. */
-export function PlanTable({ plan, copied }: { plan: PlannedContent; copied: Handoff['copied'] | null }) {
+export function PlanTable({
+  plan,
+  copied,
+  onTreat = null,
+}: {
+  plan: PlannedContent;
+  copied: Handoff['copied'] | null;
+  /** While it is still chosen: what is done with one recording; null for what is done with its kind. */
+  onTreat?: OnTreat | null;
+}) {
   const [sorting, setSorting] = useState<Sorting>('saved');
   const [filter, setFilter] = useState<Filter>('all');
   const scroller = useRef<HTMLDivElement>(null);
+  const style = { gridTemplateColumns: widths[onTreat ? 'chosen' : 'kept'] };
   const rows = planRows(plan, copied, { sorting, filter });
   const virtual = useVirtualizer({
     count: rows.length,
@@ -29,9 +53,10 @@ export function PlanTable({ plan, copied }: { plan: PlannedContent; copied: Hand
         <Choice label="sorted by" options={sortings} chosen={sorting} onChoose={setSorting} />
       </div>
       <div className="sheet flex min-h-0 flex-1 flex-col" role="table" aria-label="what goes">
-        <div className={`${columns} line-b h-7 shrink-0 text-quiet`} role="row">
+        <div className={`${columns} line-b h-7 shrink-0 text-quiet`} style={style} role="row">
           <span role="columnheader">Recording</span>
           <span role="columnheader">What of it goes: used, handles, left behind</span>
+          {onTreat && <span role="columnheader">Done with it</span>}
           <span role="columnheader">{copied ? 'As, and its xxh64 read back' : 'As'}</span>
           <span role="columnheader" className="text-right">
             Bytes
@@ -47,9 +72,9 @@ export function PlanTable({ plan, copied }: { plan: PlannedContent; copied: Hand
                 key={rows[item.index]!.key}
                 role="row"
                 className={`${columns} line-b absolute inset-x-0`}
-                style={{ height: 44, transform: `translateY(${item.start}px)` }}
+                style={{ ...style, height: 44, transform: `translateY(${item.start}px)` }}
               >
-                <RowCells row={rows[item.index]!} />
+                <RowCells row={rows[item.index]!} onTreat={onTreat} />
               </div>
             ))}
           </div>
@@ -59,7 +84,30 @@ export function PlanTable({ plan, copied }: { plan: PlannedContent; copied: Hand
   );
 }
 
-function RowCells({ row }: { row: PlanRow }) {
+type OnTreat = (mediaFileId: Treatable['mediaFileId'], treatment: Treatable['chosen']) => void;
+
+/** What is done with one recording, where that is not what is done with its kind. */
+function TreatedAs({ row: { treatable, recording, name }, onTreat }: { row: PlanRow; onTreat: OnTreat }) {
+  if (!treatable) return null;
+  const { mediaFileId, options, chosen } = treatable;
+  return (
+    <select
+      className={`select select-xs w-full ${chosen ? 'font-semibold' : 'text-quiet'}`}
+      aria-label={`done with ${name}`}
+      value={chosen ?? ''}
+      onChange={(e) => onTreat(mediaFileId, options.find((t) => t === e.target.value) ?? null)}
+    >
+      <option value="">{recording ? treatmentText[recording.treatment] : 'left'}, by kind</option>
+      {options.map((t) => (
+        <option key={t} value={t}>
+          {treatmentText[t]}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function RowCells({ row, onTreat }: { row: PlanRow; onTreat: OnTreat | null }) {
   const { recording, remark, sizeInBytes, wholeInBytes } = row;
   const share = sizeInBytes !== null && wholeInBytes ? Math.round((sizeInBytes / wholeInBytes) * 100) : null;
   return (
@@ -79,6 +127,11 @@ function RowCells({ row }: { row: PlanRow }) {
           <span className="block h-3.5 border border-dashed border-base-content/30" />
         )}
       </span>
+      {onTreat && (
+        <span role="cell">
+          <TreatedAs row={row} onTreat={onTreat} />
+        </span>
+      )}
       <span role="cell" className="min-w-0">
         {recording && <As recording={recording} />}
         <span className="flex gap-2">

@@ -1,6 +1,6 @@
-import { divisions, folderings, nameTokensKnown, strangeTokens, treatments } from '@legame/core/consolidate';
+import { codings, divisions, folderings, nameTokensKnown, strangeTokens, treatmentsOf } from '@legame/core/consolidate';
 import type { HandoffChoices, HandoffLayout } from '@legame/core/contract';
-import { divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
+import { codingText, divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
 import { count } from '@legame/words/numbers';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
@@ -13,6 +13,12 @@ const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = 
   { id: 'otiod', title: layoutText.otiod, words: 'media and one document of all timelines' },
   { id: 'otioz', title: layoutText.otioz, words: 'the same, stored in a zip; it cannot go on where it stopped' },
 ];
+const codingWords = {
+  ffv1: 'every picture as it was; in Matroska, large',
+  dnxhd: 'every frame by itself, 8 or 10 bits; in QuickTime',
+  h264: 'small and not for further work, 8 bits; in QuickTime',
+  mjpeg: 'every frame by itself, 8 bits; in QuickTime',
+} as const;
 const optionsOf = <T extends string>(ids: readonly T[], text: Readonly<Record<T, string>>) =>
   ids.map((id) => ({ id, title: text[id] }));
 
@@ -20,10 +26,13 @@ const optionsOf = <T extends string>(ids: readonly T[], text: Readonly<Record<T,
 export function Sentence({
   draft,
   timelines,
+  hasRefused,
   onChange,
 }: {
   draft: Draft;
   timelines: readonly ShownTimeline[];
+  /** There are films in it that the project does not accept. */
+  hasRefused: boolean;
   onChange: (change: Partial<Draft>) => void;
 }) {
   const { choices } = draft;
@@ -32,10 +41,7 @@ export function Sentence({
     <Word says={treatmentText[choices[what]]} what={what}>
       {(close) => (
         <OneOf
-          options={optionsOf(
-            treatments.filter((t) => what !== 'still' || t !== 'trim'),
-            treatmentText,
-          )}
+          options={optionsOf(treatmentsOf[what], treatmentText)}
           chosen={choices[what]}
           onChoose={(id) => {
             choose({ [what]: id });
@@ -45,7 +51,9 @@ export function Sentence({
       )}
     </Word>
   );
-  const trims = choices.picture === 'trim' || choices.sound === 'trim';
+  const cuts = [choices.picture, choices.sound, ...choices.exceptions.map((e) => e.treatment)].some(
+    (t) => t === 'trim' || t === 'transcode',
+  );
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
       Hand{' '}
@@ -65,8 +73,13 @@ export function Sentence({
           />
         )}
       </Word>
-      : picture {treatment('picture')}, sound {treatment('sound')}, stills {treatment('still')}
-      {trims && (
+      : picture {treatment('picture')}
+      {choices.picture === 'transcode' && <CodingWord choices={choices} choose={choose} />}
+      {(hasRefused || choices.transcodesRefused) && choices.picture !== 'transcode' && choices.picture !== 'leave' && (
+        <RefusedWord choices={choices} choose={choose} />
+      )}
+      , sound {treatment('sound')}, stills {treatment('still')}
+      {cuts && (
         <>
           , with <HandlesWord choices={choices} choose={choose} /> of handles and{' '}
           <Word
@@ -163,6 +176,53 @@ function TimelinesWord({
 }
 
 type Choosing = { choices: HandoffChoices; choose: (change: Partial<HandoffChoices>) => void };
+
+/** What films become. */
+function CodingWord({ choices, choose }: Choosing) {
+  return (
+    <>
+      {' '}
+      to{' '}
+      <Word says={codingText[choices.coding]} what="coding">
+        {(close) => (
+          <OneOf
+            options={codingsSaid}
+            chosen={choices.coding}
+            onChoose={(coding) => {
+              choose({ coding });
+              close();
+            }}
+          />
+        )}
+      </Word>
+    </>
+  );
+}
+const codingsSaid = codings.map((id) => ({ id, title: codingText[id], words: codingWords[id] }));
+
+/** What becomes of films that the project does not accept. */
+function RefusedWord({ choices, choose }: Choosing) {
+  const says = (isTranscoded: boolean) => (isTranscoded ? 'transcoded' : 'left behind');
+  return (
+    <>
+      {' '}
+      (what this project does not accept{' '}
+      <Word says={says(choices.transcodesRefused)} what="films that are not accepted">
+        {(close) => (
+          <OneOf
+            options={(['yes', 'no'] as const).map((id) => ({ id, title: says(id === 'yes') }))}
+            chosen={choices.transcodesRefused ? 'yes' : 'no'}
+            onChoose={(id) => {
+              choose({ transcodesRefused: id === 'yes' });
+              close();
+            }}
+          />
+        )}
+      </Word>
+      {choices.transcodesRefused && <CodingWord choices={choices} choose={choose} />})
+    </>
+  );
+}
 
 function HandlesWord({ choices, choose }: Choosing) {
   return (

@@ -4,6 +4,7 @@ import {
   type HandoffChoices,
   type HandoffLayout,
   type HandoffScope,
+  type PlannedRecording,
 } from '@legame/core/contract';
 import { formatTimecode, parseTimecode } from '@legame/core/time';
 import type { ShownTimeline } from '../../api/timelines.ts';
@@ -81,4 +82,15 @@ export function askedOf(projectId: string, draft: Draft, timelines: readonly Sho
     ...(draft.clips ? { clips: draft.clips } : {}),
     ...(draft.targetFolder ? { targetFolder: draft.targetFolder } : {}),
   };
+}
+
+/** With this recording something else is to be done than with its kind; null takes that back. */
+export function treatedOtherwise(
+  draft: Draft,
+  mediaFileId: PlannedRecording['mediaFileId'],
+  treatment: PlannedRecording['treatment'] | null,
+): Draft {
+  const others = draft.choices.exceptions.filter((e) => e.mediaFileId !== mediaFileId);
+  const exceptions = treatment === null ? others : [...others, { mediaFileId, treatment }];
+  return { ...draft, choices: { ...draft.choices, exceptions } };
 }

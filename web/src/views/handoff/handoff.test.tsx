@@ -16,6 +16,8 @@ const recording = (n: number, more: Partial<PlannedRecording> = {}): PlannedReco
   kind: 'picture',
   length: 200,
   used: [{ start: 50, end: 80 }],
+  treatment: 'trim',
+  coded: null,
   wholeBecause: null,
   tracksLeft: 0,
   outs: [
@@ -45,8 +47,20 @@ const plan: HandoffPlan = {
     }),
   ],
   leftOut: [
-    { clipId: uuid(8) as HandoffPlan['leftOut'][number]['clipId'], clipName: 'bowl', reason: 'place-away' },
-    { clipId: uuid(9) as HandoffPlan['leftOut'][number]['clipId'], clipName: 'slate', reason: 'waived' },
+    {
+      clipId: uuid(8) as HandoffPlan['leftOut'][number]['clipId'],
+      clipName: 'bowl',
+      mediaFileId: null,
+      kind: null,
+      reason: 'place-away',
+    },
+    {
+      clipId: uuid(9) as HandoffPlan['leftOut'][number]['clipId'],
+      clipName: 'slate',
+      mediaFileId: null,
+      kind: null,
+      reason: 'waived',
+    },
   ],
   timelines: ['Cut 7'],
   clipsChosen: null,
@@ -71,6 +85,7 @@ const handoff = (state: Handoff['state'], more: Partial<Handoff> = {}): Handoff 
     state: 'waiting',
     xxh64: null,
     problem: null,
+    lost: [],
   })),
   ...more,
 });
@@ -181,8 +196,8 @@ describe('a handoff that stopped', () => {
       handoff('failed', {
         problem: { code: 'files-not-copied', failed: 1, of: 2, first },
         copied: [
-          { target: 'media/1.mov', sizeInBytes: 1, state: 'verified', xxh64: 'ab12', problem: null },
-          { target: 'media/2.mov', sizeInBytes: 1, state: 'failed', xxh64: null, problem: first },
+          { target: 'media/1.mov', sizeInBytes: 1, state: 'verified', xxh64: 'ab12', problem: null, lost: [] },
+          { target: 'media/2.mov', sizeInBytes: 1, state: 'failed', xxh64: null, problem: first, lost: [] },
         ],
       }),
     ];

@@ -1,5 +1,14 @@
-import type { Handoff, HandoffPlan, PlannedContent, PlannedRecording } from '@legame/core/contract';
-import { handlesCutText, isException, leftOutText, tracksLeftText, wholeText } from '@legame/words/handoffs';
+import type { Handoff, PlannedContent, PlannedRecording } from '@legame/core/contract';
+import { treatmentsOf, type Treatment } from '@legame/core/consolidate';
+import {
+  codedText,
+  handlesCutText,
+  isException,
+  leftOutText,
+  lostText,
+  tracksLeftText,
+  wholeText,
+} from '@legame/words/handoffs';
 import { problemText } from '@legame/words/problems';
 
 export type PlanRow = {
@@ -12,6 +21,13 @@ export type PlanRow = {
   readonly sizeInBytes: number | null;
   readonly wholeInBytes: number | null;
   readonly proof: Proof | null;
+  /** The file with which something else can be done than with its kind, and what is done by kind or by choice. */
+  readonly treatable: Treatable | null;
+};
+export type Treatable = {
+  readonly mediaFileId: PlannedRecording['mediaFileId'];
+  readonly options: readonly Treatment[];
+  readonly chosen: Treatment | null;
 };
 export type Proof = { readonly verified: number; readonly of: number; readonly xxh64: string | null };
 
@@ -27,9 +43,12 @@ export function planRows(
   { sorting, filter }: { sorting: Sorting; filter: Filter },
 ): PlanRow[] {
   const proofs = copied && proofsOf(plan, copied);
+  const said = new Map(plan.choices.exceptions.map((e) => [e.mediaFileId, e.treatment]));
+  const treatable = ({ mediaFileId, kind }: Pick<LeftOut, 'mediaFileId' | 'kind'>): Treatable | null =>
+    mediaFileId && { mediaFileId, options: optionsFor(kind), chosen: said.get(mediaFileId) ?? null };
   const rows = [
-    ...plan.recordings.map((r) => recordingRow(r, proofs?.get(r) ?? null)),
-    ...plan.leftOut.map(leftOutRow),
+    ...plan.recordings.map((r) => ({ ...recordingRow(r, proofs?.get(r) ?? null), treatable: treatable(r) })),
+    ...plan.leftOut.map((l) => ({ ...leftOutRow(l), treatable: treatable(l) })),
   ].filter((row) => filter === 'all' || (filter === 'left' ? row.recording === null : row.remark !== null));
   const saved = ({ sizeInBytes, wholeInBytes }: PlanRow) => (wholeInBytes ?? 0) - (sizeInBytes ?? 0);
   switch (sorting) {
@@ -42,36 +61,48 @@ export function planRows(
   }
 }
 
-function recordingRow(recording: PlannedRecording, proof: (Proof & { problem: string | null }) | null): PlanRow {
+type Proven = Proof & { readonly problem: string | null; readonly lost: string | null };
+type LeftOut = PlannedContent['leftOut'][number];
+type Row = Omit<PlanRow, 'treatable'>;
+
+/** Sequences are coded picture by picture already; what is no film has nothing to transcode. */
+function optionsFor(kind: PlannedRecording['kind']): readonly Treatment[] {
+  if (kind === 'sequence') return treatmentsOf.picture.filter((t) => t !== 'transcode');
+  return treatmentsOf[kind ?? 'picture'];
+}
+
+function recordingRow(recording: PlannedRecording, proof: Proven | null): Row {
   const at = recording.source.lastIndexOf('/');
   return {
     key: recording.mediaFileId,
     name: recording.source.slice(at + 1),
     where: [recording.placeName, recording.source.slice(0, Math.max(0, at))].filter(Boolean).join('/'),
     recording,
-    remark: proof?.problem ? { text: proof.problem, tone: 'missing' } : remarkOf(recording),
+    remark: proof?.problem ? { text: proof.problem, tone: 'missing' } : remarkOf(recording, proof?.lost ?? null),
     sizeInBytes: recording.sizeInBytes,
     wholeInBytes: recording.wholeInBytes,
     proof,
   };
 }
 
-function remarkOf(recording: PlannedRecording): PlanRow['remark'] {
+function remarkOf(recording: PlannedRecording, lost: string | null): PlanRow['remark'] {
   const [cut, left] = [handlesCutText(recording), tracksLeftText(recording)];
   const texts = [
+    ...(codedText(recording) ? [codedText(recording)!] : []),
     ...(recording.wholeBecause ? [wholeText(recording.wholeBecause)] : []),
     ...(left ? [left] : []),
+    ...(lost ? [lost] : []),
     ...(cut ? [cut] : []),
     ...(recording.outs.some((o) => o.renamed) ? ['renamed: its name was taken, or not every drive takes it'] : []),
   ];
   if (texts.length === 0) return null;
   return {
     text: texts.join('; '),
-    tone: isException(recording) || cut !== null || left !== null ? 'changed' : 'quiet',
+    tone: isException(recording) || (cut ?? left ?? lost) !== null ? 'changed' : 'quiet',
   };
 }
 
-const leftOutRow = ({ clipId, clipName, reason }: HandoffPlan['leftOut'][number]): PlanRow => ({
+const leftOutRow = ({ clipId, clipName, reason }: LeftOut): Row => ({
   key: clipId,
   name: clipName,
   where: '',
@@ -101,7 +132,8 @@ function proofsOf(plan: PlannedContent, copied: Handoff['copied']) {
       const failed = known.find((f) => f.state === 'failed')?.problem;
       const verified = known.filter((f) => f.state === 'verified').length;
       const xxh64 = known.length === 1 ? (known[0]!.xxh64 ?? null) : null;
-      return [recording, { verified, of: known.length, xxh64, problem: failed ? problemText(failed) : null }];
+      const lost = lostText(known.flatMap((f) => f.lost));
+      return [recording, { verified, of: known.length, xxh64, problem: failed ? problemText(failed) : null, lost }];
     }),
   );
 }

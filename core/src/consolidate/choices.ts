@@ -1,0 +1,124 @@
+import type { ClipId, MediaFileId } from '../model/ids.ts';
+import type { Facts, SequenceFrames } from '../model/media.ts';
+import type { FrameRange } from '../time/range.ts';
+import type { Rate } from '../time/rate.ts';
+import type { Counting } from '../time/timecode.ts';
+import type { Coding } from './coding.ts';
+import { defaultPattern, type Foldering } from './names.ts';
+import type { Cutting, Division } from './spans.ts';
+
+/**
+ * What becomes of a recording: copied whole; the used spans of it, without re-encoding; the used spans of it, coded anew;
+ * or it stays where it is.
+ */
+export const treatments = ['whole', 'trim', 'transcode', 'leave'] as const;
+export type Treatment = (typeof treatments)[number];
+
+/** What can be done with media of a kind. Sequences are picture, and coded they are already; stills have nothing to trim. */
+export const treatmentsOf = {
+  picture: treatments,
+  sound: ['whole', 'trim', 'leave'],
+  still: ['whole', 'leave'],
+} as const satisfies Record<string, readonly Treatment[]>;
+
+/** What a person chooses of a handoff. */
+export type Choices = {
+  readonly picture: (typeof treatmentsOf.picture)[number];
+  readonly sound: (typeof treatmentsOf.sound)[number];
+  readonly still: (typeof treatmentsOf.still)[number];
+  /** What films become that are coded anew. */
+  readonly coding: Coding;
+  /** Films that the project does not accept are coded anew, whatever becomes of the others. */
+  readonly transcodesRefused: boolean;
+  /** Recordings with which something else is done than with their kind. */
+  readonly exceptions: readonly { readonly mediaFileId: MediaFileId; readonly treatment: Treatment }[];
+  /** In frames of the timelines' rate. */
+  readonly handlesInFrames: number;
+  readonly division: Division;
+  readonly gapInFrames: number;
+  readonly foldering: Foldering;
+  /** Of `as-source`: how many of the folders on the place are kept, counted from the file; null for all. */
+  readonly levels: number | null;
+  readonly pattern: string;
+};
+
+/** What is done where nothing else is asked for: everything that is used, whole. */
+export const standardChoices: Choices = {
+  picture: 'whole',
+  sound: 'whole',
+  still: 'whole',
+  coding: 'ffv1',
+  transcodesRefused: false,
+  exceptions: [],
+  handlesInFrames: 24,
+  division: 'span',
+  gapInFrames: 0,
+  foldering: 'flat',
+  levels: null,
+  pattern: defaultPattern,
+};
+
+/** A clip in scope, with the file it is tied to, or the reason why it cannot come along. */
+export type PlanInput = {
+  readonly clipId: ClipId;
+  readonly clipName: string;
+  /** Names of the timelines that use it, and of the bin it lies in. */
+  readonly usedBy: readonly string[];
+  readonly bin: string | null;
+  readonly scene: string | null;
+  readonly take: string | null;
+  /** The rate that the edit counts it at, for handles and for timecode of sound. */
+  readonly rate: Rate;
+  readonly counting: Counting;
+  /** Where the edit says that its media starts, in frames at `rate`; it numbers files that have no timecode. */
+  readonly statedStart: number | null;
+  readonly file: PlanFile | null;
+  readonly reason: LeftOutReason | null;
+  /** What each of its uses reads of the file, in the file's units from its first; null where that is not known. */
+  readonly uses: readonly (FrameRange | null)[];
+};
+
+export type PlanFile = {
+  readonly id: MediaFileId;
+  readonly placeName: string;
+  readonly folder: string;
+  readonly name: string;
+  readonly sizeInBytes: number;
+  readonly sequence: SequenceFrames | null;
+  readonly facts: Facts | null;
+  readonly cutting: Cutting;
+  /** The project does not accept films of its kind. */
+  readonly isRefused: boolean;
+  /** Tracks that a part of it would be without: all but picture, sound and timecode. */
+  readonly otherTracks: number;
+};
+
+export const leftOutReasons = [
+  'missing',
+  'place-away',
+  'unreadable',
+  'not-accepted',
+  'waived',
+  'parked',
+  'left-by-choice',
+] as const;
+export type LeftOutReason = (typeof leftOutReasons)[number];
+
+/** What counts as picture, as sound, as a still: sequences are picture whatever their frames are. */
+export const kindOf = ({ facts, sequence }: Pick<PlanFile, 'facts' | 'sequence'>): keyof typeof treatmentsOf =>
+  sequence ? 'picture' : facts?.kind === 'still' || facts?.kind === 'sound' ? facts.kind : 'picture';
+
+/** Says what is to be done with a recording: what was said of it, else of films the project refuses, else of its kind. */
+export function treatmentsBy(
+  choices: Choices,
+): (file: Pick<PlanFile, 'id' | 'facts' | 'sequence' | 'isRefused'>) => Treatment {
+  const said = new Map(choices.exceptions.map((e) => [e.mediaFileId, e.treatment]));
+  return (file) => {
+    const kind = kindOf(file);
+    const own = said.get(file.id);
+    if (own && (treatmentsOf[kind] as readonly Treatment[]).includes(own)) return own;
+    const isCodedAnew =
+      file.isRefused && choices.transcodesRefused && kind === 'picture' && choices.picture !== 'leave';
+    return isCodedAnew && !file.sequence ? 'transcode' : choices[kind];
+  };
+}

@@ -1,0 +1,40 @@
+import type { FileHandle } from 'node:fs/promises';
+import type { FrameRange } from '@legame/core/time';
+import { UserProblem } from '../problems.ts';
+import type { CopyOptions } from './copying.ts';
+import type { Streams } from './trim.ts';
+
+/** How a part is written, which tells the hash of what was written where that is known; and how it is proven. */
+export type Part = {
+  readonly write: (copy: FileHandle, options: CopyOptions) => Promise<string | null>;
+  readonly prove: (back: FileHandle, options: CopyOptions) => Promise<void>;
+};
+
+export const notProven = (path: string, detail: string) => new UserProblem({ code: 'trim-not-proven', path, detail });
+
+/** Seeking is coarse and lands before; what lies outside of the part is left out by its time. */
+export const aroundSeconds = 2;
+
+/** Filters that cut decoded sound to the sample, and count it from the part's first. */
+export function cutSamples(
+  sampleRate: number,
+  { picture, range, isCounted }: { picture: Streams['picture']; range: FrameRange; isCounted: boolean },
+): string {
+  const { rate } = picture;
+  // Sound and picture begin together; the picture's own times may be rounded.
+  const at = (frame: number) =>
+    Math.round(
+      (picture.start * picture.timeBase.num * sampleRate) / picture.timeBase.den +
+        (frame * rate.den * sampleRate) / rate.num,
+    );
+  const by = isCounted ? 'sample' : 'pts';
+  // Sound that begins later than its picture goes on doing so.
+  const zero = isCounted ? 'STARTPTS' : at(range.start);
+  return `atrim=start_${by}=${at(range.start)}:end_${by}=${at(range.end)},asetpts=PTS-${zero}`;
+}
+
+/** Matroska tells times in milliseconds: only counted from the beginning are its samples the right ones. */
+export const isCounted = (container: string, sound: Streams['sound']): boolean =>
+  container === 'matroska' && sound.some(isPcm);
+
+export const isPcm = ({ codec }: Pick<Streams['sound'][number], 'codec'>): boolean => codec.startsWith('pcm_');
