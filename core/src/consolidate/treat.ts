@@ -33,12 +33,9 @@ export const usesOf = ({ clips }: Gathered): (FrameRange | null)[] => clips.flat
 export function treatmentBy(choices: Choices, accepts: AcceptanceProfile): (one: Gathered) => Treated {
   const treatmentOf = treatmentsBy(choices);
   return (one) => {
-    const { file } = one;
-    const treatment = treatmentOf(file);
-    const isFilm = file.facts?.kind === 'picture' && !file.sequence;
-    switch (treatment) {
+    switch (treatmentOf(one.file)) {
       case 'transcode':
-        return isFilm ? transcoded(one, choices, accepts) : trimmed(one, choices);
+        return transcoded(one, choices, accepts);
       case 'trim':
         return trimmed(one, choices);
       case 'whole':
@@ -65,8 +62,9 @@ const noMatterDecoded: readonly NoCutReason[] = ['open-groups', 'container', 'co
 /** One of which it is not known what is used is coded anew from end to end. */
 function transcoded(one: Gathered, choices: Choices, accepts: AcceptanceProfile): Treated {
   const { file } = one;
-  const { cutting } = file;
-  const coded = codedAs(file.facts!, choices.coding, accepts);
+  const { cutting, facts } = file;
+  if (!facts) return whole('no-length');
+  const coded = codedAs(facts, choices.coding, accepts);
   if ('because' in coded) return whole(coded.because);
   if (cutting.can === 'nowhere' && !noMatterDecoded.includes(cutting.because)) return whole(cutting.because);
   const length = lengthOf(file);

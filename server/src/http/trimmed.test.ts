@@ -152,41 +152,27 @@ async function openElsewhere(folder: string, documents: readonly string[]): Prom
 const frameOf = (path: string, frame: number): string =>
   ffmpeg('-i', path, '-vf', `select=eq(n\\,${frame})`, '-frames:v', '1', '-f', 'md5', '-').toString();
 
-test('a trimmed set opens elsewhere: nothing is dark, and every event begins with the frame that it began with', async () => {
-  const done = await handOff('to colour', { handlesInFrames: 12 });
-  expect(done.plan.sizeInBytes).toBeLessThan(done.plan.wholeInBytes);
-  const outs = new Map(done.plan.recordings.map((r) => [r.source, r.outs.map((o) => o.range)]));
-  expect(outs.get('day1/open.mov')).toEqual([
-    { start: 0, end: 62 },
-    { start: 88, end: 142 },
-    { start: 188, end: 247 },
-  ]);
-  // What a dissolve reads beside its cuts counts as used. At key frames, all 24 frames; the reverse at double speed reads more than it shows.
-  expect(outs.get('day1/groups.mov')).toEqual([
-    { start: 24, end: 120 },
-    { start: 168, end: 216 },
-  ]);
-  expect(outs.get('titles/title_####.png')).toEqual([{ start: 28, end: 72 }]);
-  expect(outs.get('day1/voice.wav')).toEqual([{ start: 228 * 1920, end: 302 * 1920 }]);
-  for (const file of done.copied) expect(readFileSync(join(done.folder, file.target)).length).toBe(file.sizeInBytes);
+type Relinked = {
+  tracks: {
+    children: {
+      children: {
+        source_range: ReturnType<typeof span>;
+        media_references: Record<string, { target_url?: string; available_range: ReturnType<typeof span> }>;
+      }[];
+    }[];
+  };
+};
 
-  renameSync(at('OUT/to colour'), at('MOVED'));
+/** Moves a set, opens it where nothing else is, and holds the first frame of every event against the original's. */
+async function requireSameElsewhere(done: Handoff): Promise<void> {
+  renameSync(done.folder, at('MOVED'));
   renameSync(at('KILN'), at('.KILN away'));
   const { rows } = await openElsewhere(at('MOVED'), ['cut.otio', 'reel.edl']);
   expect(rows.map((r) => [r.name, r.status])).toEqual(rows.map((r) => [r.name, { status: 'linked' }]));
 
   // By frame numbers alone: the set's reference says what its file's first frame is called.
-  const relinked = JSON.parse(readFileSync(at('MOVED/cut.otio'), 'utf8')) as typeof original;
-  const original = JSON.parse(cut) as {
-    tracks: {
-      children: {
-        children: {
-          source_range: ReturnType<typeof span>;
-          media_references: Record<string, { target_url?: string; available_range: ReturnType<typeof span> }>;
-        }[];
-      }[];
-    };
-  };
+  const relinked = JSON.parse(readFileSync(at('MOVED/cut.otio'), 'utf8')) as Relinked;
+  const original = JSON.parse(cut) as Relinked;
   let compared = 0;
   original.tracks.children[0]!.children.forEach((before, i) => {
     const reference = before.media_references?.DEFAULT_MEDIA;
@@ -209,6 +195,64 @@ test('a trimmed set opens elsewhere: nothing is dark, and every event begins wit
   await client.post('/places', { path: at('KILN'), knownAs: ['/Volumes/KILN'] }).expect(201);
   await house.idle();
   await client.post(`/projects/${projectId}/links/certain`);
+  rmSync(at('MOVED'), { recursive: true });
+}
+
+test('a trimmed set opens elsewhere: nothing is dark, and every event begins with the frame that it began with', async () => {
+  const done = await handOff('to colour', { handlesInFrames: 12 });
+  expect(done.plan.sizeInBytes).toBeLessThan(done.plan.wholeInBytes);
+  const outs = new Map(done.plan.recordings.map((r) => [r.source, r.outs.map((o) => o.range)]));
+  expect(outs.get('day1/open.mov')).toEqual([
+    { start: 0, end: 62 },
+    { start: 88, end: 142 },
+    { start: 188, end: 247 },
+  ]);
+  // What a dissolve reads beside its cuts counts as used. At key frames, all 24 frames; the reverse at double speed reads more than it shows.
+  expect(outs.get('day1/groups.mov')).toEqual([
+    { start: 24, end: 120 },
+    { start: 168, end: 216 },
+  ]);
+  expect(outs.get('titles/title_####.png')).toEqual([{ start: 28, end: 72 }]);
+  expect(outs.get('day1/voice.wav')).toEqual([{ start: 228 * 1920, end: 302 * 1920 }]);
+  for (const file of done.copied) expect(readFileSync(join(done.folder, file.target)).length).toBe(file.sizeInBytes);
+  await requireSameElsewhere(done);
+}, 120_000);
+
+test('a transcoded set does so, too: films to the frame wherever groups of pictures begin, all else as if trimmed', async () => {
+  const done = await handOff('to editing', { picture: 'transcode', coding: 'ffv1', handlesInFrames: 12 });
+  const outs = new Map(done.plan.recordings.map((r) => [r.source, r.outs.map((o) => [o.target, o.range] as const)]));
+  expect(outs.get('day1/groups.mov')).toEqual([
+    [expect.stringMatching(/^media\/groups_\d{8}\.mkv$/), { start: 43, end: 97 }],
+    [expect.stringMatching(/^media\/groups_\d{8}\.mkv$/), { start: 168, end: 212 }],
+  ]);
+  expect(outs.get('titles/title_####.png')!.map(([, range]) => range)).toEqual([{ start: 28, end: 72 }]);
+  for (const file of done.copied) expect(file).toMatchObject({ state: 'verified', lost: [] });
+  await requireSameElsewhere(done);
+}, 120_000);
+
+test('by rule only films that the project does not accept are transcoded; else they cannot come', async () => {
+  const accepts = {
+    containers: [],
+    codecs: ['h264'],
+    rates: [],
+    largestBitDepth: null,
+    chroma: [],
+    largestRaster: null,
+  };
+  const setAccepted = (codecs: readonly string[]) =>
+    client.send('put', `/projects/${projectId}/acceptance`, { ...accepts, codecs }).expect(200);
+  await setAccepted(['h264']);
+  await house.idle();
+  const choices = { picture: 'trim', sound: 'trim', coding: 'h264' };
+  const without = (await client.post(`/projects/${projectId}/handoffs/preview`, { choices }).expect(200))
+    .body as HandoffPreview;
+  expect(new Set(without.leftOut.map((l) => `${l.clipName} ${l.reason}`))).toEqual(
+    new Set(['open.mov not-accepted', 'bare.mov not-accepted']),
+  );
+  const done = await handOff('accepted', { coding: 'h264', transcodesRefused: true });
+  const codings = Object.fromEntries(done.plan.recordings.map((r) => [r.source, r.coded?.coding ?? null]));
+  expect(codings).toMatchObject({ 'day1/open.mov': 'h264', 'day1/bare.mov': 'h264', 'day1/groups.mov': null });
+  await setAccepted([]);
 }, 120_000);
 
 describe('what a person chooses', () => {

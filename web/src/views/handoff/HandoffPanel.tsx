@@ -21,7 +21,11 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
       <h1 className="sr-only">{nameOf(handoff)}</h1>
       <Said handoff={handoff} />
       <p className="font-mono text-quiet [overflow-wrap:anywhere]">{handoff.folder}</p>
-      <PlanSum plan={plan} room={state === 'planned' ? plan.room : null}>
+      <PlanSum
+        plan={plan}
+        writtenInBytes={state === 'done' ? copied.reduce((sum, f) => sum + f.sizeInBytes, 0) : null}
+        room={state === 'planned' ? plan.room : null}
+      >
         {(state === 'planned' || isStopped) && (
           <button
             type="button"

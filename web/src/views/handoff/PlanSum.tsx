@@ -6,27 +6,40 @@ import { bytes, count } from '@legame/words/numbers';
 /** What a plan comes to: bytes against whole, how many files of how many recordings, and whether there is room. */
 export function PlanSum({
   plan,
+  writtenInBytes = null,
   room,
   children,
 }: {
   plan: PlannedContent;
+  /** What was written, once it is. */
+  writtenInBytes?: number | null;
   room: HandoffPreview['room'];
   children?: ReactNode;
 }) {
-  const { recordings, leftOut, sizeInBytes, wholeInBytes } = plan;
+  const { recordings, leftOut, wholeInBytes } = plan;
+  const sizeInBytes = writtenInBytes ?? plan.sizeInBytes;
   const files = recordings.reduce((sum, r) => sum + r.outs.reduce((of, o) => of + o.files, 0), 0);
   const exceptions = recordings.filter(isException).length;
   const missing = leftOut.filter((l) => l.reason !== 'left-by-choice' && l.reason !== 'waived').length;
+  const isGuessed = writtenInBytes === null && recordings.some((r) => r.coded !== null);
   const share = wholeInBytes > 0 ? (sizeInBytes / wholeInBytes) * 100 : 100;
   return (
     <div className="my-2 flex items-center gap-4">
       <div className="sheet flex flex-1 items-center gap-5 px-3 py-2">
         <p className="shrink-0">
-          <b className="font-mono text-[16px]">{bytes(sizeInBytes)}</b>
-          {sizeInBytes < wholeInBytes && <span className="text-quiet"> of {bytes(wholeInBytes)} whole</span>}
+          <b className="font-mono text-[16px]">
+            {isGuessed && '≈ '}
+            {bytes(sizeInBytes)}
+          </b>
+          {sizeInBytes !== wholeInBytes && (
+            <span className="text-quiet">
+              {' '}
+              {sizeInBytes < wholeInBytes ? 'of' : 'for'} {bytes(wholeInBytes)} whole
+            </span>
+          )}
         </p>
         <div className="h-3 w-40 shrink-0 bg-[var(--bond-wash)]" aria-hidden>
-          <div className="h-full bg-primary" style={{ width: `${Math.max(1, share)}%` }} />
+          <div className="h-full bg-primary" style={{ width: `${Math.max(1, Math.min(100, share))}%` }} />
         </div>
         <p>
           {count(files, 'file')} of {count(recordings.length, 'recording')}

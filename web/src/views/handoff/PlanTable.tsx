@@ -17,8 +17,8 @@ import { SpanRuler } from './SpanRuler.tsx';
 
 const columns = 'grid items-center gap-4 px-2';
 const widths = {
-  kept: 'minmax(0,1fr) minmax(0,1.4fr) minmax(0,1.5fr) 70px 56px',
-  chosen: 'minmax(0,1fr) minmax(0,1.2fr) 104px minmax(0,1.5fr) 70px 56px',
+  kept: 'minmax(0,1fr) minmax(0,1.4fr) minmax(0,1.5fr) 76px 56px',
+  chosen: 'minmax(0,1fr) minmax(0,1.2fr) 104px minmax(0,1.5fr) 76px 56px',
 } as const;
 const tones = { missing: 'text-missing', changed: 'text-changed', quiet: 'text-quiet' } as const;
 
@@ -55,7 +55,9 @@ export function PlanTable({
       <div className="sheet flex min-h-0 flex-1 flex-col" role="table" aria-label="what goes">
         <div className={`${columns} line-b h-7 shrink-0 text-quiet`} style={style} role="row">
           <span role="columnheader">Recording</span>
-          <span role="columnheader">What of it goes: used, handles, left behind</span>
+          <span role="columnheader" className="truncate">
+            What of it goes{onTreat ? '' : ': used, handles, left behind'}
+          </span>
           {onTreat && <span role="columnheader">Done with it</span>}
           <span role="columnheader">{copied ? 'As, and its xxh64 read back' : 'As'}</span>
           <span role="columnheader" className="text-right">
@@ -97,7 +99,7 @@ function TreatedAs({ row: { treatable, recording, name }, onTreat }: { row: Plan
       value={chosen ?? ''}
       onChange={(e) => onTreat(mediaFileId, options.find((t) => t === e.target.value) ?? null)}
     >
-      <option value="">{recording ? treatmentText[recording.treatment] : 'left'}, by kind</option>
+      <option value="">{recording && chosen === null ? treatmentText[recording.treatment] : 'as its kind'}</option>
       {options.map((t) => (
         <option key={t} value={t}>
           {treatmentText[t]}
@@ -109,6 +111,7 @@ function TreatedAs({ row: { treatable, recording, name }, onTreat }: { row: Plan
 
 function RowCells({ row, onTreat }: { row: PlanRow; onTreat: OnTreat | null }) {
   const { recording, remark, sizeInBytes, wholeInBytes } = row;
+  const isGuessed = recording?.coded !== undefined && recording.coded !== null && !row.proof?.sizeInBytes;
   const share = sizeInBytes !== null && wholeInBytes ? Math.round((sizeInBytes / wholeInBytes) * 100) : null;
   return (
     <>
@@ -144,7 +147,7 @@ function RowCells({ row, onTreat }: { row: PlanRow; onTreat: OnTreat | null }) {
         </span>
       </span>
       <span role="cell" className="text-right font-mono">
-        {sizeInBytes === null ? '–' : bytes(sizeInBytes)}
+        {sizeInBytes === null ? '–' : `${isGuessed ? '≈ ' : ''}${bytes(sizeInBytes)}`}
       </span>
       <span role="cell" className="text-right font-mono">
         {share === null ? '–' : `${share} %`}

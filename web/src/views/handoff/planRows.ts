@@ -29,7 +29,13 @@ export type Treatable = {
   readonly options: readonly Treatment[];
   readonly chosen: Treatment | null;
 };
-export type Proof = { readonly verified: number; readonly of: number; readonly xxh64: string | null };
+export type Proof = {
+  readonly verified: number;
+  readonly of: number;
+  readonly xxh64: string | null;
+  /** What was written, once all of it is proven. */
+  readonly sizeInBytes: number | null;
+};
 
 export const sortings = { saved: 'bytes saved', name: 'name', size: 'bytes' } as const;
 export type Sorting = keyof typeof sortings;
@@ -79,7 +85,7 @@ function recordingRow(recording: PlannedRecording, proof: Proven | null): Row {
     where: [recording.placeName, recording.source.slice(0, Math.max(0, at))].filter(Boolean).join('/'),
     recording,
     remark: proof?.problem ? { text: proof.problem, tone: 'missing' } : remarkOf(recording, proof?.lost ?? null),
-    sizeInBytes: recording.sizeInBytes,
+    sizeInBytes: proof?.sizeInBytes ?? recording.sizeInBytes,
     wholeInBytes: recording.wholeInBytes,
     proof,
   };
@@ -133,7 +139,10 @@ function proofsOf(plan: PlannedContent, copied: Handoff['copied']) {
       const verified = known.filter((f) => f.state === 'verified').length;
       const xxh64 = known.length === 1 ? (known[0]!.xxh64 ?? null) : null;
       const lost = lostText(known.flatMap((f) => f.lost));
-      return [recording, { verified, of: known.length, xxh64, problem: failed ? problemText(failed) : null, lost }];
+      const isProven = verified === known.length && verified > 0;
+      const sizeInBytes = isProven ? known.reduce((sum, f) => sum + f.sizeInBytes, 0) : null;
+      const problem = failed ? problemText(failed) : null;
+      return [recording, { verified, of: known.length, xxh64, problem, lost, sizeInBytes }];
     }),
   );
 }
