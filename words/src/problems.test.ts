@@ -101,6 +101,7 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
     refusal: { what: 'bit-depth', found: '8', accepted: '10' },
   },
   'copy-in-no-place': { code: 'copy-in-no-place', folder: '/media/OUT' },
+  'targets-alike': { code: 'targets-alike', path: '/media/DELIVERY' },
   'copy-not-made': { code: 'copy-not-made', file: 'a.mov', detail: 'the encoder gave up' },
   'copy-not-indexed': { code: 'copy-not-indexed', path: '/media/KILN_A/a.mov', place: 'KILN_A' },
   'job-given-up': { code: 'job-given-up' },

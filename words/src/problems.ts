@@ -168,6 +168,8 @@ export function problemText(problem: Problem): string {
         : 'Nothing that the timelines use has a file to try. Link clips first.';
     case 'picture-not-made':
       return pictureText(problem);
+    case 'targets-alike':
+      return `"${problem.path}" is chosen twice. A second copy belongs on another drive: choose another folder for it, or write the set once.`;
     case 'not-a-film':
       return `"${problem.file}" is no film that can be read, so no copy can be made of it.`;
     case 'copy-not-accepted':

@@ -156,12 +156,17 @@ const roomSchema = z.object({
   usableInBytes: bytes,
   fits: z.boolean(),
 });
-export const handoffPlanSchema = plannedContentSchema.extend({ folder: z.string(), room: roomSchema });
+/** The folders that the set is written into, all alike, with the room of each. */
+export const handoffPlanSchema = plannedContentSchema.extend({
+  targets: list(z.object({ folder: z.string(), room: roomSchema })),
+});
 
 export type HandoffPlan = z.infer<typeof handoffPlanSchema>;
 
-/** What would go, worked out and not kept; room where a target is chosen already. */
-export const handoffPreviewSchema = plannedContentSchema.extend({ room: roomSchema.nullable() });
+/** What would go, worked out and not kept; with the room of the targets that are chosen already. */
+export const handoffPreviewSchema = plannedContentSchema.extend({
+  targets: list(z.object({ folder: z.string(), room: roomSchema })),
+});
 export type HandoffPreview = z.infer<typeof handoffPreviewSchema>;
 
 /** A plain folder; or a bundle of OpenTimelineIO, as a folder (.otiod) or as one zip (.otioz). */
@@ -175,6 +180,7 @@ export type LostTrait = (typeof lostTraits)[number];
 
 export const handoffSchema = z.object({
   id: handoffIdSchema,
+  /** The first of its targets; `plan.targets` has them all. */
   folder: z.string(),
   layout: handoffLayoutSchema,
   state: z.enum(['planned', 'running', 'done', 'failed', 'cancelled']),
@@ -201,6 +207,8 @@ export type Handoff = z.infer<typeof handoffSchema>;
 export const newHandoffSchema = z.object({
   /** An existing folder inside the allowed roots; the handoff makes a new folder in it. */
   targetFolder: z.string().min(1).max(4096),
+  /** Another, on another drive at best: the same is written there at the same time. */
+  secondFolder: z.string().min(1).max(4096).optional(),
   name: z.string().trim().min(1).max(120),
   layout: handoffLayoutSchema.default('folder'),
   /** All when absent. */
@@ -214,4 +222,7 @@ export const newHandoffSchema = z.object({
 /** What a preview is asked for: the same, without a place to go to as yet. */
 export const handoffDraftSchema = newHandoffSchema
   .pick({ timelines: true, ranges: true, clips: true, choices: true })
-  .extend({ targetFolder: newHandoffSchema.shape.targetFolder.optional() });
+  .extend({
+    targetFolder: newHandoffSchema.shape.targetFolder.optional(),
+    secondFolder: newHandoffSchema.shape.secondFolder,
+  });

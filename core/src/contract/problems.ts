@@ -168,6 +168,7 @@ export type Problem =
       readonly why: 'set-apart' | 'not-read' | 'not-decoded';
       readonly detail: string | null;
     }
+  | { readonly code: 'targets-alike'; readonly path: string }
   | { readonly code: 'not-a-film'; readonly file: string; readonly mediaFileId: MediaFileId }
   | { readonly code: 'copy-not-accepted'; readonly refusal: Refusal }
   | { readonly code: 'copy-in-no-place'; readonly folder: string }

@@ -119,7 +119,7 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
       const startsAt = facts.timecodeSource === 'none' ? null : facts.start;
       const source = { ...groundOf(from), file: path };
       const toMake = { source, expected: asIndexed(file), trim: { range, startsAt, facts, coded }, target: name };
-      await copyVerified(copier, toMake, ours, { signal, onBytes });
+      await copyVerified(copier, toMake, [ours], { signal, onBytes });
       opened.close('ok', null);
     } catch (error) {
       const detail = detailOf(error);

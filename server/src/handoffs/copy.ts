@@ -1,10 +1,9 @@
 import type { Ours } from '../made/ours.ts';
 import { UserProblem } from '../problems.ts';
-import type { Copied, CopyOptions, Expected } from '../media/copying.ts';
+import type { Copied, CopyOptions, Expected, Target } from '../media/copying.ts';
 import type { Trim } from '../media/trim.ts';
 import type { ReaderProcess } from '../media/readerProcess.ts';
 import type { Ground } from '../disk/held.ts';
-import type { FencedFolder } from '../disk/writing.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 
 export type Copy = {
@@ -27,21 +26,21 @@ export const asIndexed = ({ sizeInBytes, modifiedMs, sequence, fingerprint }: Me
 const patienceMs = 60_000;
 
 /**
- * Copies one file, or a part of it, into a folder so that it is proven, by a process that can be ended: written aside,
- * read back and compared (`media/copying.ts`, `media/trimming.ts`), and only then named.
+ * Copies one file, or makes a part of it, in each of these folders so that it is proven, by a process that can be ended:
+ * written aside, read back and compared (`media/copying.ts`, `media/trimming.ts`), and only then named.
  */
 export async function copyVerified(
   process: ReaderProcess,
   copy: Copy,
-  ours: Ours,
+  targets: readonly Ours[],
   options: CopyOptions,
 ): Promise<Copied> {
-  const { aside } = ours.of(copy.target);
-  const made = await writeVerified(process, copy, { folder: ours.folder, aside }, options);
+  const into = targets.map((ours) => ({ folder: ours.folder, aside: ours.of(copy.target).aside }));
+  const made = await writeVerified(process, copy, into, options);
   try {
-    await ours.name(copy.target, made.xxh64);
+    for (const ours of targets) await ours.name(copy.target, made.xxh64);
   } catch (error) {
-    await ours.folder.discard(aside).catch(() => undefined);
+    await discard(into);
     throw error;
   }
   return made;
@@ -51,12 +50,13 @@ export async function copyVerified(
 export async function writeVerified(
   process: ReaderProcess,
   { source, expected, trim }: Copy,
-  { folder, aside }: { readonly folder: FencedFolder; readonly aside: string },
+  targets: readonly Target[],
   { signal, onBytes }: CopyOptions,
 ): Promise<Copied> {
-  const into = { source, expected, folder: folder.ground, aside };
+  const into = targets.map(({ folder, aside }) => ({ folder: folder.ground, aside }));
+  const asked = { source, expected, into };
   try {
-    const end = await process.ask(trim ? { do: 'trim', trim, ...into } : { do: 'copy', ...into }, {
+    const end = await process.ask(trim ? { do: 'trim', trim, ...asked } : { do: 'copy', ...asked }, {
       patienceMs,
       signal,
       onPart: (part) => part.part === 'copying' && onBytes(part.bytes),
@@ -74,7 +74,11 @@ export async function writeVerified(
         throw new Error(`The copying process answered “${end.part}”.`);
     }
   } catch (error) {
-    await folder.discard(aside).catch(() => undefined);
+    await discard(targets);
     throw error;
   }
+}
+
+async function discard(targets: readonly Target[]): Promise<void> {
+  for (const { folder, aside } of targets) await folder.discard(aside).catch(() => undefined);
 }

@@ -33,24 +33,30 @@ import { documentStore } from '../stores/documents.ts';
 export async function writePapers(
   { db, config, readLog }: Pick<JobContext, 'db' | 'config' | 'readLog'>,
   handoff: HandoffRecord,
-  ours: Ours,
+  targets: readonly Ours[],
   files: readonly HandoffFile[],
 ): Promise<void> {
+  const write: Write = async (name, content) => {
+    for (const ours of targets) await ours.write(name, content);
+  };
   if (handoff.layout === 'folder') {
     const project = await loadProject(db, handoff.projectId);
-    await writeTimelines(db, handoff, project, ours, files);
-    await writeOriginals(db, handoff, project, ours);
+    await writeTimelines(db, handoff, project, write, files);
+    await writeOriginals(db, handoff, project, write);
     const missing = missingOf(project, handoff);
-    if (missing.length > 0) await ours.write(names.pullList, writeCsv(pullHeaders, pullTable(missing)));
+    if (missing.length > 0) await write(names.pullList, writeCsv(pullHeaders, pullTable(missing)));
   }
   if (handoff.layout === 'otiod') {
-    await ours.write(bundleParts.content, await bundleContent(db, handoff, files));
-    await ours.write(bundleParts.version, bundleVersion);
+    await write(bundleParts.content, await bundleContent(db, handoff, files));
+    await write(bundleParts.version, bundleVersion);
   }
-  await ours.write(names.csv, reportAsCsv(handoff, files));
-  await ours.write(names.page, reportAsPage(handoff, files, await picturesOf({ db, config, readLog }, handoff)));
-  await writeHashList(handoff, ours, files);
+  await write(names.csv, reportAsCsv(handoff, files));
+  await write(names.page, reportAsPage(handoff, files, await picturesOf({ db, config, readLog }, handoff)));
+  for (const ours of targets) await writeHashList(handoff, ours, files);
 }
+
+/** Writes a small file into every folder of the handoff. */
+type Write = (name: string, content: Uint8Array | string) => Promise<void>;
 
 const names = { csv: 'report.csv', page: 'report.html', pullList: 'pull list.csv', originals: 'originals' } as const;
 
@@ -86,22 +92,27 @@ async function writeTimelines(
   db: Database,
   handoff: HandoffRecord,
   project: ProjectState,
-  ours: Ours,
+  write: Write,
   files: readonly HandoffFile[],
 ): Promise<void> {
   const referenceTo = referencesInto(handoff, project, files);
   for (const { document, name, asOtio } of documentNames(project, handoff.scope)) {
     const { bytes } = await relinkedContent(db, document, project.states, referenceTo);
-    await ours.write(name, bytes);
+    await write(name, bytes);
     if (asOtio !== null)
-      await ours.write(asOtio, collectTimelines(asOtio, [relinkedEdit(document, project.states, referenceTo)]));
+      await write(asOtio, collectTimelines(asOtio, [relinkedEdit(document, project.states, referenceTo)]));
   }
 }
 
 /** The documents as they came in, for whoever wants to see what was changed in them. */
-async function writeOriginals(db: Database, handoff: HandoffRecord, project: ProjectState, ours: Ours): Promise<void> {
+async function writeOriginals(
+  db: Database,
+  handoff: HandoffRecord,
+  project: ProjectState,
+  write: Write,
+): Promise<void> {
   for (const { document, name } of documentNames(project, handoff.scope))
-    await ours.write(`${names.originals}/${name}`, await documentStore.getContent(db, document.id));
+    await write(`${names.originals}/${name}`, await documentStore.getContent(db, document.id));
 }
 
 /** What of the scope is dark and read by an event, for whoever keeps the reels. */

@@ -32,6 +32,7 @@ import { jobStore } from '../stores/jobs.ts';
 
 type Request = {
   targetFolder: string;
+  secondFolder?: string | undefined;
   name: string;
   layout: HandoffLayout;
 } & Asked;
@@ -80,50 +81,63 @@ async function workOut(db: Database, projectId: ProjectId, asked: Asked): Promis
   return { project, plan, view, cuttings };
 }
 
-/** The same for whoever is still choosing; with the room of the target, once there is one. */
+/** The same for whoever is still choosing; with the room of the targets, once there are some. */
 export async function previewHandoff(
   { db, config }: Pick<Context, 'db' | 'config'>,
   projectId: ProjectId,
-  { targetFolder, ...asked }: Asked & { targetFolder?: string | undefined },
+  { targetFolder, secondFolder, ...asked }: Asked & Partial<Pick<Request, 'targetFolder' | 'secondFolder'>>,
 ): Promise<HandoffPreview> {
   const { view } = await workOut(db, projectId, asked);
-  const room = targetFolder
-    ? await roomFor(await folderInsideRoots(targetFolder, config.roots), view.sizeInBytes)
-    : null;
-  return { ...view, room };
+  const wanted = [targetFolder, secondFolder].filter((f) => f !== undefined);
+  const folders = await Promise.all(wanted.map((folder) => folderInsideRoots(folder, config.roots)));
+  return { ...view, targets: await withRoom(folders, view.sizeInBytes) };
 }
 
-async function roomFor(folder: string, sizeInBytes: number): Promise<HandoffPlan['room']> {
-  const room = await roomOf(folder);
-  const known = {
-    freeInBytes: room?.freeInBytes ?? 0,
-    totalInBytes: room?.totalInBytes ?? 0,
-    headroomShare: defaultHeadroomShare,
-  };
-  const { fits, usableInBytes } = roomAfter(sizeInBytes, known);
-  return { ...known, usableInBytes, fits };
+/** The room of each folder for so many bytes in each; what lies on one drive shares its room. */
+async function withRoom(folders: readonly string[], sizeInBytes: number): Promise<HandoffPlan['targets']> {
+  const drives = await Promise.all(
+    folders.map((path) => withFolder({ path }, (held) => Promise.resolve(held.identity.device))),
+  );
+  return Promise.all(
+    folders.map(async (folder, i) => {
+      const room = await roomOf(folder);
+      const known = {
+        freeInBytes: room?.freeInBytes ?? 0,
+        totalInBytes: room?.totalInBytes ?? 0,
+        headroomShare: defaultHeadroomShare,
+      };
+      const there = drives.filter((drive) => drive === drives[i]).length;
+      const { fits, usableInBytes } = roomAfter(sizeInBytes * there, known);
+      return { folder, room: { ...known, usableInBytes, fits } };
+    }),
+  );
 }
 
 /** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
 export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
-  const parent = await folderInsideRoots(request.targetFolder, config.roots);
-  await requireWritable({ path: parent });
+  const { layout, targetFolder, secondFolder } = request;
+  const wanted = secondFolder === undefined ? [targetFolder] : [targetFolder, secondFolder];
+  const parents = await Promise.all(wanted.map((folder) => folderInsideRoots(folder, config.roots)));
+  for (const path of parents) await requireWritable({ path });
+  if (new Set(parents).size < parents.length) throw new UserProblem({ code: 'targets-alike', path: parents[0]! });
   const { project, plan, view: content, cuttings } = await workOut(db, projectId, request);
   if (plan.recordings.length === 0) throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
-  const { layout } = request;
-  const folder = join(parent, `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`);
-  const identity = await requireFree(parent, folder);
-  const view = { ...content, folder, room: await roomFor(parent, plan.sizeInBytes) };
+  const name = `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`;
+  const targets = await Promise.all(
+    parents.map(async (parent) => ({
+      folder: join(parent, name),
+      parent: await requireFree(parent, join(parent, name)),
+    })),
+  );
+  const rooms = await withRoom(parents, plan.sizeInBytes);
+  const view = { ...content, targets: rooms.map(({ room }, i) => ({ folder: targets[i]!.folder, room })) };
   const files = plan.recordings.flatMap((recording) =>
     filesFor(recording, project, cuttings.get(recording.mediaFileId)?.streams ?? null),
   );
   return db.transaction(async (trx) => {
-    await handoffStore.claimFolder(trx, projectId, folder);
-    const id = await handoffStore.insertHandoff(
-      trx,
-      { projectId, folder, layout, plan: view, scope: scopeOf(request), parent: identity },
-      files,
-    );
+    for (const { folder } of targets) await handoffStore.claimFolder(trx, projectId, folder);
+    const scope = scopeOf(request);
+    const id = await handoffStore.insertHandoff(trx, { projectId, layout, plan: view, scope, targets }, files);
     await tell(trx, 'project', projectId);
     return id;
   });
@@ -180,18 +194,16 @@ async function requireFree(parent: string, folder: string): Promise<FolderIdenti
 export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Promise<void> {
   const handoff = await handoffStore.getHandoff(db, id);
   await requireStartable(db, handoff);
-  const parent = await folderInsideRoots(dirname(handoff.folder), config.roots);
+  const parents = await Promise.all(handoff.targets.map((t) => folderInsideRoots(dirname(t.folder), config.roots)));
   const files = await handoffStore.listFiles(db, id);
   // What goes into a zip in parts is cut out beside it first.
   const timesOf = (f: HandoffFile) => (handoff.layout === 'otioz' && f.trim ? 2 : 1);
   const left = files.filter((f) => f.state !== 'verified');
-  const toWrite = left.reduce((sum, f) => sum + f.sizeInBytes * timesOf(f), 0);
-  const room = await roomOf(parent);
-  if (room) {
-    const { fits, usableInBytes } = roomAfter(toWrite, { ...room, headroomShare: handoff.plan.room.headroomShare });
-    if (!fits) {
-      throw new UserProblem({ code: 'no-room', for: 'handoff', folder: parent, neededInBytes: toWrite, usableInBytes });
-    }
+  const neededInBytes = left.reduce((sum, f) => sum + f.sizeInBytes * timesOf(f), 0);
+  for (const { folder, room } of await withRoom(parents, neededInBytes)) {
+    if (room.fits || room.totalInBytes === 0) continue;
+    const { usableInBytes } = room;
+    throw new UserProblem({ code: 'no-room', for: 'handoff', folder, neededInBytes, usableInBytes });
   }
   await db.transaction(async (trx) => {
     // Asked for twice at the same moment, it starts once.

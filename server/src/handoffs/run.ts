@@ -9,7 +9,7 @@ import { madeFolder } from '../made/folders.ts';
 import { Ours } from '../made/ours.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
 import { problemFor, UserProblem } from '../problems.ts';
-import { handoffStore, type HandoffFile, type HandoffRecord } from '../stores/handoffs.ts';
+import { handoffStore, type HandoffFile, type HandoffRecord, type HandoffTarget } from '../stores/handoffs.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
 import { hashOf, type Copied } from '../media/copying.ts';
 import { copyVerified, writeVerified, type Copy } from './copy.ts';
@@ -24,9 +24,12 @@ import { writeZipVerified } from './zip.ts';
 export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> {
   const { db, signal } = job;
   const handoff = await handoffStore.getHandoff(db, id);
-  let ours: Ours | null = null;
+  const ours: Ours[] = [];
   try {
-    ours = await Ours.in(db, `handoff:${id}`, await folderOf(job, handoff));
+    for (const [i, target] of handoff.targets.entries())
+      ours.push(
+        await Ours.in(db, i === 0 ? `handoff:${id}` : `handoff:${id}:${i + 1}`, await folderOf(job, id, target)),
+      );
     if (handoff.layout === 'otioz') await writeZippedBundle(job, handoff, ours);
     else {
       await copyFiles(job, handoff, ours);
@@ -46,19 +49,19 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
     else await handoffStore.setState(db, id, 'failed', { problem: problemFor(error) });
     throw error;
   } finally {
-    await ours?.sweep();
+    for (const one of ours) await one.sweep();
     await tell(db, 'project', handoff.projectId);
   }
 }
 
-const folderOf = ({ db }: JobContext, { id, folder, parent, madeFolder: made, folderIntended }: HandoffRecord) =>
+const folderOf = ({ db }: JobContext, id: HandoffId, { folder, parent, made, isIntended }: HandoffTarget) =>
   madeFolder({
     path: folder,
     parent,
     made,
-    isIntended: folderIntended,
-    intend: (isIntended) => handoffStore.intendFolder(db, id, isIntended),
-    note: (identity) => handoffStore.markFolderMade(db, id, identity),
+    isIntended,
+    intend: (intended) => handoffStore.intendFolder(db, id, folder, intended),
+    note: (identity) => handoffStore.markFolderMade(db, id, folder, identity),
   });
 
 /** What stops everything: a target that is full, away or another drive. One bad source does not. */
@@ -74,10 +77,10 @@ const stopping: readonly ProblemCode[] = [
 /** While one file is proven, the next is read: two at a time keep drives and processor busy, more get in each other's way. */
 const lanes = 2;
 
-async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: Ours): Promise<void> {
+async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly Ours[]): Promise<void> {
   const { db, report } = job;
   const files = await handoffStore.listFiles(db, handoff.id);
-  await ours.note(files.map((f) => f.target));
+  for (const one of ours) await one.note(files.map((f) => f.target));
   const total = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
   const places = await placeStore.listPlaces(db);
   let done = 0;
@@ -132,25 +135,45 @@ async function inLanes(
 }
 
 /** A source that is away has the same codes as a target that is. */
-function isTargets({ code, problem }: UserProblem, ours: Ours): boolean {
-  return stopping.includes(code) && (!('path' in problem) || !problem.path || isInside(ours.folder.path, problem.path));
+function isTargets({ code, problem }: UserProblem, ours: readonly Ours[]): boolean {
+  if (!stopping.includes(code)) return false;
+  if (!('path' in problem) || !problem.path) return true;
+  const { path } = problem;
+  return ours.some(({ folder }) => isInside(folder.path, path));
 }
 
+/** Makes a file wherever it is not there yet. Where one of the folders has it, the others get it from there. */
 async function copyOnce(
   copier: ReaderProcess,
   copy: Copy,
   file: HandoffFile,
-  ours: Ours,
+  ours: readonly Ours[],
   options: Parameters<typeof copyVerified>[3],
 ): Promise<Copied> {
-  const state = await ours.stateOf(file.target, options.signal);
-  const { xxh64, identity } = ours.of(file.target);
-  if (state === 'ours' && xxh64 !== null && identity)
-    return { xxh64, sizeInBytes: identity.sizeInBytes, lost: file.lost };
-  // Never replaced, whoever put it there: also not what was ours and was changed since.
-  if (state !== 'absent')
-    throw new UserProblem({ code: 'target-exists', path: ours.folder.resolve(file.target), when: 'copied' });
-  return copyVerified(copier, copy, ours, options);
+  const absent: Ours[] = [];
+  let made: { readonly ours: Ours; readonly copied: Copied } | null = null;
+  for (const one of ours) {
+    const state = await one.stateOf(file.target, options.signal);
+    const { xxh64, identity } = one.of(file.target);
+    if (state === 'absent') absent.push(one);
+    else if (state === 'ours' && xxh64 !== null && identity)
+      made = { ours: one, copied: { xxh64, sizeInBytes: identity.sizeInBytes, lost: file.lost } };
+    // Never replaced, whoever put it there: also not what was ours and was changed since.
+    else throw new UserProblem({ code: 'target-exists', path: one.folder.resolve(file.target), when: 'copied' });
+  }
+  if (!made) return copyVerified(copier, copy, absent, options);
+  if (absent.length === 0) return made.copied;
+  const from = { ...made.ours.folder.ground, file: file.target };
+  const expected = { sizeInBytes: made.copied.sizeInBytes, modifiedMs: null, isFrame: false, fingerprint: null };
+  const again = await copyVerified(
+    copier,
+    { source: from, expected, trim: null, target: file.target },
+    absent,
+    options,
+  );
+  if (again.xxh64 !== made.copied.xxh64)
+    throw new UserProblem({ code: 'copy-changed', path: made.ours.folder.resolve(file.target) });
+  return made.copied;
 }
 
 function sourceOf(file: HandoffFile, places: readonly PlaceRecord[]): Copy {
@@ -167,13 +190,15 @@ const fail = (job: JobContext, handoff: HandoffRecord, file: HandoffFile, proble
   handoffStore.setFile(job.db, handoff.id, file.position, { state: 'failed', xxh64: null, problem });
 
 /** What was proven hours ago is held against the disk once more: anything touched since is hashed again. */
-async function proveAgain(job: JobContext, handoff: HandoffRecord, ours: Ours): Promise<void> {
+async function proveAgain(job: JobContext, handoff: HandoffRecord, ours: readonly Ours[]): Promise<void> {
   for (const file of await handoffStore.listFiles(job.db, handoff.id)) {
     job.signal.throwIfAborted();
     if (file.state !== 'verified') continue;
-    const state = await ours.stateOf(file.target, job.signal);
-    const isProven = state === 'ours' && ours.of(file.target).xxh64 === file.xxh64;
-    if (!isProven) await fail(job, handoff, file, { code: 'copy-changed', path: file.target });
+    for (const one of ours) {
+      const state = await one.stateOf(file.target, job.signal);
+      if (state === 'ours' && one.of(file.target).xxh64 === file.xxh64) continue;
+      await fail(job, handoff, file, { code: 'copy-changed', path: one.folder.resolve(file.target) });
+    }
   }
 }
 
@@ -196,7 +221,7 @@ async function partsOfZip(
         continue;
       }
       const { aside } = ours.of(keyOf(file));
-      const { sizeInBytes } = await writeVerified(cutter, copy, { folder: ours.folder, aside }, options);
+      const { sizeInBytes } = await writeVerified(cutter, copy, [{ folder: ours.folder, aside }], options);
       const expected = { sizeInBytes, modifiedMs: null, isFrame: false, fingerprint: null };
       const source = { ...ours.folder.ground, file: aside };
       parts.push({ name: file.target, copy: { source, expected, trim: null, target: file.target } });
@@ -208,18 +233,17 @@ async function partsOfZip(
 }
 
 /** The whole bundle as one zip of stored files, beside its manifest. A zip is written in one go: stopped, it begins anew. */
-async function writeZippedBundle(
-  { db, signal, report }: JobContext,
-  handoff: HandoffRecord,
-  ours: Ours,
-): Promise<void> {
+async function writeZippedBundle(job: JobContext, handoff: HandoffRecord, targets: readonly Ours[]): Promise<void> {
+  const { db, signal, report } = job;
   const files = await handoffStore.listFiles(db, handoff.id);
   const name = `${basename(handoff.folder)}.otioz`;
-  await ours.note([name]);
-  const state = await ours.stateOf(name, signal);
-  if (state === 'another')
-    throw new UserProblem({ code: 'target-exists', path: ours.folder.resolve(name), when: 'copied' });
-  if (state === 'ours') return;
+  for (const one of targets) {
+    await one.note([name]);
+    if ((await one.stateOf(name, signal)) === 'another')
+      throw new UserProblem({ code: 'target-exists', path: one.folder.resolve(name), when: 'copied' });
+  }
+  const ours = targets[0]!;
+  if ((await ours.stateOf(name, signal)) === 'ours') return copyZip(job, name, targets);
   const places = await placeStore.listPlaces(db);
   const total = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
   let done = 0;
@@ -250,5 +274,31 @@ async function writeZippedBundle(
     await ours.name(name, await hashOf(whole, signal, { direct: true }));
   } finally {
     await whole.close();
+  }
+  await copyZip(job, name, targets);
+}
+
+/** A zip is written in one go, so that it is written once: the other folders get it from the first. */
+async function copyZip(
+  { signal, report }: JobContext,
+  name: string,
+  [first, ...others]: readonly Ours[],
+): Promise<void> {
+  const absent: Ours[] = [];
+  for (const one of others) if ((await one.stateOf(name, signal)) === 'absent') absent.push(one);
+  if (absent.length === 0) return;
+  const { sizeInBytes } = first!.of(name).identity!;
+  const expected = { sizeInBytes, modifiedMs: null, isFrame: false, fingerprint: null };
+  const source = { ...first!.folder.ground, file: name };
+  const copier = new ReaderProcess();
+  let done = 0;
+  const onBytes = (bytes: number) => {
+    done += bytes;
+    void report({ done, of: sizeInBytes, unit: 'bytes', doing: { code: 'copying', file: name } });
+  };
+  try {
+    await copyVerified(copier, { source, expected, trim: null, target: name }, absent, { signal, onBytes });
+  } finally {
+    copier.stop();
   }
 }

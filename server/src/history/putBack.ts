@@ -66,7 +66,7 @@ async function copyInto(
         trim: null,
         target,
       },
-      ours,
+      [ours],
       {
         signal,
         onBytes: (bytes) => {

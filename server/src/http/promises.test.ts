@@ -186,7 +186,7 @@ describe('ours is what was written down as ours', () => {
     await linkAll();
     const empty = await plan('empty');
     const full = await plan('full');
-    await house.db('handoffs').update({ folder_intended: true });
+    await house.db('handoff_targets').update({ folder_intended: true });
     mkdirSync(empty.folder);
     mkdirSync(full.folder);
     writeFileSync(join(full.folder, 'theirs.txt'), 'theirs');

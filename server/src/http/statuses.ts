@@ -73,6 +73,7 @@ export const statusOf: Readonly<Record<ProblemCode, number>> = {
   'nothing-to-try': 409,
   'picture-not-made': 422,
   'not-a-film': 409,
+  'targets-alike': 400,
   'copy-not-accepted': 409,
   'copy-in-no-place': 409,
   'copy-not-made': 422,

@@ -16,6 +16,7 @@ import { setTimeout as after } from 'node:timers/promises';
 import type {
   ClipDetail,
   DriveBay,
+  Handoff,
   IndexArchive,
   MediaFileView,
   OpeningView,
@@ -184,10 +185,9 @@ describe('drives that come and go', () => {
     expect((await plan()).body).toMatchObject({ code: 'target-not-writable' });
     await out({ readOnly: false, full: true });
     await after(150);
-    expect(((await plan().expect(201)).body as { plan: { room: unknown } }).plan.room).toMatchObject({
-      freeInBytes: 0,
-      fits: false,
-    });
+    expect(((await plan().expect(201)).body as Handoff).plan.targets).toMatchObject([
+      { room: { freeInBytes: 0, fits: false } },
+    ]);
     const bay = (await out({ full: false })).body as DriveBay;
     expect(bay.drives).toContainEqual({
       name: 'OUT',

@@ -18,12 +18,14 @@ export type Expected = {
   readonly fingerprint: string | null;
 };
 
+/** Where a file is written, under a name in the folder that nobody else knows. */
+export type Aside = { readonly folder: SurelyThat; readonly aside: string };
+
 export type ToCopy = {
   readonly source: Ground & { readonly file: string };
   readonly expected: Expected;
-  readonly folder: SurelyThat;
-  /** A name in the folder that nobody else knows. */
-  readonly aside: string;
+  /** In each of these alike, while the source is read once. */
+  readonly into: readonly Aside[];
 };
 
 /** What was written and proven: its xxh64 as 16 hex digits. */
@@ -33,36 +35,59 @@ export type Copied = {
   /** What its source states beside its frames and it could not keep. */
   readonly lost: readonly LostTrait[];
 };
-export type CopyOptions = { readonly signal: AbortSignal; readonly onBytes: (bytes: number) => void };
+export type CopyOptions = {
+  readonly signal: AbortSignal;
+  /** So many bytes more were read of the source; none, and it goes on all the same. */
+  readonly onBytes: (bytes: number) => void;
+};
 
 const chunkInBytes = 4 * 1024 * 1024;
 
 /**
- * Copies one file aside so that it is proven: hashed on the way (xxh64), flushed, read back from the disk itself and
- * compared. The source is opened for reading only; one that is not what was decided on, or changes meanwhile, is
- * refused.
+ * Copies one file aside, into one folder or several, so that each copy is proven: hashed on the way (xxh64), flushed, read
+ * back from the disk itself and compared. The source is opened for reading only; one that is not what was decided on, or
+ * changes meanwhile, is refused.
  */
-export async function copyAside({ source, expected, folder, aside }: ToCopy, options: CopyOptions): Promise<Copied> {
+export async function copyAside({ source, expected, into }: ToCopy, options: CopyOptions): Promise<Copied> {
   const path = join(source.path, source.file);
   if (!(await endureAsync(path, options))) throw new UserProblem({ code: 'file-stalls', path });
-  const target = await FencedFolder.of(folder);
+  const targets = await targetsOf(into);
   const { hash, sizeInBytes } = await reading(source, async (file) => {
     const before = await file.stat();
     requireExpected(file, before, expected, path);
-    const copied = await copyInto(target, aside, file, options);
+    const copied = await copyInto(targets, file, options);
     const after = await file.stat();
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
       throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
     return { hash: copied, sizeInBytes: before.size };
   });
-  const back = await target.open(aside);
-  try {
-    if ((await hashOf(back, options.signal, { direct: true })) !== hash)
-      throw new UserProblem({ code: 'reads-back-differently', path: aside, inside: null });
-  } finally {
-    await back.close();
-  }
+  await requireReadsBack(targets, hash, options);
   return { xxh64: hash, sizeInBytes, lost: [] };
+}
+
+/** A folder that is held, and the name in it. */
+export type Target = { readonly folder: FencedFolder; readonly aside: string };
+
+export const targetsOf = (into: readonly Aside[]): Promise<Target[]> =>
+  Promise.all(into.map(async ({ folder, aside }) => ({ folder: await FencedFolder.of(folder), aside })));
+
+/** What was written is what each disk itself holds. */
+export async function requireReadsBack(
+  targets: readonly Target[],
+  hash: string,
+  { signal, onBytes }: CopyOptions,
+): Promise<void> {
+  await Promise.all(
+    targets.map(async ({ folder, aside }) => {
+      const back = await folder.open(aside);
+      try {
+        if ((await hashOf(back, signal, { direct: true, onPiece: () => onBytes(0) })) !== hash)
+          throw new UserProblem({ code: 'reads-back-differently', path: folder.resolve(aside), inside: null });
+      } finally {
+        await back.close();
+      }
+    }),
+  );
 }
 
 /** Opens a source while `use` runs; that it cannot be read is the source's problem, and no other's. */
@@ -98,15 +123,16 @@ export function requireExpected(
   if (isAnother) throw new UserProblem({ code: 'source-changed', path, since: 'planned' });
 }
 
-async function copyInto(
-  target: FencedFolder,
-  aside: string,
+/** Writes all of an opened file into each, and says the hash of what was read. */
+export async function copyInto(
+  targets: readonly Target[],
   source: FileHandle,
   { signal, onBytes }: CopyOptions,
 ): Promise<string> {
   const hasher = new Xxh64();
-  const copy = await target.create(aside);
+  const copies: Copying[] = [];
   try {
+    for (const target of targets) copies.push(await Copying.begin(target));
     const buffers = [Buffer.allocUnsafe(chunkInBytes), Buffer.allocUnsafe(chunkInBytes)] as const;
     let writing: Promise<unknown> = Promise.resolve();
     // While one buffer is being written, the next is read.
@@ -120,39 +146,100 @@ async function copyInto(
       const piece = buffer.subarray(0, bytesRead);
       hasher.update(piece);
       onBytes(bytesRead);
-      writing = writeAll(copy, piece);
+      writing = Promise.all(copies.map((copy) => copy.write(piece)));
       // A rejection is met at the next await; this keeps it from being called unhandled before.
       writing.catch(() => undefined);
     }
-    await copy.sync();
-  } catch (error) {
-    throw writeProblem(error, target.resolve(aside));
+    await Promise.all(copies.map((copy) => copy.flush()));
   } finally {
-    await copy.close();
+    // A write to one may still be under way when the other failed.
+    for (const copy of copies) await copy.close();
   }
   return hex(hasher.digest());
 }
+
+/** A copy in the making. What goes wrong with it is told as its own target's. */
+class Copying {
+  readonly #target: Target;
+  readonly #file: FileHandle;
+  #unflushed = 0;
+  #flushing: Promise<unknown> = Promise.resolve();
+  #writing: Promise<unknown> = Promise.resolve();
+
+  private constructor(target: Target, file: FileHandle) {
+    this.#target = target;
+    this.#file = file;
+  }
+
+  static async begin(target: Target): Promise<Copying> {
+    const file = await target.folder.create(target.aside).catch((error: unknown) => {
+      throw writeProblem(error, target.folder.resolve(target.aside));
+    });
+    return new Copying(target, file);
+  }
+
+  write(piece: Uint8Array): Promise<void> {
+    const written = this.#telling(async () => {
+      await writeAll(this.#file, piece);
+      this.#unflushed += piece.length;
+      if (this.#unflushed < flushedInBytes) return;
+      // The disk works off what came while more is read, so that at the end little is left to wait for.
+      await this.#flushing;
+      this.#unflushed = 0;
+      this.#flushing = this.#file.datasync();
+      this.#flushing.catch(() => undefined);
+    });
+    this.#writing = written.catch(() => undefined);
+    return written;
+  }
+
+  flush(): Promise<void> {
+    return this.#telling(async () => {
+      await this.#flushing;
+      await this.#file.sync();
+    });
+  }
+
+  async close(): Promise<void> {
+    await this.#writing;
+    await this.#flushing.catch(() => undefined);
+    await this.#file.close();
+  }
+
+  async #telling(use: () => Promise<void>): Promise<void> {
+    try {
+      await use();
+    } catch (error) {
+      throw writeProblem(error, this.#target.folder.resolve(this.#target.aside));
+    }
+  }
+}
+const flushedInBytes = 64 * 1024 * 1024;
 
 export async function writeAll(file: FileHandle, piece: Uint8Array): Promise<void> {
   for (let at = 0; at < piece.length;) at += (await file.write(piece, at, piece.length - at)).bytesWritten;
 }
 
 /** xxh64 of an opened file. `direct` reads past the page cache where the file system can, so that the disk answers. */
-export async function hashOf(file: FileHandle, signal: AbortSignal, { direct = false } = {}): Promise<string> {
+export async function hashOf(
+  file: FileHandle,
+  signal: AbortSignal,
+  { direct = false, onPiece }: { readonly direct?: boolean; readonly onPiece?: () => void } = {},
+): Promise<string> {
   if (direct) {
     const past = await openPastCache(file).catch(() => null);
     try {
-      if (past) return await hashFromStart(past, signal);
+      if (past) return await hashFromStart(past, signal, onPiece);
     } catch (error) {
       if (codeOf(error) !== 'EINVAL') throw error;
     } finally {
       await past?.close();
     }
   }
-  return hashFromStart(file, signal);
+  return hashFromStart(file, signal, onPiece);
 }
 
-async function hashFromStart(file: FileHandle, signal: AbortSignal): Promise<string> {
+async function hashFromStart(file: FileHandle, signal: AbortSignal, onPiece?: () => void): Promise<string> {
   const hasher = new Xxh64();
   const buffer = Buffer.from(new ArrayBuffer(chunkInBytes));
   for (let at = 0; ;) {
@@ -161,6 +248,8 @@ async function hashFromStart(file: FileHandle, signal: AbortSignal): Promise<str
     if (bytesRead === 0) return hex(hasher.digest());
     hasher.update(buffer.subarray(0, bytesRead));
     at += bytesRead;
+    // Who waits for a large file on a slow disk is told that it answers.
+    onPiece?.();
   }
 }
 

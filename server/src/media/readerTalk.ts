@@ -21,8 +21,9 @@ const intoFolder = {
     isFrame: z.boolean(),
     fingerprint: z.string().nullable(),
   }),
-  folder: z.object({ path: z.string(), is: folderIdentitySchema }),
-  aside: z.string(),
+  into: z
+    .array(z.object({ folder: z.object({ path: z.string(), is: folderIdentitySchema }), aside: z.string() }))
+    .min(1),
 };
 export const requestSchema = z.discriminatedUnion('do', [
   z.object({

@@ -7,13 +7,15 @@ import type { Facts } from '@legame/core/model';
 import { formatTimecode, rangeLength, sameRate, type FrameRange } from '@legame/core/time';
 import { endureAsync } from '../disk/conditions.ts';
 import { writeProblem } from '../disk/failures.ts';
-import { FencedFolder } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
 import {
+  copyInto,
   hashOf,
   hex,
   reading,
   requireExpected,
+  requireReadsBack,
+  targetsOf,
   writeAll,
   type Copied,
   type CopyOptions,
@@ -32,17 +34,15 @@ import type { Streams, Trim } from './trim.ts';
 export type ToTrim = ToCopy & { readonly trim: Trim };
 
 /**
- * Writes a part of a file aside so that it is proven: nothing is coded anew, every coded picture of the part is held
+ * Writes a part of a file aside, into one folder or several, so that it is proven: nothing is coded anew, every coded picture of the part is held
  * against the source's by checksum, length, rate, start and reel are read back, and the result is hashed as the disk
  * gives it. Sound is cut to the sample. The source is opened for reading only, and refused if it is not what was planned.
  */
-export async function trimAside(
-  { source, expected, folder, aside, trim }: ToTrim,
-  options: CopyOptions,
-): Promise<Copied> {
+export async function trimAside({ source, expected, into, trim }: ToTrim, options: CopyOptions): Promise<Copied> {
   const path = join(source.path, source.file);
   if (!(await endureAsync(path, options))) throw new UserProblem({ code: 'file-stalls', path });
-  const target = await FencedFolder.of(folder);
+  const [first, ...others] = await targetsOf(into);
+  const { folder: target, aside } = first!;
   return reading(source, async (file) => {
     const before = await file.stat();
     requireExpected(file, before, expected, path);
@@ -66,10 +66,11 @@ export async function trimAside(
       const found = await factsOf(back, path, trim, options.signal);
       requireSame(path, found, trim);
       const lost = trim.facts.kind === 'picture' ? await lostIn(file, back, trim, found.reel, options) : [];
-      // What was proven is what the disk itself holds.
-      const proven = written ?? (await hashOf(back, options.signal));
-      if ((await hashOf(back, options.signal, { direct: true })) !== proven)
-        throw new UserProblem({ code: 'reads-back-differently', path: aside, inside: null });
+      const onPiece = () => options.onBytes(0);
+      const alike = others.length > 0 ? await copyInto(others, back, { ...options, onBytes: onPiece }) : null;
+      const proven = written ?? alike ?? (await hashOf(back, options.signal, { onPiece }));
+      // What was proven is what the disks themselves hold.
+      await requireReadsBack([first!, ...others], proven, options);
       return { xxh64: proven, sizeInBytes: (await back.stat()).size, lost };
     } finally {
       await back.close();

@@ -12,12 +12,11 @@ import {
   type Problem,
 } from '@legame/core/contract';
 import type { HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
-import type { Database, Transaction } from '../db/database.ts';
+import { surely, type Database, type Transaction } from '../db/database.ts';
 import { folderIdentitySchema, type FolderIdentity } from '../disk/held.ts';
 import type { Expected } from '../media/copying.ts';
 import type { Trim } from '../media/trim.ts';
 import { notFound, UserProblem } from '../problems.ts';
-import { folderNotes } from './folderNotes.ts';
 
 export type HandoffFile = {
   readonly position: number;
@@ -53,14 +52,26 @@ export type HandoffRecord = {
   readonly layout: HandoffLayout;
   readonly jobId: JobId | null;
   readonly problem: Problem | null;
-  /** The folder that the handoff's own is made in, as it was when planned. */
-  readonly parent: FolderIdentity | null;
-  readonly folderIntended: boolean;
-  readonly madeFolder: FolderIdentity | null;
+  /** Where the set is written, all alike. */
+  readonly targets: readonly HandoffTarget[];
   readonly createdAt: Date;
   readonly finishedAt: Date | null;
 };
 
+export type HandoffTarget = {
+  readonly folder: string;
+  /** The folder that it is made in, as it was when planned. */
+  readonly parent: FolderIdentity | null;
+  readonly isIntended: boolean;
+  readonly made: FolderIdentity | null;
+};
+
+const targetSchema = z.object({
+  folder: z.string(),
+  parent: folderIdentitySchema.nullable(),
+  folder_intended: z.boolean(),
+  made_folder: folderIdentitySchema.nullable(),
+});
 const rowSchema = z.object({
   id: z.custom<HandoffId>(),
   project_id: z.custom<ProjectId>(),
@@ -71,9 +82,7 @@ const rowSchema = z.object({
   layout: handoffLayoutSchema,
   job_id: z.custom<JobId>().nullable(),
   problem: problemSchema.nullable(),
-  parent: folderIdentitySchema.nullable(),
-  folder_intended: z.boolean(),
-  made_folder: folderIdentitySchema.nullable(),
+  targets: z.array(targetSchema),
   created_at: z.date(),
   finished_at: z.date().nullable(),
 });
@@ -89,9 +98,12 @@ function toRecord(row: unknown): HandoffRecord {
     layout: r.layout,
     jobId: r.job_id,
     problem: r.problem,
-    parent: r.parent,
-    folderIntended: r.folder_intended,
-    madeFolder: r.made_folder,
+    targets: r.targets.map(({ folder, parent, folder_intended: isIntended, made_folder: made }) => ({
+      folder,
+      parent,
+      isIntended,
+      made,
+    })),
     createdAt: r.created_at,
     finishedAt: r.finished_at,
   };
@@ -129,23 +141,39 @@ const toFile = (r: FileRow): HandoffFile => ({
   lost: r.lost,
 });
 
+const withTargets = (db: Database | Transaction) =>
+  db('handoffs').select(
+    'handoffs.*',
+    db.raw(
+      `(select jsonb_agg(to_jsonb(t) order by position) from handoff_targets t where handoff_id = handoffs.id) targets`,
+    ),
+  );
+
 export const handoffStore = {
   async insertHandoff(
     db: Database | Transaction,
-    handoff: Pick<HandoffRecord, 'projectId' | 'folder' | 'plan' | 'scope' | 'layout'> &
-      Partial<Pick<HandoffRecord, 'parent'>>,
+    handoff: Pick<HandoffRecord, 'projectId' | 'plan' | 'scope' | 'layout'> & {
+      readonly targets: readonly Pick<HandoffTarget, 'folder' | 'parent'>[];
+    },
     files: readonly NewFile[],
   ): Promise<HandoffId> {
     const [row] = (await db('handoffs')
       .insert({
         project_id: handoff.projectId,
-        folder: handoff.folder,
+        folder: handoff.targets[0]!.folder,
         plan: JSON.stringify(handoff.plan),
         scope: JSON.stringify(handoff.scope),
         layout: handoff.layout,
-        parent: handoff.parent && JSON.stringify(handoff.parent),
       })
       .returning('id')) as [{ id: HandoffId }];
+    await db('handoff_targets').insert(
+      handoff.targets.map(({ folder, parent }, position) => ({
+        handoff_id: row.id,
+        position,
+        folder,
+        parent: parent && JSON.stringify(parent),
+      })),
+    );
     await db.batchInsert(
       'handoff_files',
       files.map((f, position) => ({
@@ -165,18 +193,17 @@ export const handoffStore = {
     return row.id;
   },
   async listHandoffs(db: Database | Transaction, projectId: ProjectId): Promise<HandoffRecord[]> {
-    return ((await db('handoffs').where({ project_id: projectId }).orderBy('created_at', 'desc')) as unknown[]).map(
-      toRecord,
-    );
+    const rows: unknown[] = await withTargets(db).where({ project_id: projectId }).orderBy('created_at', 'desc');
+    return rows.map(toRecord);
   },
   async getHandoff(db: Database | Transaction, id: HandoffId): Promise<HandoffRecord> {
-    const row: unknown = await db('handoffs').where({ id }).first();
+    const row: unknown = await withTargets(db).where({ id }).first();
     if (!row) throw notFound('handoff');
     return toRecord(row);
   },
   /** The same, and nobody else changes it until the transaction ends. */
   async lockHandoff(trx: Transaction, id: HandoffId): Promise<HandoffRecord> {
-    const row: unknown = await trx('handoffs').where({ id }).forUpdate().first();
+    const row: unknown = await withTargets(trx).where({ id }).forUpdate().first();
     if (!row) throw notFound('handoff');
     return toRecord(row);
   },
@@ -186,8 +213,9 @@ export const handoffStore = {
    */
   async claimFolder(trx: Transaction, projectId: ProjectId, folder: string): Promise<void> {
     await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 0))', [`handoff:${folder}`]);
-    await trx('handoffs').where({ project_id: projectId, folder, state: 'planned' }).delete();
-    const other = (await trx('handoffs').where({ folder }).whereNot({ state: 'done' }).first('id')) as unknown;
+    const having = trx('handoff_targets').where({ folder }).select('handoff_id');
+    await trx('handoffs').where({ project_id: projectId, state: 'planned' }).whereIn('id', having).delete();
+    const other = (await trx('handoffs').whereIn('id', having).whereNot({ state: 'done' }).first('id')) as unknown;
     if (other) throw new UserProblem({ code: 'folder-claimed', path: folder });
   },
   async listFiles(db: Database | Transaction, id: HandoffId): Promise<HandoffFile[]> {
@@ -209,7 +237,19 @@ export const handoffStore = {
         ...(fields.jobId ? { job_id: fields.jobId } : {}),
       });
   },
-  ...folderNotes<HandoffId>('handoffs'),
+  /** One of its folders is about to be made; kept also if the machine ends right after, as what it is known by then. */
+  async intendFolder(db: Database, id: HandoffId, folder: string, isIntended: boolean): Promise<void> {
+    await surely(db, (trx) =>
+      trx('handoff_targets').where({ handoff_id: id, folder }).update({ folder_intended: isIntended }),
+    );
+  },
+  async markFolderMade(db: Database, id: HandoffId, folder: string, made: FolderIdentity): Promise<void> {
+    await surely(db, (trx) =>
+      trx('handoff_targets')
+        .where({ handoff_id: id, folder })
+        .update({ made_folder: JSON.stringify(made) }),
+    );
+  },
   async setFile(
     db: Database | Transaction,
     id: HandoffId,

@@ -200,11 +200,10 @@ describe('handoffs', () => {
       house.db,
       {
         projectId,
-        folder: '/out/x',
+        targets: [{ folder: '/out/x', parent: null }],
         layout: 'folder',
         scope: { timelines: null, ranges: [], clips: null },
         plan: {
-          folder: '/out/x',
           choices: standardChoices,
           recordings: [],
           wholeInBytes: 0,
@@ -213,7 +212,12 @@ describe('handoffs', () => {
           leftOut: [],
           timelines: [],
           sizeInBytes: 0,
-          room: { freeInBytes: 1, totalInBytes: 1, headroomShare: 0.1, usableInBytes: 1, fits: true },
+          targets: [
+            {
+              folder: '/out/x',
+              room: { freeInBytes: 1, totalInBytes: 1, headroomShare: 0.1, usableInBytes: 1, fits: true },
+            },
+          ],
         },
       },
       [{ mediaFileId: files.get('a.mov')!, source: '/KILN/a.mov', target: 'media/a.mov', sizeInBytes: 1000 }],

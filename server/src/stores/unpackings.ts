@@ -1,8 +1,7 @@
 import type { PlaceId } from '@legame/core/model';
-import type { Database, Transaction } from '../db/database.ts';
+import { surely, type Database, type Transaction } from '../db/database.ts';
 import type { FolderIdentity } from '../disk/held.ts';
 import { notFound } from '../problems.ts';
-import { folderNotes } from './folderNotes.ts';
 
 /** A zipped bundle on its way into a folder. */
 export type Unpacking = {
@@ -51,5 +50,15 @@ export const unpackingStore = {
       madeFolder: row.made_folder,
     };
   },
-  ...folderNotes<string>('unpackings'),
+  /** Its folder is about to be made; kept also if the machine ends right after, as what it is known by then. */
+  async intendFolder(db: Database, id: string, isIntended: boolean): Promise<void> {
+    await surely(db, (trx) => trx('unpackings').where({ id }).update({ folder_intended: isIntended }));
+  },
+  async markFolderMade(db: Database, id: string, made: FolderIdentity): Promise<void> {
+    await surely(db, (trx) =>
+      trx('unpackings')
+        .where({ id })
+        .update({ folder_made: true, made_folder: JSON.stringify(made) }),
+    );
+  },
 };

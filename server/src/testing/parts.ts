@@ -90,8 +90,7 @@ export class Cuttings {
       {
         source: { path: this.folder, file: name },
         expected: { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null },
-        folder: out.ground,
-        aside,
+        into: [{ folder: out.ground, aside }],
         trim: { range, startsAt: startOf(facts, range.start), facts, coded, streams },
       },
       { signal: new AbortController().signal, onBytes: () => undefined },

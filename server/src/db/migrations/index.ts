@@ -13,6 +13,7 @@ import { putBack } from './012-put-back.ts';
 import { sets } from './013-sets.ts';
 import { scope } from './014-scope.ts';
 import { coded } from './015-coded.ts';
+import { targets } from './016-targets.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -31,4 +32,5 @@ export const migrations = [
   sets,
   scope,
   coded,
+  targets,
 ] as const;

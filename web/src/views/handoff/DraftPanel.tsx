@@ -55,7 +55,7 @@ export function DraftPanel({
       <ProblemNote error={planned.error ?? ran.error ?? preview.error} />
       {shown && (
         <>
-          <PlanSum plan={shown} room={shown.room}>
+          <PlanSum plan={shown} targets={shown.targets}>
             <button
               type="button"
               className="btn btn-plain btn-sm"
@@ -67,7 +67,7 @@ export function DraftPanel({
             <button
               type="button"
               className="btn btn-primary btn-sm"
-              disabled={!isReady || files === 0 || shown.room?.fits === false}
+              disabled={!isReady || files === 0 || shown.targets.some((t) => !t.room.fits)}
               onClick={() =>
                 void keep().then(async (kept) => {
                   if (!kept) return;

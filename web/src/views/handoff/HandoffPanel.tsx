@@ -20,17 +20,21 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
     <article aria-label="handoff" className="flex h-full flex-col">
       <h1 className="sr-only">{nameOf(handoff)}</h1>
       <Said handoff={handoff} />
-      <p className="font-mono text-quiet [overflow-wrap:anywhere]">{handoff.folder}</p>
+      {plan.targets.map(({ folder }) => (
+        <p key={folder} className="font-mono text-quiet [overflow-wrap:anywhere]">
+          {folder}
+        </p>
+      ))}
       <PlanSum
         plan={plan}
         writtenInBytes={state === 'done' ? copied.reduce((sum, f) => sum + f.sizeInBytes, 0) : null}
-        room={state === 'planned' ? plan.room : null}
+        targets={state === 'planned' ? plan.targets : []}
       >
         {(state === 'planned' || isStopped) && (
           <button
             type="button"
             className="btn btn-primary btn-sm"
-            disabled={ran.isLoading || (state === 'planned' && !plan.room.fits)}
+            disabled={ran.isLoading || (state === 'planned' && plan.targets.some((t) => !t.room.fits))}
             onClick={() => void run(handoff.id)}
           >
             {isStopped
@@ -38,7 +42,10 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
               : `Write ${count(copied.length, 'file')}, ${bytes(plan.sizeInBytes)}`}
           </button>
         )}
-        {state === 'done' && <CheckAgain folder={handoff.folder} />}
+        {state === 'done' &&
+          plan.targets.map(({ folder }) => (
+            <CheckAgain key={folder} folder={folder} isOnly={plan.targets.length === 1} />
+          ))}
       </PlanSum>
       <Standing handoff={handoff} />
       <ProblemNote error={ran.error} onClose={ran.reset} />
@@ -50,7 +57,7 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
 const nameOf = ({ folder }: Handoff): string => folder.split('/').at(-1)!;
 
 /** Holds the set against its hash lists, as who receives it would. */
-function CheckAgain({ folder }: { folder: string }) {
+function CheckAgain({ folder, isOnly }: { folder: string; isOnly: boolean }) {
   const [start, started] = sets.useStartSetCheckMutation();
   const navigate = useNavigate();
   return (
@@ -67,7 +74,7 @@ function CheckAgain({ folder }: { folder: string }) {
             .catch(() => undefined)
         }
       >
-        Check it again
+        {isOnly ? 'Check it again' : `Check ${folder.split('/').at(-2)} again`}
       </button>
       <ProblemNote error={started.error} onClose={started.reset} />
     </>

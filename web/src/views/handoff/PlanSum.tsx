@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { HandoffPreview, PlannedContent } from '@legame/core/contract';
+import type { HandoffPlan, PlannedContent } from '@legame/core/contract';
 import { isException } from '@legame/words/handoffs';
 import { bytes, count } from '@legame/words/numbers';
 
@@ -7,13 +7,14 @@ import { bytes, count } from '@legame/words/numbers';
 export function PlanSum({
   plan,
   writtenInBytes = null,
-  room,
+  targets,
   children,
 }: {
   plan: PlannedContent;
   /** What was written, once it is. */
   writtenInBytes?: number | null;
-  room: HandoffPreview['room'];
+  /** Where it is to go, as long as it has to fit there. */
+  targets: HandoffPlan['targets'];
   children?: ReactNode;
 }) {
   const { recordings, leftOut, wholeInBytes } = plan;
@@ -50,16 +51,24 @@ export function PlanSum({
             </>
           )}
           {exceptions > 0 && <span className="text-changed"> · {exceptions} whole against the plan</span>}
-          {room && (
-            <span className={room.fits ? 'block text-quiet' : 'block font-semibold text-missing'}>
-              {room.fits
-                ? `${bytes(room.usableInBytes)} can be used there beside the headroom of ${room.headroomShare * 100} %`
-                : `Does not fit: only ${bytes(room.usableInBytes)} can be used beside the headroom of ${room.headroomShare * 100} %. Choose another drive.`}
-            </span>
-          )}
+          {targets.map((target) => (
+            <RoomSaid key={target.folder} target={target} isOnly={targets.length === 1} />
+          ))}
         </p>
       </div>
       {children}
     </div>
+  );
+}
+
+function RoomSaid({ target: { folder, room }, isOnly }: { target: HandoffPlan['targets'][number]; isOnly: boolean }) {
+  const { fits, usableInBytes, headroomShare } = room;
+  const there = isOnly ? 'there' : `at ${folder}`;
+  return (
+    <span className={fits ? 'block text-quiet' : 'block font-semibold text-missing'}>
+      {fits
+        ? `${bytes(usableInBytes)} can be used ${there} beside the headroom of ${headroomShare * 100} %`
+        : `Does not fit ${there}: only ${bytes(usableInBytes)} can be used beside the headroom of ${headroomShare * 100} %. Choose another drive.`}
+    </span>
   );
 }

@@ -13,6 +13,8 @@ import type { ShownTimeline } from '../../api/timelines.ts';
 export type Draft = {
   readonly name: string;
   readonly targetFolder: string;
+  /** Where the same is written at the same time; null for nowhere else. */
+  readonly secondFolder: string | null;
   readonly layout: HandoffLayout;
   readonly left: readonly string[];
   /** Only these clips; null for all that the timelines show. */
@@ -26,6 +28,7 @@ export type Stretch = { readonly from: string; readonly to: string };
 export const firstDraft = (name: string, clips: readonly string[] | null): Draft => ({
   name,
   targetFolder: '',
+  secondFolder: null,
   layout: 'folder',
   left: [],
   clips,
@@ -81,6 +84,7 @@ export function askedOf(projectId: string, draft: Draft, timelines: readonly Sho
     ...(ranges.length > 0 ? { ranges } : {}),
     ...(draft.clips ? { clips: draft.clips } : {}),
     ...(draft.targetFolder ? { targetFolder: draft.targetFolder } : {}),
+    ...(draft.targetFolder && draft.secondFolder ? { secondFolder: draft.secondFolder } : {}),
   };
 }
 

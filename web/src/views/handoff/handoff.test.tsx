@@ -37,7 +37,6 @@ const recording = (n: number, more: Partial<PlannedRecording> = {}): PlannedReco
   ...more,
 });
 const plan: HandoffPlan = {
-  folder: '/out/to colour',
   choices: { ...standardChoices, picture: 'trim' },
   recordings: [
     recording(1),
@@ -67,11 +66,16 @@ const plan: HandoffPlan = {
   ranges: [],
   sizeInBytes: 3_000_000,
   wholeInBytes: 8_000_000,
-  room: { freeInBytes: 9e9, totalInBytes: 1e10, headroomShare: 0.1, usableInBytes: 8e9, fits: true },
+  targets: [
+    {
+      folder: '/out/to colour',
+      room: { freeInBytes: 9e9, totalInBytes: 1e10, headroomShare: 0.1, usableInBytes: 8e9, fits: true },
+    },
+  ],
 };
 const handoff = (state: Handoff['state'], more: Partial<Handoff> = {}): Handoff => ({
   id: uuid(20) as Handoff['id'],
-  folder: plan.folder,
+  folder: plan.targets[0]!.folder,
   layout: 'folder',
   state,
   createdAt: at,
@@ -100,8 +104,7 @@ beforeEach(() => {
     const path = url.pathname.replace(/^\/api\//, '');
     if (method === 'POST' && refuse) return refuse;
     if (path.endsWith('/handoffs/preview')) {
-      const { folder: _, room, ...content } = plan;
-      return { ...content, room: JSON.parse(body).targetFolder ? room : null };
+      return { ...plan, targets: JSON.parse(body).targetFolder ? plan.targets : [] };
     }
     if (path.endsWith('/handoffs')) return method === 'POST' ? handoff('planned') : handoffs;
     if (path.endsWith('/darkness'))
@@ -182,10 +185,17 @@ describe('a kept plan', () => {
   });
 
   test('that does not fit beside the headroom cannot be run, and says so', async () => {
-    handoffs = [handoff('planned', { plan: { ...plan, room: { ...plan.room, usableInBytes: 1e6, fits: false } } })];
+    handoffs = [
+      handoff('planned', {
+        plan: {
+          ...plan,
+          targets: plan.targets.map((t) => ({ ...t, room: { ...t.room, usableInBytes: 1e6, fits: false } })),
+        },
+      }),
+    ];
     show();
     expect(((await screen.findByRole('button', { name: /^Write 2 files/ })) as HTMLButtonElement).disabled).toBe(true);
-    expect(screen.getByText(/Does not fit: only 1.0 MB can be used beside the headroom of 10 %/)).toBeTruthy();
+    expect(screen.getByText(/Does not fit there: only 1.0 MB can be used beside the headroom of 10 %/)).toBeTruthy();
   });
 });
 
