@@ -5,7 +5,6 @@ import type { Handoff, HandoffLayout, SetCheck } from '@legame/core/contract';
 import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { kilnIn } from '../testing/kiln.ts';
-import { listedIn } from '../testing/set.ts';
 
 /** One handoff onto two drives at once, and what may befall either. */
 let house: House;

@@ -1,10 +1,11 @@
-import { codings, divisions, folderings, nameTokensKnown, strangeTokens, treatmentsOf } from '@legame/core/consolidate';
+import { divisions, folderings, nameTokensKnown, strangeTokens, treatmentsOf } from '@legame/core/consolidate';
 import type { HandoffChoices, HandoffLayout } from '@legame/core/contract';
-import { codingText, divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
+import { divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
 import { count } from '@legame/words/numbers';
 import type { ShownTimeline } from '../../api/timelines.ts';
-import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { chosenOf, rangeOf, type Draft } from './draft.ts';
+import { CodingWord, RefusedWord } from './CodingWords.tsx';
+import { TargetWords } from './TargetWords.tsx';
 import { TimelinesIn } from './TimelinesIn.tsx';
 import { OneOf, Word } from './Word.tsx';
 
@@ -13,12 +14,6 @@ const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = 
   { id: 'otiod', title: layoutText.otiod, words: 'media and one document of all timelines' },
   { id: 'otioz', title: layoutText.otioz, words: 'the same, stored in a zip; it cannot go on where it stopped' },
 ];
-const codingWords = {
-  ffv1: 'every picture as it was; in Matroska, large',
-  dnxhd: 'every frame by itself, 8 or 10 bits; in QuickTime',
-  h264: 'small and not for further work, 8 bits; in QuickTime',
-  mjpeg: 'every frame by itself, 8 bits; in QuickTime',
-} as const;
 const optionsOf = <T extends string>(ids: readonly T[], text: Readonly<Record<T, string>>) =>
   ids.map((id) => ({ id, title: text[id] }));
 
@@ -112,66 +107,6 @@ export function Sentence({
   );
 }
 
-const lastOf = (folder: string): string => folder.split('/').at(-1)!;
-
-/** Where it is written: into one folder, or into two on two drives at once. */
-function TargetWords({ draft, onChange }: { draft: Draft; onChange: (change: Partial<Draft>) => void }) {
-  const { targetFolder, secondFolder } = draft;
-  return (
-    <>
-      <Word
-        says={targetFolder ? lastOf(targetFolder) : 'a drive to be chosen'}
-        what="target"
-        isWanted={targetFolder === ''}
-      >
-        {(close) => (
-          <FolderChooser
-            verb="Put it here"
-            onChoose={(folder) => {
-              onChange({ targetFolder: folder });
-              close();
-            }}
-          />
-        )}
-      </Word>
-      {targetFolder !== '' && (
-        <>
-          {' '}
-          {secondFolder && 'and '}
-          <Word says={secondFolder ? lastOf(secondFolder) : 'alone'} what="second target">
-            {(close) => (
-              <>
-                <p className="mb-2 text-quiet">
-                  Written onto a second drive as well, the sources are read only once for both.
-                </p>
-                {secondFolder && (
-                  <button
-                    type="button"
-                    className="btn btn-plain btn-sm mb-2"
-                    onClick={() => {
-                      onChange({ secondFolder: null });
-                      close();
-                    }}
-                  >
-                    Onto {lastOf(targetFolder)} alone
-                  </button>
-                )}
-                <FolderChooser
-                  verb="Put it here as well"
-                  onChoose={(folder) => {
-                    onChange({ secondFolder: folder });
-                    close();
-                  }}
-                />
-              </>
-            )}
-          </Word>
-        </>
-      )}
-    </>
-  );
-}
-
 function ClipsWord({ clips, onAll }: { clips: number; onAll: () => void }) {
   return (
     <Word says={`${count(clips, 'chosen clip')}`} what="clips">
@@ -220,53 +155,6 @@ function TimelinesWord({
 }
 
 type Choosing = { choices: HandoffChoices; choose: (change: Partial<HandoffChoices>) => void };
-
-/** What films become. */
-function CodingWord({ choices, choose }: Choosing) {
-  return (
-    <>
-      {' '}
-      to{' '}
-      <Word says={codingText[choices.coding]} what="coding">
-        {(close) => (
-          <OneOf
-            options={codingsSaid}
-            chosen={choices.coding}
-            onChoose={(coding) => {
-              choose({ coding });
-              close();
-            }}
-          />
-        )}
-      </Word>
-    </>
-  );
-}
-const codingsSaid = codings.map((id) => ({ id, title: codingText[id], words: codingWords[id] }));
-
-/** What becomes of films that the project does not accept. */
-function RefusedWord({ choices, choose }: Choosing) {
-  const says = (isTranscoded: boolean) => (isTranscoded ? 'transcoded' : 'left behind');
-  return (
-    <>
-      {' '}
-      (what this project does not accept{' '}
-      <Word says={says(choices.transcodesRefused)} what="films that are not accepted">
-        {(close) => (
-          <OneOf
-            options={(['yes', 'no'] as const).map((id) => ({ id, title: says(id === 'yes') }))}
-            chosen={choices.transcodesRefused ? 'yes' : 'no'}
-            onChoose={(id) => {
-              choose({ transcodesRefused: id === 'yes' });
-              close();
-            }}
-          />
-        )}
-      </Word>
-      {choices.transcodesRefused && <CodingWord choices={choices} choose={choose} />})
-    </>
-  );
-}
 
 function HandlesWord({ choices, choose }: Choosing) {
   return (
