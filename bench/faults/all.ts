@@ -16,7 +16,7 @@ import { films, marker, padding, spares, targetOf, trimming, type World } from '
 export async function benchFaults(kills = Number(process.argv[3] ?? 200)): Promise<void> {
   const root = mkdtempSync(join(tmpdir(), 'legame-faults-'));
   const drives = join(root, 'drives');
-  for (const name of ['KILN', 'OUT', 'outside'])
+  for (const name of ['KILN', 'OUT', 'SHUTTLE', 'outside'])
     mkdirSync(join(name === 'outside' ? root : drives, name), { recursive: true });
   writeFileSync(join(root, 'outside/canary.mov'), marker);
   const list: Parameters<typeof makeList>[0][number][] = [];

@@ -4,7 +4,7 @@ import type { Handoff } from '@legame/core/contract';
 import { say } from '../measure.ts';
 import { victims, type MistreatedLegame } from './house.ts';
 import { inventory } from './inventory.ts';
-import { finish, spares, targetOf, trimming, type World } from './world.ts';
+import { finish, secondOf, spares, targetOf, trimming, type World } from './world.ts';
 
 /** `LEGAME_VICTIMS=postmaster,web` kills only those. */
 const chosen = victims.filter((v) => process.env.LEGAME_VICTIMS?.split(',').includes(v) ?? true);
@@ -72,6 +72,8 @@ async function begin(
     case 'trimmed': {
       const planned = await legame.ask('POST', `/projects/${projectId}/handoffs`, {
         targetFolder: targetOf(legame),
+        // Every other one goes onto two drives at once.
+        ...(n % 2 ? { secondFolder: secondOf(legame) } : {}),
         name: `h${n}`,
         ...(activity === 'trimmed' ? { choices: trimming } : {}),
       });

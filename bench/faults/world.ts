@@ -26,6 +26,7 @@ export type World = {
 export const trimming = { picture: 'trim', sound: 'trim', handlesInFrames: 0 } as const;
 
 export const targetOf = (legame: MistreatedLegame) => join(legame.roots, 'OUT');
+export const secondOf = (legame: MistreatedLegame) => join(legame.roots, 'SHUTTLE');
 
 /** Goes on with a handoff until it is done, and holds what is there against what it should be; it is thrown away then. */
 export async function finish(world: World, id: string): Promise<string[]> {
@@ -37,15 +38,22 @@ export async function finish(world: World, id: string): Promise<string[]> {
     handoff = await legame.get<Handoff>(`/handoffs/${id}`);
   }
   if (handoff.state !== 'done') return [`the handoff is ${handoff.state}: ${JSON.stringify(handoff.problem)}`];
-  const found: string[] = litterIn(handoff.folder).map((path) => `litter: ${path}`);
-  const copies = inventory(join(handoff.folder, 'media'));
   const wanted = handoff.plan.choices.picture === 'trim' ? world.trimmed : filmsOf(root);
+  return handoff.plan.targets.flatMap(({ folder }) => {
+    const found = whatIsWrongIn(folder, wanted);
+    rmSync(folder, { recursive: true });
+    return found;
+  });
+}
+
+function whatIsWrongIn(folder: string, wanted: ReadonlyMap<string, string>): string[] {
+  const found: string[] = litterIn(folder).map((path) => `litter: ${path}`);
+  const copies = inventory(join(folder, 'media'));
   for (const [name, hash] of wanted)
     if (copies.get(name) !== hash)
       found.push(`${name} ${copies.has(name) ? 'is not what it should be' : 'is missing'}`);
   if (copies.size !== films) found.push(`${copies.size} of ${films} copies`);
-  if (!existsSync(join(handoff.folder, 'ascmhl'))) found.push('no hash list');
-  rmSync(handoff.folder, { recursive: true });
+  if (!existsSync(join(folder, 'ascmhl'))) found.push('no hash list');
   return found;
 }
 
