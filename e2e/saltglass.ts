@@ -30,6 +30,7 @@ export class Saltglass {
   }
 
   ask = <T>(path: string): Promise<T> => ask<T>(this.legame, path);
+  patch = (path: string, body: object): Promise<unknown> => tell(this.legame, 'PATCH', path, body);
   tell = <T>(path: string, body: object): Promise<T> => tell<T>(this.legame, 'POST', path, body);
   act = <T>(path: string, body: object = {}): Promise<T> => this.tell<T>(`/projects/${this.id}${path}`, body);
   clips = (project = this.id): Promise<ClipRow[]> => this.ask<ClipRow[]>(`/projects/${project}/clips`);
@@ -61,18 +62,27 @@ export class Saltglass {
       .getByRole('button', { name: otherwise, exact: typeof otherwise === 'string' })
       .click();
   }
-  /** Writes what the sentence says into a new folder of the delivery drive, and waits until it is proven. */
-  async handOver(name: string): Promise<string> {
+  /** Says the name of the new folder, and a drive that it is made on. */
+  async aim(name: string, onto: string = delivery): Promise<void> {
     const { page } = this;
     await page.getByRole('button', { name: /^name of the new folder: / }).click();
     await page.getByRole('textbox', { name: 'name of the new folder' }).fill(name);
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: /^target: / }).click();
-    await page.getByRole('button', { name: delivery }).click();
-    await expect(page.getByLabel('folder path')).toHaveValue(new RegExp(`${delivery}$`));
-    await page.getByRole('button', { name: 'Put it here' }).click();
-    await page.getByRole('button', { name: /^Write \d+ files/ }).click();
-    await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 90_000 });
+    await this.aimAt('target', onto, 'Put it here');
+  }
+  async aimAt(which: 'target' | 'second target', drive: string, verb: string): Promise<void> {
+    const { page } = this;
+    await page.getByRole('button', { name: new RegExp(`^${which}: `) }).click();
+    await page.getByRole('dialog').getByRole('button', { name: drive, exact: true }).click();
+    await expect(page.getByLabel('folder path')).toHaveValue(new RegExp(`${drive}$`));
+    await page.getByRole('button', { name: verb, exact: true }).click();
+  }
+  write = () => this.page.getByRole('button', { name: /^Write \d+ files/ });
+  /** Writes what the sentence says into a new folder of the delivery drive, and waits until it is proven. */
+  async handOver(name: string): Promise<string> {
+    await this.aim(name);
+    await this.write().click();
+    await expect(this.page.getByText('Done and verified.')).toBeVisible({ timeout: 90_000 });
     return join(this.legame.bay, delivery, name);
   }
   place = (name: string) => this.page.getByRole('list', { name: 'places' }).getByRole('article', { name, exact: true });

@@ -1,4 +1,4 @@
-import { cpSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, cpSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import Papa from 'papaparse';
@@ -254,6 +254,43 @@ for (const how of ['whole', 'trimmed', 'transcoded'])
     expect(new Set((await opened()).map((c) => c.tied!.placeName))).toEqual(new Set(['to colour']));
     await expect(saltglass.rowOf('bowl-gather_01.mov')).toContainText('to colour/media');
   });
+
+test('a folder of somebody’s is not written into, a full drive is said before, and two drives get the same', async ({
+  page,
+  saltglass,
+}) => {
+  test.setTimeout(120_000);
+  const { bay } = saltglass.legame;
+  await saltglass.act('/links/certain');
+  const taken = join(bay, 'DELIVERY', 'taken');
+  mkdirSync(taken);
+  writeFileSync(join(taken, 'theirs.txt'), 'theirs');
+  await saltglass.step('Handoff');
+  await saltglass.aim('taken');
+  await saltglass.write().click();
+  await expect(page.getByRole('alert')).toContainText('taken');
+  expect(readdirSync(taken)).toEqual(['theirs.txt']);
+
+  await saltglass.patch('/drive-bay/drives/DELIVERY', { full: true });
+  await page.reload();
+  await saltglass.aim('to two');
+  await expect(page.getByText(/^Does not fit there: only 0 B can be used/)).toBeVisible();
+  await expect(saltglass.write()).toBeDisabled();
+  await saltglass.patch('/drive-bay/drives/DELIVERY', { full: false });
+  await page.reload();
+  await saltglass.aim('to two');
+  await saltglass.aimAt('second target', 'KILN_B', 'Put it here as well');
+  await saltglass.write().click();
+  await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 60_000 });
+  const media = (drive: string) => readdirSync(join(bay, drive, 'to two', 'media')).sort();
+  expect(media('KILN_B')).toEqual(media('DELIVERY'));
+  expect(media('KILN_B').length).toBeGreaterThan(20);
+  await page.getByRole('button', { name: 'Check KILN_B again' }).click();
+  await expect(page.getByRole('article', { name: 'check' }).getByRole('status').first()).toContainText(
+    /^All \d+ files are what was handed over/,
+    { timeout: 60_000 },
+  );
+});
 
 test('a set that comes back is held against its hashes; a damaged one names its damaged file, a whole one opens', async ({
   page,
