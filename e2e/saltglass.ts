@@ -82,7 +82,7 @@ export class Saltglass {
   async handOver(name: string): Promise<string> {
     await this.aim(name);
     await this.write().click();
-    await expect(this.page.getByText('Done and verified.')).toBeVisible({ timeout: 90_000 });
+    await expect(this.page.getByText('Done and verified.')).toBeVisible({ timeout: 240_000 });
     return join(this.legame.bay, delivery, name);
   }
   place = (name: string) => this.page.getByRole('list', { name: 'places' }).getByRole('article', { name, exact: true });

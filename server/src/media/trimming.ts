@@ -250,18 +250,28 @@ async function factsOf(
   return probed.facts;
 }
 
-/** What the film states and its part does not. */
+/**
+ * What the film states and its part does not. All parts that are made of one film in one way lose the same, so that only
+ * the first of them is looked at.
+ */
 async function lostIn(
   source: FileHandle,
   part: FileHandle,
-  { facts, streams }: Trim,
+  { facts, streams, coded }: Trim,
   reel: string | null,
   { signal }: CopyOptions,
 ): Promise<readonly LostTrait[]> {
+  const { dev, ino, size, mtimeMs } = await source.stat();
+  const key = [dev, ino, size, mtimeMs, coded?.coding, reel].join(' ');
+  const known = lostSoFar.get(key);
+  if (known) return known;
   const before = streams?.traits ?? (await readStreams(source, signal))?.traits;
   const after = (await readStreams(part, signal))?.traits;
-  return before && after ? lostOf({ ...before, reel: facts.reel }, { ...after, reel }) : [];
+  const lost = before && after ? lostOf({ ...before, reel: facts.reel }, { ...after, reel }) : [];
+  lostSoFar.set(key, lost);
+  return lost;
 }
+const lostSoFar = new Map<string, readonly LostTrait[]>();
 
 /** What is read back of a part, against what it has to be. */
 function requireSame(path: string, found: Facts | null, trim: Trim): asserts found is Facts {

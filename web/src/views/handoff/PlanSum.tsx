@@ -63,7 +63,7 @@ export function PlanSum({
 
 function RoomSaid({ target: { folder, room }, isOnly }: { target: HandoffPlan['targets'][number]; isOnly: boolean }) {
   const { fits, usableInBytes, headroomShare } = room;
-  const there = isOnly ? 'there' : `at ${folder}`;
+  const there = isOnly ? 'there' : `on ${folder.split('/').at(-1)}`;
   return (
     <span className={fits ? 'block text-quiet' : 'block font-semibold text-missing'}>
       {fits
