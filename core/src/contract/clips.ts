@@ -6,6 +6,7 @@ import {
   documentIdSchema,
   interpretationSchema,
   kindSchema,
+  mediaFileIdSchema,
   rangeSchema,
   rasterSchema,
   rateSchema,
@@ -13,7 +14,7 @@ import {
   union,
   verdictSchema,
 } from './basics.ts';
-import { eventSchema } from './edits.ts';
+import { eventSchema, ratioSchema } from './edits.ts';
 import { renditionSchema } from './forms.ts';
 import { becauseSchema } from './links.ts';
 import { factsSchema, foundSchema, weighedFileSchema } from './media.ts';
@@ -175,11 +176,53 @@ export const cutSchema = list(
         clipId: clipIdSchema.nullable(),
         nestedKey: z.string().nullable(),
         record: rangeSchema,
+        /** Null where it runs as it was recorded; negative backwards, zero stands still. */
+        speed: ratioSchema.nullable(),
+        /** Into it, with its length in frames; null for a plain cut. */
+        transition: z.object({ kind: z.string(), length: z.int() }).nullable(),
       }),
     ),
   }),
 );
 export type Cut = z.infer<typeof cutSchema>;
+
+/** Which recordings are asked for: those of what is in sight, or selected. */
+export const recordingsAskedSchema = z.object({ clips: z.array(clipIdSchema).max(200).readonly() });
+
+/** What lies beneath events of the cut: a clip's recording, in its own frames, and which stretch of it each showing reads. */
+export const cutRecordingSchema = z.object({
+  clipId: clipIdSchema,
+  name: z.string(),
+  fileName: z.string(),
+  /** Its place and folder; null where nothing is linked. */
+  where: z.string().nullable(),
+  status: statusSchema,
+  kind: kindSchema.nullable(),
+  rate: rateSchema,
+  counting: countingSchema,
+  /** Frames at the clip's rate that the linked file holds; null where none is linked, and for stills, which hold any. */
+  holds: rangeSchema.nullable(),
+  /** Frames that the edit says its media hold. */
+  expected: rangeSchema.nullable(),
+  /** The linked file; the version changes when it is read anew, and its pictures with it. */
+  media: z.object({ id: mediaFileIdSchema, version: z.string() }).nullable(),
+  /** Frames of the file in its own count; null where that is not known. */
+  lengthInFile: z.int().nullable(),
+  uses: list(
+    z.object({
+      /** "documentId/key" of the top timeline, and where in it. */
+      timeline: z.string(),
+      record: rangeSchema,
+      /** Frames read, at the clip's rate, as it is read now. */
+      source: rangeSchema,
+      uncoveredInFrames: z.int().nullable(),
+      /** The first of them, counted from the first frame of the file. */
+      firstFrameInFile: z.int().nullable(),
+      speed: ratioSchema.nullable(),
+    }),
+  ),
+});
+export type CutRecording = z.infer<typeof cutRecordingSchema>;
 
 /** How much of each timeline is dark, and which of its nests show something dark. */
 export const darknessSchema = list(

@@ -77,7 +77,7 @@ export const clipSchema = of<Clip>()(
   }),
 );
 
-const ratioSchema = z.object({ num: z.int(), den: z.int().positive() });
+export const ratioSchema = z.object({ num: z.int(), den: z.int().positive() });
 
 export const eventSchema = of<EditEvent>()(
   z.object({

@@ -1,14 +1,17 @@
 import type { Looking } from '../context.ts';
-import type { ClipId, ProjectId } from '@legame/core/model';
+import { sourceRange, usesOf, type ClipId, type EditEvent, type ProjectId } from '@legame/core/model';
 import { darkFrames, darkRanges } from '@legame/core/report';
 import { isDark } from '@legame/core/state';
 import { rangeLength } from '@legame/core/time';
-import type { Cut, Darkness } from '@legame/core/contract';
+import type { Cut, CutRecording, Darkness } from '@legame/core/contract';
 import { clipRowStore } from '../stores/clipRows.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
+import { versionOf } from './memberViews.ts';
 import { renewRows } from './renewal.ts';
-import { useKey } from './screenTime.ts';
+import { ratesOf, useKey, withRates } from './screenTime.ts';
+import { loadClips } from './state.ts';
+import { coverageOfUse, readOfUse } from './useViews.ts';
 
 /** The timelines with every event, as their documents have them. */
 export async function viewCut({ db }: Looking, projectId: ProjectId): Promise<Cut> {
@@ -34,9 +37,66 @@ export async function viewCut({ db }: Looking, projectId: ProjectId): Promise<Cu
         clipId: event.clipKey === null ? null : (ids.get(useKey(document.id, event.clipKey)) ?? null),
         nestedKey: event.nestedKey,
         record: event.record,
+        speed: speedOf(event),
+        transition: event.transition && { kind: event.transition.kind, length: event.transition.length },
       })),
     })),
   );
+}
+
+/** Null where it runs as it was recorded. */
+const speedOf = ({ speed }: Pick<EditEvent, 'speed'>) => (speed.num === speed.den ? null : speed);
+
+/** The recordings under events: what each of these clips is tied to or expects, and which stretch each showing reads. */
+export async function viewRecordings(
+  { db }: Looking,
+  projectId: ProjectId,
+  ids: readonly ClipId[],
+): Promise<CutRecording[]> {
+  const [loaded, all] = await Promise.all([loadClips(db, projectId, ids), documentStore.listDocuments(db, projectId)]);
+  const own = new Set(all.map((d) => d.id));
+  const states = loaded.states.filter(({ clip }) => own.has(clip.documentId));
+  const wanted = new Set(states.map(({ clip }) => clip.documentId));
+  const documents = all.filter((d) => wanted.has(d.id));
+  // How each clip is counted says which frames a nest's window lets through.
+  const rates = ratesOf(await clipKeyStore.listRates(db, projectId));
+  const byKey = new Map(states.map((s) => [useKey(s.clip.documentId, s.clip.key), s]));
+  const uses = new Map<ClipId, CutRecording['uses'][number][]>();
+  for (const document of documents) {
+    for (const { clipKey, record, source, steps } of usesOf(withRates(document, rates))) {
+      const state = byKey.get(useKey(document.id, clipKey));
+      if (!state) continue;
+      const use = {
+        timeline: useKey(document.id, steps[0]!.timelineKey),
+        record,
+        source: readOfUse(state.clip, source),
+        ...coverageOfUse(state, source),
+        speed: speedOf(steps.at(-1)!.event),
+      };
+      uses.set(state.clip.id, [...(uses.get(state.clip.id) ?? []), use]);
+    }
+  }
+  const order = new Map(ids.map((id, i) => [id, i]));
+  return states
+    .toSorted((a, b) => order.get(a.clip.id)! - order.get(b.clip.id)!)
+    .map(({ clip, tied, status }) => {
+      const file = tied?.file ?? null;
+      return {
+        clipId: clip.id,
+        name: clip.name,
+        fileName: file?.name ?? clip.remembered?.split(/[/\\]/).at(-1) ?? clip.name,
+        where: tied && [tied.place.name, tied.file.folder].filter(Boolean).join('/'),
+        status,
+        kind: clip.kind,
+        rate: clip.rate,
+        counting: clip.counting,
+        holds: file?.facts ? sourceRange(file.facts, clip.rate) : null,
+        expected: clip.available,
+        media: file && { id: file.id, version: versionOf(file) },
+        lengthInFile: file?.facts?.length ?? null,
+        uses: uses.get(clip.id) ?? [],
+      };
+    });
 }
 
 /** How much of each timeline is dark. */

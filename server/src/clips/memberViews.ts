@@ -5,7 +5,7 @@ import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 
 /** Changes when a file changes or is read anew, and its pictures with it. */
-const versionOf = (file: MediaFileRecord): string => `${file.modifiedMs}-${file.readAt ?? 0}`;
+export const versionOf = (file: MediaFileRecord): string => `${file.modifiedMs}-${file.readAt ?? 0}`;
 
 export const found = (file: MediaFileRecord, place: PlaceRecord | undefined) => ({
   mediaFileId: file.id,

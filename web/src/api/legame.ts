@@ -8,6 +8,7 @@ import {
   carryPreviewSchema,
   clipDetailSchema,
   comparisonSchema,
+  cutRecordingSchema,
   cutSchema,
   darknessSchema,
   deletedProjectSchema,
@@ -126,6 +127,16 @@ export const api = createApi({
       responseSchema: cutSchema,
       ...checkedWhileMade,
       providesTags: ['Documents'],
+    }),
+    recordings: build.query({
+      query: ({ projectId, clips }: { projectId: string; clips: readonly string[] }) => ({
+        url: `projects/${projectId}/cut/recordings`,
+        method: 'POST',
+        body: { clips },
+      }),
+      responseSchema: z.array(cutRecordingSchema).readonly(),
+      ...checkedWhileMade,
+      providesTags: ['Project', 'Documents'],
     }),
     darkness: build.query({
       query: (projectId: string) => `projects/${projectId}/darkness`,

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState, type MouseEvent, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, type MouseEvent } from 'react';
 import { useNavigate } from 'react-router';
 import type { ClipRow } from '@legame/core/contract';
 import { count } from '@legame/words/numbers';
@@ -6,6 +6,7 @@ import { statusWords } from '@legame/words/statuses';
 import type { ShownTimeline } from '../api/timelines.ts';
 import { filterStatus, pick } from '../session/selection.ts';
 import { drawInHand, drawTracks, isDarkTone, toneOf } from './drawTracks.ts';
+import { useWidth } from '../parts/useWidth.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 type Event = ShownTimeline['events'][number];
@@ -82,16 +83,4 @@ export function CutTracks({
       <canvas ref={over} aria-hidden className="pointer-events-none absolute inset-0 block h-full w-full" />
     </div>
   );
-}
-
-/** How wide an element is, kept up to date. */
-function useWidth(element: RefObject<HTMLElement | null>): number {
-  const [width, setWidth] = useState(0);
-  useEffect(() => {
-    if (!element.current || typeof ResizeObserver === 'undefined') return;
-    const observer = new ResizeObserver(([entry]) => setWidth(entry?.contentRect.width ?? 0));
-    observer.observe(element.current);
-    return () => observer.disconnect();
-  }, [element]);
-  return width;
 }

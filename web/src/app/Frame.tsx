@@ -50,7 +50,7 @@ export function Frame() {
       </header>
       <Rail projectId={projectId} />
       <div className="flex min-h-0 min-w-0 flex-col">
-        <CutStrip projectId={projectId} />
+        {here?.path !== 'cut' && <CutStrip projectId={projectId} />}
         {failed.error ? (
           <div className="p-2">
             <ProblemNote error={failed.error} onClose={failed.onClose} />

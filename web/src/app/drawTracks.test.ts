@@ -11,6 +11,8 @@ const event = (clipId: string | null, start: number, end: number, more: Partial<
   trackKind: 'picture',
   clipId: clipId as Event['clipId'],
   nestedKey: null,
+  speed: null,
+  transition: null,
   record: { start, end },
   ...more,
 });

@@ -7,7 +7,7 @@ export type Tone = StatusName | 'lit' | 'other';
 export const isDarkTone = (tone: Tone): boolean => tone !== 'lit' && tone !== 'other';
 
 /** Colours of the theme, by the names under which the style sheet has them. */
-const variables: Readonly<Record<Tone, string>> = {
+export const toneVariables: Readonly<Record<Tone, string>> = {
   linked: '--linked-block',
   missing: '--status-missing',
   changed: '--status-changed',
@@ -54,7 +54,7 @@ export function drawTracks(context: CanvasRenderingContext2D, ground: Ground, to
     path.rect(...box(event));
   });
   for (const [tone, path] of paths) {
-    const colour = colourOf(context, variables[tone]);
+    const colour = colourOf(context, toneVariables[tone]);
     const isFilled = !isDarkTone(tone);
     context.fillStyle = isFilled ? colour : hatch(context, colour, ratio);
     context.fill(path);
@@ -76,7 +76,7 @@ export function drawInHand(context: CanvasRenderingContext2D, ground: Ground, se
 }
 
 /** Empties a canvas, sized for the screen it is on; gives how many of its dots one of the page is. */
-function clear(context: CanvasRenderingContext2D, { width, height }: Ground): number {
+export function clear(context: CanvasRenderingContext2D, { width, height }: Pick<Ground, 'width' | 'height'>): number {
   const ratio = window.devicePixelRatio || 1;
   const { canvas } = context;
   canvas.width = Math.round(width * ratio);
@@ -94,11 +94,11 @@ function boxesOn({ timeline, tracks, band, width }: Ground) {
   };
 }
 
-const colourOf = (context: CanvasRenderingContext2D, variable: string): string =>
+export const colourOf = (context: CanvasRenderingContext2D, variable: string): string =>
   getComputedStyle(context.canvas).getPropertyValue(variable).trim();
 
 /** The slant of everything dark, whatever its colour. */
-function hatch(context: CanvasRenderingContext2D, colour: string, ratio: number): CanvasPattern | string {
+export function hatch(context: CanvasRenderingContext2D, colour: string, ratio: number): CanvasPattern | string {
   const tile = document.createElement('canvas');
   tile.width = tile.height = Math.round(4 * ratio);
   const pen = tile.getContext('2d');

@@ -15,13 +15,14 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   const [undo, undone] = api.useUndoMutation();
   const [redo, redone] = acts.useRedoMutation();
   const open = (path: string) => void navigate(`/projects/${projectId}/${path}`);
-  const [intake, places, causes, ledger, handoff] = steps;
+  const [intake, places, causes, ledger, cut, handoff] = steps;
   const [timecode, history, readLog] = records;
   const useGo = ({ path }: { readonly path: Screen }) => useCommand(`go-${path}`, () => open(path));
   useGo(intake);
   useGo(places);
   useGo(causes);
   useGo(ledger);
+  useGo(cut);
   useGo(handoff);
   useGo(timecode);
   useGo(history);

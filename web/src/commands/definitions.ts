@@ -1,5 +1,5 @@
 /** Where a command can be done. */
-export type Where = 'anywhere' | 'causes' | 'ledger';
+export type Where = 'anywhere' | 'causes' | 'ledger' | 'cut';
 export type Definition = {
   readonly title: string;
   /** As `react-hotkeys-hook` writes them; none where a command has no key. */
@@ -17,6 +17,7 @@ export const steps = [
   { path: 'places', title: 'Places', key: 'p' },
   { path: 'causes', title: 'Causes', key: 'c' },
   { path: 'ledger', title: 'Ledger', key: 'l' },
+  { path: 'cut', title: 'Cut', key: 'x' },
   { path: 'handoff', title: 'Handoff', key: 'h' },
 ] as const;
 
@@ -118,6 +119,16 @@ export const definitions = {
     where: 'ledger',
     note: 'Links them to the camera original, a small copy or an accepted copy of the same recording',
   },
+  'show-in-cut': { title: 'Show in the cut', keys: '.', shown: '.', where: 'ledger' },
+  'frame-on': { title: 'One frame on', keys: 'right', shown: '→', where: 'cut' },
+  'frame-back': { title: 'One frame back', keys: 'left', shown: '←', where: 'cut' },
+  'next-event': { title: 'Next edge of an event', keys: 'down', shown: '↓', where: 'cut' },
+  'former-event': { title: 'Former edge of an event', keys: 'up', shown: '↑', where: 'cut' },
+  'next-dark': { title: 'Next dark event', keys: 'n', shown: 'n', where: 'cut' },
+  'former-dark': { title: 'Former dark event', keys: 'shift+n', shown: 'Shift n', where: 'cut' },
+  nearer: { title: 'Nearer', keys: '+, =', shown: '+', where: 'cut', note: 'Ctrl or ⌘ and the wheel as well' },
+  farther: { title: 'Farther', keys: '-', shown: '-', where: 'cut', note: 'Ctrl or ⌘ and the wheel as well' },
+  'all-of-cut': { title: 'All of the timeline', keys: '0', shown: '0', where: 'cut' },
 } as const satisfies Readonly<Record<string, Definition>>;
 export type CommandId = keyof typeof definitions;
 export const commandIds = Object.keys(definitions) as readonly CommandId[];
@@ -136,6 +147,7 @@ export const whereWords: Readonly<Record<Where, string>> = {
   anywhere: 'Everywhere',
   causes: 'Causes',
   ledger: 'Ledger',
+  cut: 'Cut',
 };
 
 /** What a tooltip says of a command: what it does, and its key. */

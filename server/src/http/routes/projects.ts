@@ -3,7 +3,9 @@ import {
   clipBlockSchema,
   clipRowSchema,
   clipsSinceQuerySchema,
+  cutRecordingSchema,
   cutSchema,
+  recordingsAskedSchema,
   darknessSchema,
   deletedProjectSchema,
   jobSchema,
@@ -14,7 +16,7 @@ import {
   usesSchema,
 } from '@legame/core/contract';
 import { z } from 'zod';
-import { viewCut, viewDarkness } from '../../clips/cutViews.ts';
+import { viewCut, viewDarkness, viewRecordings } from '../../clips/cutViews.ts';
 import { listUses } from '../../clips/useViews.ts';
 import { clipBlockJson, clipsSinceJson, listClipRows } from '../../clips/views.ts';
 import { asJson, route } from '../route.ts';
@@ -112,6 +114,15 @@ export const projectRoutes = [
     params,
     answer: cutSchema,
     handle: ({ params: p }, { db }) => viewCut({ db }, p.projectId),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/cut/recordings',
+    summary: 'The recordings under these clips, and which stretch of each every showing reads',
+    params,
+    body: recordingsAskedSchema,
+    answer: z.array(cutRecordingSchema).readonly(),
+    handle: ({ params: p, body }, { db }) => viewRecordings({ db }, p.projectId, body.clips),
   }),
   route({
     method: 'get',

@@ -30,6 +30,7 @@ export function SelectionActs({
         {button('pin', chosen.every((r) => r.pinned) ? 'Unpin' : 'Pin')}
         {button('change-folder', 'Change folder…')}
         {button('go-timecode', 'Timecode…')}
+        {button('show-in-cut', 'In the cut')}
         {button('forms', 'Original or copy…')}
         {ties > 0 && button('hand-off', 'Hand off…')}
         {links > 0 && button('put-back', `Put back ${links}`)}

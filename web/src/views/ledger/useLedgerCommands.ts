@@ -90,6 +90,14 @@ export function useLedgerCommands(
     () => void navigate(`/projects/${projectId}/handoff`, { state: { clips: clipIds } }),
     unless(tiesOf(chosen), 'No selected clip has a file.'),
   );
+  useCommand(
+    'show-in-cut',
+    () => void navigate(`/projects/${projectId}/cut`),
+    unless(
+      chosen.filter((r) => r.uses > 0),
+      'No timeline uses a selected clip.',
+    ),
+  );
   useCommand('change-folder', () => onPreview({ kind: 'folder' }), nothing);
   useCommand('forms', () => onPreview({ kind: 'forms' }), nothing);
   useCommand('reread', () => void reread({ clipIds }), nothing);

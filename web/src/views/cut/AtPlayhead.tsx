@@ -1,0 +1,57 @@
+import type { CutRecording } from '@legame/core/contract';
+import { group, timecode } from '@legame/words/numbers';
+import { statusWords } from '@legame/words/statuses';
+import { pictureUrl } from '../../api/legame.ts';
+import type { ShownTimeline } from '../../api/timelines.ts';
+import { frameShown } from './beneath.ts';
+
+/** The picture of the linked file at the playhead, or why there is none. */
+export function AtPlayhead({
+  recording,
+  timeline,
+  playhead,
+}: {
+  /** The uppermost picture there; null where nothing lies. */
+  recording: CutRecording | null;
+  timeline: ShownTimeline;
+  playhead: number;
+}) {
+  const use = recording?.uses.find(
+    (u) => u.timeline === timeline.id && u.record.start <= playhead && playhead < u.record.end,
+  );
+  const frame = recording && use ? frameShown(use, playhead, timeline.rate, recording) : null;
+  const isStill = recording?.kind === 'still';
+  const shown = isStill ? 0 : frame;
+  const isSeen = recording?.media && shown !== null;
+  return (
+    <figure className="w-[230px] text-[12px]" aria-label="at the playhead">
+      <div className="relative grid aspect-video place-items-center overflow-hidden rounded-[2px] border border-base-300 bg-base-100">
+        {isSeen ? (
+          <img
+            alt={`${recording.fileName} at the playhead`}
+            className="h-full w-full object-contain"
+            src={pictureUrl(recording.media!, shown, 460)}
+          />
+        ) : (
+          <span className="px-3 text-center text-quiet">
+            {recording
+              ? `${recording.fileName}: ${statusWords[recording.status.status]}, no picture here`
+              : 'Nothing lies under the playhead.'}
+          </span>
+        )}
+      </div>
+      {recording && (
+        <figcaption className="mt-1 text-quiet">
+          <span className="block truncate font-mono text-base-content">{recording.fileName}</span>
+          {frame !== null && !isStill && (
+            <>
+              frame {group(frame + 1)}
+              {recording.lengthInFile !== null && ` of ${group(recording.lengthInFile)}`}
+              {recording.holds && ` · ${timecode(recording.holds.start + frame, recording.rate, recording.counting)}`}
+            </>
+          )}
+        </figcaption>
+      )}
+    </figure>
+  );
+}

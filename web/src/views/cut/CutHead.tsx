@@ -1,0 +1,125 @@
+import { useState } from 'react';
+import { formatRate, parseTimecode } from '@legame/core/time';
+import { clock, timecode } from '@legame/words/numbers';
+import type { ShownTimeline } from '../../api/timelines.ts';
+import { tipOf } from '../../commands/definitions.ts';
+
+/** Which timeline, how much of it is dark, and where the playhead stands; a timecode can be typed or pasted. */
+export function CutHead({
+  timeline,
+  timelines,
+  playhead,
+  isDarkOnly,
+  onTimeline,
+  onDarkOnly,
+  onDark,
+  onFrame,
+  onZoom,
+}: {
+  timeline: ShownTimeline;
+  timelines: readonly ShownTimeline[];
+  playhead: number;
+  isDarkOnly: boolean;
+  onTimeline: (id: string) => void;
+  onDarkOnly: (isDarkOnly: boolean) => void;
+  /** Null where nothing is dark. */
+  onDark: ((way: 1 | -1) => void) | null;
+  onFrame: (frame: number) => void;
+  onZoom: (by: number) => void;
+}) {
+  const { name, rate, counting, start, length, darkInFrames } = timeline;
+  const at = (frame: number) => timecode(frame, rate, counting);
+  const seconds = (frames: number) => (frames * rate.den) / rate.num;
+  return (
+    <div className="line-b flex shrink-0 items-center gap-3 px-3 py-1.5">
+      {timelines.length > 1 ? (
+        <select
+          className="select select-sm w-auto font-semibold"
+          aria-label="timeline"
+          value={timeline.id}
+          onChange={(e) => onTimeline(e.target.value)}
+        >
+          {timelines.map((t) => (
+            <option key={t.id} value={t.id}>
+              {t.name}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <b>{name}</b>
+      )}
+      <span className="truncate font-mono text-[12.5px] text-quiet">
+        {at(start)} – {at(start + length)} · {formatRate(rate)}
+      </span>
+      <b className={`shrink-0 text-[12.5px] ${darkInFrames ? 'text-missing' : 'text-linked'}`}>
+        {clock(seconds(darkInFrames))} dark
+      </b>
+      <span className="flex-1" />
+      <button
+        type="button"
+        className={`btn btn-sm ${isDarkOnly ? 'btn-primary' : 'btn-plain'}`}
+        aria-pressed={isDarkOnly}
+        title="Let what is lit step back"
+        onClick={() => onDarkOnly(!isDarkOnly)}
+      >
+        dark only
+      </button>
+      {([-1, 1] as const).map((way) => (
+        <button
+          key={way}
+          type="button"
+          className="btn btn-plain btn-sm"
+          disabled={onDark === null}
+          title={tipOf(way === 1 ? 'next-dark' : 'former-dark')}
+          aria-label={way === 1 ? 'next dark event' : 'former dark event'}
+          onClick={() => onDark?.(way)}
+        >
+          {way === 1 ? 'dark ›' : '‹ dark'}
+        </button>
+      ))}
+      {([1 / 1.6, 1.6] as const).map((by) => (
+        <button
+          key={by}
+          type="button"
+          className="btn btn-plain btn-sm w-8 font-mono"
+          title={tipOf(by > 1 ? 'nearer' : 'farther')}
+          aria-label={by > 1 ? 'nearer' : 'farther'}
+          onClick={() => onZoom(by)}
+        >
+          {by > 1 ? '+' : '−'}
+        </button>
+      ))}
+      <TimecodeIn key={playhead} timeline={timeline} playhead={playhead} onFrame={onFrame} />
+    </div>
+  );
+}
+
+function TimecodeIn({
+  timeline: { rate, counting },
+  playhead,
+  onFrame,
+}: {
+  timeline: ShownTimeline;
+  playhead: number;
+  onFrame: (frame: number) => void;
+}) {
+  const [text, setText] = useState(() => timecode(playhead, rate, counting));
+  const parsed = parseTimecode(text, rate, counting);
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (parsed.ok) onFrame(parsed.frames);
+      }}
+    >
+      <input
+        className={`input input-sm w-30 text-center font-mono ${parsed.ok ? '' : 'border-missing text-missing'}`}
+        aria-label="timecode of the playhead"
+        title="Type or paste a timecode and press Enter"
+        value={text}
+        onChange={(e) => setText(e.target.value.trim())}
+        onFocus={(e) => e.target.select()}
+      />
+    </form>
+  );
+}

@@ -1,0 +1,135 @@
+import { useMemo, useState } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { lists } from '../../api/clipList.ts';
+import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
+import { isDarkTone, toneOf } from '../../app/drawTracks.ts';
+import { useAppDispatch } from '../../app/store.ts';
+import { Waiting } from '../../parts/ProblemNote.tsx';
+import { filterStatus } from '../../session/selection.ts';
+import { CutHead } from './CutHead.tsx';
+import { Floors } from './Floors.tsx';
+import { Overview } from './Overview.tsx';
+import { allOf, around, showing, zoomed } from './sight.ts';
+import { edgesOf, nextOf, startsOf, tracksOf } from './tracks.ts';
+import { useCutCommands } from './useCutCommands.ts';
+import { useInHand } from './useInHand.ts';
+
+/** The cut on two floors: tracks in record time above, beneath them the recordings that they read. */
+export function CutView() {
+  const { projectId = '' } = useParams();
+  const timelines = useTimelines(projectId);
+  const [query, setQuery] = useSearchParams();
+  if (!timelines) return <Waiting what="the cut" error={null} />;
+  const longest = timelines.toSorted(
+    (a, b) => b.length / (b.rate.num / b.rate.den) - a.length / (a.rate.num / a.rate.den),
+  )[0];
+  const timeline = timelines.find((t) => t.id === query.get('timeline')) ?? longest;
+  if (!timeline) return <p className="p-4 text-quiet">No timeline yet: bring one in at Intake.</p>;
+  return (
+    <OneTimeline
+      key={timeline.id}
+      projectId={projectId}
+      timeline={timeline}
+      timelines={timelines}
+      onTimeline={(id) => setQuery({ timeline: id })}
+    />
+  );
+}
+
+/** So much of the screen's height is for tracks. */
+const mostForTracks = 260;
+
+function OneTimeline({
+  projectId,
+  timeline,
+  timelines,
+  onTimeline,
+}: {
+  projectId: string;
+  timeline: ShownTimeline;
+  timelines: readonly ShownTimeline[];
+  onTimeline: (id: string) => void;
+}) {
+  const { data: clips } = lists.useClipsQuery(projectId);
+  const rows = useMemo(() => new Map(clips?.map((clip) => [clip.id, clip])), [clips]);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const whole = useMemo(() => allOf(timeline), [timeline]);
+  const hand = useInHand(timeline);
+  const [sight, setSight] = useState(() =>
+    hand.first
+      ? around(hand.first.record, whole)
+      : zoomed(whole, Math.max(1, timeline.length / mostAtFirst(timeline)), whole.from, whole),
+  );
+  const [playhead, setPlayhead] = useState(hand.first?.record.start ?? timeline.start);
+  const [isDarkOnly, setDarkOnly] = useState(false);
+  const tracks = useMemo(() => tracksOf(timeline.events, mostForTracks), [timeline]);
+  const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);
+  const edges = useMemo(() => edgesOf(timeline.events), [timeline]);
+  // Where dark events begin.
+  const dark = useMemo(() => startsOf(timeline.events.filter((_, i) => isDarkTone(tones[i]!))), [timeline, tones]);
+  const last = timeline.start + Math.max(0, timeline.length - 1);
+  const goTo = (frame: number) => {
+    const at = Math.min(last, Math.max(timeline.start, Math.round(frame)));
+    setPlayhead(at);
+    setSight((now) => showing(now, at, whole));
+  };
+  const goToDark = (way: 1 | -1) => {
+    const at = nextOf(dark, playhead, way);
+    if (at === null) return;
+    goTo(at);
+    const event = timeline.events.find((e, i) => e.record.start === at && isDarkTone(tones[i]!));
+    if (event?.clipId) hand.pick(event.clipId, false);
+  };
+  useCutCommands({
+    step: (by) => goTo(playhead + by),
+    edge: (way) => goTo(nextOf(edges, playhead, way) ?? playhead),
+    dark: goToDark,
+    zoom: (by) => setSight((now) => zoomed(now, by, playhead, whole)),
+    all: () => setSight(whole),
+    hasDark: dark.length > 0,
+  });
+  return (
+    <div className="flex h-full min-h-0 flex-col">
+      <CutHead
+        timeline={timeline}
+        timelines={timelines}
+        playhead={playhead}
+        isDarkOnly={isDarkOnly}
+        onTimeline={onTimeline}
+        onDarkOnly={setDarkOnly}
+        onDark={dark.length > 0 ? goToDark : null}
+        onFrame={goTo}
+        onZoom={(by) => setSight((now) => zoomed(now, by, playhead, whole))}
+      />
+      <Overview
+        timeline={timeline}
+        order={tracks.map((t) => t.name)}
+        tones={tones}
+        sight={sight}
+        whole={whole}
+        onSight={setSight}
+      />
+      <Floors
+        projectId={projectId}
+        timeline={timeline}
+        tracks={tracks}
+        tones={tones}
+        sight={sight}
+        whole={whole}
+        playhead={playhead}
+        hand={hand}
+        isDarkOnly={isDarkOnly}
+        onSight={setSight}
+        onPlayhead={setPlayhead}
+        onLedger={() => {
+          dispatch(filterStatus('all'));
+          void navigate(`/projects/${projectId}/ledger`);
+        }}
+      />
+    </div>
+  );
+}
+
+/** About half a minute is in sight at first. */
+const mostAtFirst = ({ rate }: ShownTimeline): number => (30 * rate.num) / rate.den;

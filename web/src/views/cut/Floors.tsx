@@ -1,0 +1,235 @@
+import { useMemo, useRef, useState } from 'react';
+import { useDebounce } from 'use-debounce';
+import type { CutRecording } from '@legame/core/contract';
+import { count } from '@legame/words/numbers';
+import { api } from '../../api/legame.ts';
+import type { ShownTimeline } from '../../api/timelines.ts';
+import { isDarkTone, type Tone } from '../../app/drawTracks.ts';
+import { useWidth } from '../../parts/useWidth.ts';
+import { AtPlayhead } from './AtPlayhead.tsx';
+import { candidatesBeneath, frameShown, isShownIn, type Beneath, type Hung } from './beneath.ts';
+import { roomForPicture } from './drawCut.ts';
+import { PointPanel } from './PointPanel.tsx';
+import { rowHeight, rulerOffset, trackNames } from './RecordingRow.tsx';
+import { Recordings } from './Recordings.tsx';
+import { Ruler } from './Ruler.tsx';
+import type { Sight } from './sight.ts';
+import { clipsInSight, heightOf, inSight, type Track } from './tracks.ts';
+import { placeOf, Tracks, type Shown } from './Tracks.tsx';
+import type { InHand } from './useInHand.ts';
+
+const rulerHeight = 24;
+const headHeight = 44;
+const pictureRoom = 260;
+/** So many recordings hang beneath at once; of more, a person chooses. */
+const mostRecordings = 8;
+const mostAsked = 120;
+
+/** Tracks above, recordings beneath, threads between; and the picture at the playhead. */
+export function Floors({
+  projectId,
+  timeline,
+  tracks,
+  tones,
+  sight,
+  whole,
+  playhead,
+  hand,
+  isDarkOnly,
+  onSight,
+  onPlayhead,
+  onLedger,
+}: {
+  projectId: string;
+  timeline: ShownTimeline;
+  tracks: readonly Track[];
+  tones: readonly Tone[];
+  sight: Sight;
+  whole: Sight;
+  playhead: number;
+  hand: InHand;
+  isDarkOnly: boolean;
+  onSight: (sight: Sight) => void;
+  onPlayhead: (frame: number) => void;
+  /** Where what is selected can be linked. */
+  onLedger: () => void;
+}) {
+  const area = useRef<HTMLDivElement>(null);
+  const width = useWidth(area);
+  const clips = useMemo(() => clipsInSight(tracks, sight, mostAsked), [tracks, sight]);
+  const known = useRecordings(projectId, [...hand.ids].slice(0, mostRecordings), clips);
+  const under = useMemo(() => pictureUnder(tracks, playhead), [tracks, playhead]);
+  const inHand = clips.filter((id) => hand.ids.has(id));
+  const hanging = [...inHand, ...clips.filter((id) => !hand.ids.has(id))].slice(0, mostRecordings);
+  const only = inHand.length === 1 && hand.ids.size === 1 ? inHand[0]! : null;
+  const detail = api.useClipQuery(only ?? '', { skip: only === null });
+  const [pointing, setPointing] = useState<{ clipId: string; to: Beneath } | null>(null);
+  const rows = hanging.flatMap((id): Beneath[] => {
+    const recording = known.get(id);
+    if (!recording) return [];
+    const others = id === only && detail.currentData ? candidatesBeneath(recording, detail.currentData) : [];
+    return [{ recording, isCandidate: false }, ...others];
+  });
+  const tracksHeight = heightOf(tracks);
+  const begin = rulerHeight + tracksHeight + headHeight;
+  const rulerWidth = Math.max(120, width - rulerOffset - pictureRoom);
+  const pictures = useMemo(
+    () => picturesOf({ tracks, sight, width, timeline, known }),
+    [tracks, sight, width, timeline, known],
+  );
+  const hungOf = ({ recording, isCandidate }: Beneath): readonly Hung[] =>
+    (isCandidate ? [] : recording.uses)
+      .filter((use) => use.timeline === timeline.id && isShownIn(use, sight))
+      .map((use) => ({ use, y: rulerHeight + bottomOf(tracks, recording.clipId, use) }));
+  const x = placeOf(sight, width, playhead);
+  return (
+    <div className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto bg-base-200">
+      <div className="relative" style={{ marginLeft: trackNames, minHeight: begin + rows.length * rowHeight + 20 }}>
+        <TrackNames tracks={tracks} />
+        <div
+          ref={area}
+          onPointerDown={(at) => {
+            const box = at.currentTarget.getBoundingClientRect();
+            if (at.clientY - box.top < rulerHeight)
+              onPlayhead(Math.floor(sight.from + ((at.clientX - box.left) / box.width) * (sight.to - sight.from)));
+          }}
+        >
+          <Ruler timeline={timeline} sight={sight} width={width} />
+          <Tracks
+            tracks={tracks}
+            sight={sight}
+            whole={whole}
+            width={width}
+            tones={tones}
+            selected={hand.ids}
+            isDarkOnly={isDarkOnly}
+            pictures={pictures}
+            label={`${count(timeline.events.length, 'event')} on ${count(tracks.length, 'track')}, ${tones.filter(isDarkTone).length} of them dark`}
+            onSight={onSight}
+            onEvent={(event, { isMore }) => event.clipId && hand.pick(event.clipId, isMore)}
+            onFrame={onPlayhead}
+          />
+        </div>
+        {x >= 0 && x <= width && (
+          <div
+            aria-hidden
+            className="pointer-events-none absolute top-0 w-px bg-base-content before:absolute before:-left-[5px] before:border-x-[5.5px] before:border-t-[7px] before:border-x-transparent before:border-t-base-content"
+            style={{ left: x, height: rulerHeight + tracksHeight + 8 }}
+          />
+        )}
+        <p className="absolute text-[12.5px] text-quiet" style={{ top: begin - 30, left: 12 - trackNames }}>
+          <b className="text-base-content">The recordings under it</b>{' '}
+          {inHand.length > 0
+            ? `${count(inHand.length, 'clip')} in hand first; drag a thread to another recording to point there`
+            : `of what is in sight${clips.length > hanging.length ? `, the first ${hanging.length}: select events for others` : ''}`}
+          {inHand.length > 0 && (
+            <button type="button" className="btn btn-plain btn-xs ml-3" onClick={onLedger}>
+              Open in the Ledger
+            </button>
+          )}
+        </p>
+        <Recordings
+          rows={rows}
+          hungOf={hungOf}
+          selected={hand.ids}
+          playhead={playhead}
+          sight={sight}
+          width={width}
+          rulerWidth={rulerWidth}
+          top={begin}
+          onPick={(clipId) => hand.pick(clipId, false)}
+          onPoint={(clipId, to) => setPointing({ clipId, to })}
+        />
+        <div className="absolute right-3 flex flex-col gap-3" style={{ top: begin }}>
+          {pointing && (
+            <PointPanel
+              key={`${pointing.clipId} ${pointing.to.recording.media?.id}`}
+              projectId={projectId}
+              clipId={pointing.clipId}
+              to={pointing.to}
+              onClose={() => setPointing(null)}
+            />
+          )}
+          <AtPlayhead
+            recording={under === null ? null : (known.get(under) ?? null)}
+            timeline={timeline}
+            playhead={playhead}
+          />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function TrackNames({ tracks }: { tracks: readonly Track[] }) {
+  return tracks.map((track) => (
+    <b
+      key={track.name}
+      className="absolute truncate font-mono text-[12px]"
+      style={{ left: 12 - trackNames, width: trackNames - 16, top: rulerHeight + track.top + track.height / 2 - 9 }}
+      title={track.name}
+    >
+      {track.height >= 12 ? track.name : ''}
+    </b>
+  ));
+}
+
+/** What is known of the recordings of these clips, kept while somebody moves along. */
+function useRecordings(
+  projectId: string,
+  first: readonly string[],
+  clips: readonly string[],
+): ReadonlyMap<string, CutRecording> {
+  const [wanted] = useDebounce([...new Set([...first, ...clips])].join(' '), 120);
+  const ids = wanted === '' ? [] : wanted.split(' ');
+  const asked = api.useRecordingsQuery({ projectId, clips: ids }, { skip: ids.length === 0 });
+  const list = asked.currentData ?? asked.data;
+  return useMemo(() => new Map(list?.map((r) => [r.clipId, r])), [list]);
+}
+
+/** The clip of the uppermost picture at a frame. */
+function pictureUnder(tracks: readonly Track[], frame: number): string | null {
+  for (const track of tracks) {
+    const at = track.kind === 'picture' ? inSight(track, { from: frame, to: frame + 1 })[0] : undefined;
+    if (at?.event.clipId) return at.event.clipId;
+  }
+  return null;
+}
+
+/** Where the event of a use ends above: the lower edge of its track. */
+function bottomOf(tracks: readonly Track[], clipId: string, { record }: CutRecording['uses'][number]): number {
+  const track = tracks.find((t) =>
+    inSight(t, { from: record.start, to: record.end }).some(({ event }) => event.clipId === clipId),
+  );
+  return track ? track.top + track.height : heightOf(tracks);
+}
+
+/** Pictures of the first frame of those events that have room for one. */
+function picturesOf({
+  tracks,
+  sight,
+  width,
+  timeline,
+  known,
+}: {
+  tracks: readonly Track[];
+  sight: Sight;
+  width: number;
+  timeline: ShownTimeline;
+  known: ReadonlyMap<string, CutRecording>;
+}): readonly Shown[] {
+  const perFrame = width / (sight.to - sight.from);
+  return tracks
+    .filter((track) => track.kind === 'picture' && track.height > 30)
+    .flatMap((track) =>
+      inSight(track, sight).flatMap(({ event, place }): Shown[] => {
+        const left = (event.record.start - sight.from) * perFrame;
+        const seen = Math.min(width, (event.record.end - sight.from) * perFrame) - Math.max(0, left);
+        const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
+        const use = recording?.uses.find((u) => u.timeline === timeline.id && u.record.start === event.record.start);
+        if (!recording?.media || !use) return [];
+        const frame = recording.kind === 'still' ? 0 : frameShown(use, use.record.start, timeline.rate, recording);
+        return frame === null ? [] : [{ place, left, track, media: recording.media, frame }];
+      }),
+    );
+}

@@ -1,0 +1,81 @@
+import { findingWords } from '@legame/words/findings';
+import { count } from '@legame/words/numbers';
+import { attributeWords } from '@legame/words/statuses';
+import { api } from '../../api/legame.ts';
+import { EvidenceStrip, verdictsOf } from '../../parts/EvidenceStrip.tsx';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { attributesInShort } from '@legame/core/match';
+import type { Beneath } from './beneath.ts';
+
+/** What speaks for and against a file before a clip is pointed to it; nothing is linked until somebody says so. */
+export function PointPanel({
+  projectId,
+  clipId,
+  to,
+  onClose,
+}: {
+  projectId: string;
+  clipId: string;
+  to: Beneath;
+  onClose: () => void;
+}) {
+  const mediaFileId = to.recording.media!.id;
+  const clip = api.useClipQuery(clipId);
+  const weighed = api.useWeighQuery({ clipId, mediaFileId });
+  const [link, linked] = api.useLinkMutation();
+  return (
+    <section className="sheet w-[230px] p-3 text-[12.5px] shadow-lg" aria-label="point by hand">
+      {clip.data && weighed.data ? (
+        <>
+          <p className="[overflow-wrap:anywhere]">
+            Point <b className="font-mono">{clip.data.fileName}</b> to{' '}
+            <b className="font-mono">{to.recording.fileName}</b>?
+          </p>
+          <p className="my-1.5">
+            <EvidenceStrip
+              verdicts={verdictsOf(inShort(weighed.data.evidence))}
+              sentences={inShort(weighed.data.evidence).map((e) => findingWords(e, clip.data!).sentence)}
+            />
+          </p>
+          <ul className="mb-2">
+            {weighed.data.evidence
+              .filter((e) => e.verdict === 'differs')
+              .map((e) => (
+                <li key={e.attribute} className="text-missing">
+                  {attributeWords[e.attribute]}: {findingWords(e, clip.data!).sentence}
+                </li>
+              ))}
+            {weighed.data.evidence.every((e) => e.verdict !== 'differs') && <li>Nothing speaks against it.</li>}
+          </ul>
+          {clip.data.usesInFull.length > 1 && (
+            <p className="mb-2 text-quiet">All {count(clip.data.usesInFull.length, 'use')} of it follow.</p>
+          )}
+          <ProblemNote error={linked.error} onClose={linked.reset} />
+          <div className="flex gap-2">
+            <button
+              type="button"
+              className="btn btn-primary btn-sm"
+              disabled={linked.isLoading}
+              onClick={() =>
+                void link({ projectId, by: 'hand', links: [{ clipId, mediaFileId }] })
+                  .unwrap()
+                  .then(onClose)
+                  .catch(() => undefined)
+              }
+            >
+              Link
+            </button>
+            <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
+              Leave it
+            </button>
+          </div>
+        </>
+      ) : (
+        <Waiting what="the evidence" error={clip.error ?? weighed.error ?? null} />
+      )}
+    </section>
+  );
+}
+
+const inShort = <E extends { readonly attribute: string }>(evidence: readonly E[]): E[] =>
+  attributesInShort.flatMap((attribute) => evidence.find((e) => e.attribute === attribute) ?? []);

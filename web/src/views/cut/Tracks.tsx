@@ -1,0 +1,128 @@
+import { useEffect, useRef, type PointerEvent, type RefObject } from 'react';
+import { pictureUrl } from '../../api/legame.ts';
+import { useAppSelector } from '../../app/store.ts';
+import type { Tone } from '../../app/drawTracks.ts';
+import { across, drawCut, pictureWidth } from './drawCut.ts';
+import { moved, zoomed, type Sight } from './sight.ts';
+import { eventAt, heightOf, type CutEvent, type Track } from './tracks.ts';
+
+/** A picture at the left of an event. */
+export type Shown = {
+  readonly place: number;
+  readonly left: number;
+  readonly track: Track;
+  readonly media: { readonly id: string; readonly version: string };
+  readonly frame: number;
+};
+
+/** The tracks in sight, drawn; the wheel moves along them, and with Ctrl or ⌘ nearer and farther. */
+export function Tracks({
+  tracks,
+  sight,
+  whole,
+  width,
+  tones,
+  selected,
+  isDarkOnly,
+  pictures,
+  label,
+  onSight,
+  onEvent,
+  onFrame,
+}: {
+  tracks: readonly Track[];
+  sight: Sight;
+  whole: Sight;
+  width: number;
+  tones: readonly Tone[];
+  selected: ReadonlySet<string>;
+  isDarkOnly: boolean;
+  pictures: readonly Shown[];
+  label: string;
+  onSight: (sight: Sight) => void;
+  onEvent: (event: CutEvent, at: { isMore: boolean }) => void;
+  onFrame: (frame: number) => void;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const theme = useAppSelector((state) => state.look.theme);
+  const height = Math.max(1, heightOf(tracks));
+  useEffect(() => {
+    const context = width > 0 ? canvas.current?.getContext('2d') : null;
+    if (!context) return;
+    drawCut(
+      context,
+      { tracks, sight, width, height },
+      { toneAt: (place) => tones[place]!, selected, isDarkOnly, hasPicture: new Set(pictures.map((p) => p.place)) },
+    );
+    // The colours of the theme are read while drawing.
+  }, [tracks, sight, width, height, tones, selected, isDarkOnly, pictures, theme]);
+  useWheel(canvas, sight, whole, onSight);
+  const frameAt = (at: PointerEvent<HTMLElement>): number => {
+    const box = at.currentTarget.getBoundingClientRect();
+    return sight.from + ((at.clientX - box.left) / box.width) * (sight.to - sight.from);
+  };
+  return (
+    <div className="relative" style={{ height }}>
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={label}
+        className="block h-full w-full cursor-pointer"
+        onPointerDown={(at) => {
+          const frame = frameAt(at);
+          const y = at.clientY - at.currentTarget.getBoundingClientRect().top;
+          const event = eventAt(tracks, y, frame, ((sight.to - sight.from) / width) * 2);
+          onFrame(Math.floor(frame));
+          if (event) onEvent(event, { isMore: at.shiftKey || at.ctrlKey || at.metaKey });
+        }}
+      />
+      {pictures.map(({ place, left, track, media, frame }) => (
+        <img
+          key={place}
+          alt=""
+          className="pointer-events-none absolute object-cover"
+          style={{ left: Math.max(3, left + 3), top: track.top + 3, width: pictureWidth, height: track.height - 6 }}
+          src={pictureUrl(media, frame, 120)}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** A wheel is listened to by hand, since a page may not keep it from scrolling otherwise. */
+function useWheel(
+  element: RefObject<HTMLElement | null>,
+  sight: Sight,
+  whole: Sight,
+  onSight: (sight: Sight) => void,
+): void {
+  const latest = useRef({ sight, whole, onSight });
+  useEffect(() => {
+    latest.current = { sight, whole, onSight };
+  });
+  useEffect(() => {
+    const target = element.current;
+    if (!target) return;
+    const onWheel = (wheel: WheelEvent) => {
+      const now = latest.current;
+      const box = target.getBoundingClientRect();
+      const perDot = (now.sight.to - now.sight.from) / box.width;
+      wheel.preventDefault();
+      if (wheel.ctrlKey || wheel.metaKey) {
+        const at = now.sight.from + (wheel.clientX - box.left) * perDot;
+        const next = zoomed(now.sight, Math.exp(-wheel.deltaY / 300), at, now.whole);
+        latest.current = { ...now, sight: next };
+        return now.onSight(next);
+      }
+      const by = Math.abs(wheel.deltaX) > Math.abs(wheel.deltaY) ? wheel.deltaX : wheel.deltaY;
+      const next = moved(now.sight, by * perDot, now.whole);
+      latest.current = { ...now, sight: next };
+      now.onSight(next);
+    };
+    target.addEventListener('wheel', onWheel, { passive: false });
+    return () => target.removeEventListener('wheel', onWheel);
+  }, [element]);
+}
+
+/** Where a frame lies across what is in sight, in dots. */
+export const placeOf = (sight: Sight, width: number, frame: number): number => across(sight, width)(frame);

@@ -1,0 +1,174 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import type { CutRecording } from '@legame/core/contract';
+import { frameShown, rulerOf } from './beneath.ts';
+import { allOf, around, moved, nearest, rulerStep, showing, zoomed, type Sight } from './sight.ts';
+import { clipsInSight, edgesOf, eventAt, heightOf, inSight, nextOf, tracksOf, type CutEvent } from './tracks.ts';
+
+const event = (track: string, start: number, end: number, clipId = `${track} ${start}`): CutEvent => ({
+  number: 1,
+  name: clipId,
+  track,
+  trackKind: track.startsWith('A') ? 'sound' : 'picture',
+  clipId: clipId as CutEvent['clipId'],
+  nestedKey: null,
+  record: { start, end },
+  speed: null,
+  transition: null,
+});
+const rate25 = { num: 25, den: 1 };
+
+describe('what is in sight', () => {
+  const whole: Sight = { from: 90_000, to: 100_000 };
+
+  test('whatever is done, it stays inside of the timeline and never narrower than it can be looked at', () => {
+    const acts = fc.array(
+      fc.oneof(
+        fc.record({
+          by: fc.double({ min: 0.05, max: 20, noNaN: true }),
+          at: fc.integer({ min: 90_000, max: 100_000 }),
+        }),
+        fc.integer({ min: -20_000, max: 20_000 }),
+      ),
+      { maxLength: 20 },
+    );
+    fc.assert(
+      fc.property(acts, (list) => {
+        let sight = whole;
+        for (const act of list) {
+          const before = sight;
+          sight = typeof act === 'number' ? moved(sight, act, whole) : zoomed(sight, act.by, act.at, whole);
+          expect(sight.from).toBeGreaterThanOrEqual(whole.from - 1e-6);
+          expect(sight.to).toBeLessThanOrEqual(whole.to + 1e-6);
+          expect(sight.to - sight.from).toBeGreaterThanOrEqual(nearest - 1e-6);
+          if (typeof act === 'number') expect(sight.to - sight.from).toBeCloseTo(before.to - before.from, 5);
+        }
+      }),
+    );
+  });
+
+  test('nearer keeps the frame under the pointer where it is', () => {
+    const sight = { from: 94_000, to: 96_000 };
+    const next = zoomed(sight, 4, 94_500, whole);
+    expect(next).toEqual({ from: 94_375, to: 94_875 });
+    expect((94_500 - next.from) / (next.to - next.from)).toBeCloseTo(0.25, 9);
+  });
+
+  test('it moves only for a frame that is not well in sight', () => {
+    const sight = { from: 94_000, to: 95_000 };
+    expect(showing(sight, 94_500, whole)).toBe(sight);
+    expect(showing(sight, 97_000, whole)).toEqual({ from: 96_500, to: 97_500 });
+    expect(showing(sight, 99_990, whole)).toEqual({ from: 99_000, to: 100_000 });
+    const { from, to } = around({ start: 95_000, end: 95_100 }, whole);
+    expect(from < 95_000 && to > 95_100 && to - from < 400).toBe(true);
+  });
+
+  test('labels of the ruler have room, and fall on whole frames, seconds, minutes', () => {
+    expect(rulerStep({ from: 0, to: 24 }, 1000, 25)).toBe(5);
+    expect(rulerStep({ from: 0, to: 750 }, 1000, 25)).toBe(125);
+    expect(rulerStep({ from: 0, to: 25 * 3600 }, 1000, 25) % 25).toBe(0);
+    expect(allOf({ start: 5, length: 0 })).toEqual({ from: 5, to: 6 });
+  });
+});
+
+describe('tracks', () => {
+  const events = [
+    event('V1', 0, 100),
+    event('V1', 100, 150),
+    event('V2', 120, 140),
+    event('A1', 0, 150),
+    event('A2', 50, 60),
+  ];
+
+  test('pictures lie above, the uppermost first, then sound; none over another, and all in the room they have', () => {
+    const tracks = tracksOf(events, 300);
+    expect(tracks.map((t) => t.name)).toEqual(['V2', 'V1', 'A1', 'A2']);
+    tracks.slice(1).forEach((t, i) => expect(t.top).toBeGreaterThan(tracks[i]!.top + tracks[i]!.height));
+    const many = tracksOf(
+      Array.from({ length: 40 }, (_, i) => event(`V${i}`, 0, 10)),
+      260,
+    );
+    expect(heightOf(many)).toBeLessThanOrEqual(260);
+  });
+
+  test('of many events those in sight are found, whether they begin, end, lie across or over one another', () => {
+    const spans = fc.array(fc.tuple(fc.integer({ min: 1, max: 50 }), fc.integer({ min: -20, max: 30 })), {
+      maxLength: 60,
+    });
+    const range = fc.tuple(fc.integer({ min: 0, max: 2000 }), fc.integer({ min: 1, max: 300 }));
+    fc.assert(
+      fc.property(spans, range, (list, [from, length]) => {
+        let at = 0;
+        const row = list.map(([long, gap]) => {
+          const start = Math.max(0, at + gap);
+          at = start + long;
+          return event('V1', start, at);
+        });
+        const sight = { from, to: from + length };
+        const [track] = tracksOf(row, 100);
+        const wanted = row.filter((e) => e.record.start < sight.to && e.record.end > sight.from);
+        const found = (track ? inSight(track, sight) : []).map((e) => e.event);
+        expect(new Set(found)).toEqual(new Set(wanted));
+      }),
+    );
+  });
+
+  test('a point finds its event, one just beside it too, and nothing where nothing lies', () => {
+    const tracks = tracksOf(events, 300);
+    const middle = (name: string) => {
+      const track = tracks.find((t) => t.name === name)!;
+      return track.top + track.height / 2;
+    };
+    expect(eventAt(tracks, middle('V1'), 100, 2)).toBe(events[1]);
+    expect(eventAt(tracks, middle('V2'), 119, 2)).toBe(events[2]);
+    expect(eventAt(tracks, middle('V2'), 60, 2)).toBeNull();
+    expect(eventAt(tracks, 9999, 60, 2)).toBeNull();
+  });
+
+  test('clips come as they begin in sight, each once; edges follow one another both ways', () => {
+    const tracks = tracksOf([...events, event('V1', 150, 160, 'V1 0')], 300);
+    expect(clipsInSight(tracks, { from: 110, to: 200 }, 9)).toEqual(['V1 100', 'A1 0', 'V2 120', 'V1 0']);
+    expect(clipsInSight(tracks, { from: 0, to: 200 }, 2)).toHaveLength(2);
+    const edges = edgesOf(events);
+    expect(edges).toEqual([0, 50, 60, 100, 120, 140, 150]);
+    expect([nextOf(edges, 100, 1), nextOf(edges, 100, -1), nextOf(edges, 150, 1)]).toEqual([120, 60, null]);
+  });
+});
+
+describe('the recording beneath', () => {
+  const use = (more: Partial<CutRecording['uses'][number]> = {}): CutRecording['uses'][number] => ({
+    timeline: 'd/t',
+    record: { start: 1000, end: 1020 },
+    source: { start: 90_100, end: 90_120 },
+    uncoveredInFrames: 0,
+    firstFrameInFile: 100,
+    speed: null,
+    ...more,
+  });
+  const recording = { rate: rate25, lengthInFile: 250 };
+
+  test('at each frame of an event one of its file is shown: at speed, backwards, standing still, at another rate', () => {
+    const at = (frame: number, more: Partial<CutRecording['uses'][number]> = {}, rate = rate25) =>
+      frameShown(use(more), frame, rate, recording);
+    expect([at(1000), at(1019)]).toEqual([100, 119]);
+    const double = { source: { start: 90_100, end: 90_140 }, speed: { num: 2, den: 1 } };
+    expect([at(1000, double), at(1019, double)]).toEqual([100, 138]);
+    const backwards = { speed: { num: -1, den: 1 } };
+    expect([at(1000, backwards), at(1019, backwards)]).toEqual([119, 100]);
+    const still = { source: { start: 90_100, end: 90_101 }, speed: { num: 0, den: 1 } };
+    expect([at(1000, still), at(1019, still)]).toEqual([100, 100]);
+    expect(at(1010, {}, { num: 50, den: 1 })).toBe(105);
+    expect(at(1000, { firstFrameInFile: null })).toBeNull();
+    expect(at(1019, { firstFrameInFile: 240 })).toBeNull();
+  });
+
+  test('its ruler reaches over what it holds and what is read; where nothing is linked, over what is expected', () => {
+    const holds = { start: 90_000, end: 90_110 };
+    expect(rulerOf({ holds, expected: null, uses: [use()] })).toEqual({ start: 90_000, end: 90_120 });
+    expect(rulerOf({ holds: null, expected: { start: 90_050, end: 90_200 }, uses: [use()] })).toEqual({
+      start: 90_050,
+      end: 90_200,
+    });
+    expect(rulerOf({ holds: null, expected: null, uses: [] })).toBeNull();
+  });
+});

@@ -1,0 +1,29 @@
+import { useCommand } from '../../commands/useCommand.ts';
+
+/** What keys and the field that finds or does can do on this screen. */
+export function useCutCommands({
+  step,
+  edge,
+  dark,
+  zoom,
+  all,
+  hasDark,
+}: {
+  step: (by: number) => void;
+  edge: (way: 1 | -1) => void;
+  dark: (way: 1 | -1) => void;
+  zoom: (by: number) => void;
+  all: () => void;
+  hasDark: boolean;
+}): void {
+  const none = hasDark ? null : 'Nothing is dark on this timeline.';
+  useCommand('frame-on', () => step(1));
+  useCommand('frame-back', () => step(-1));
+  useCommand('next-event', () => edge(1));
+  useCommand('former-event', () => edge(-1));
+  useCommand('next-dark', () => dark(1), none);
+  useCommand('former-dark', () => dark(-1), none);
+  useCommand('nearer', () => zoom(1.6));
+  useCommand('farther', () => zoom(1 / 1.6));
+  useCommand('all-of-cut', all);
+}
