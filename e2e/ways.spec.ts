@@ -313,3 +313,46 @@ test('the report, the pull list and the whole project go out; the project opens 
   const told = (rows: readonly ClipRow[]) => rows.map((c) => [c.name, c.status, c.tied?.mediaFileId, c.uses]);
   await expect.poll(async () => told(await saltglass.clips(opened))).toEqual(told(before));
 });
+
+test('the cut shows what is dark, what hangs under it, and lets a thread be hung on another recording', async ({
+  page,
+  saltglass,
+}) => {
+  await saltglass.step('Cut');
+  const rows = page.getByRole('list', { name: 'recordings under the events' }).getByRole('listitem');
+  await expect(rows.first()).toBeVisible();
+  const playhead = page.getByLabel('timecode of the playhead');
+  await playhead.fill('10:00:03:00');
+  await playhead.press('Enter');
+  const picture = page.getByRole('figure', { name: 'at the playhead' });
+  await expect(picture).toContainText('bowl-gather_01.mov');
+  await expect(picture).toContainText(/frame \d+ of 150/);
+  await expect(picture.getByRole('img')).toHaveJSProperty('complete', true);
+  const before = (await picture.textContent())!;
+  await page.locator('body').press('ArrowRight');
+  await expect(playhead).toHaveValue('10:00:03:01');
+  await expect(picture).not.toHaveText(before);
+
+  await page.locator('body').press('n');
+  const dark = rows.first();
+  await expect(dark).toHaveAttribute('aria-label', 'marver-roll_01.mov: Missing');
+  const from = (await dark.locator('rect.cursor-grab').boundingBox())!;
+  const other = page.getByRole('listitem', { name: 'marver-roll_01.mov: could be it' });
+  const to = (await other.boundingBox())!;
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to.x + to.width / 2, to.y + 30, { steps: 5 });
+  await page.mouse.up();
+  const asked = page.getByRole('region', { name: 'point by hand' });
+  await expect(asked).toContainText('folder: ');
+  expect(await saltglass.statusOf('marver-roll_01.mov')).toMatchObject({ status: 'missing' });
+  await asked.getByRole('button', { name: 'Link' }).click();
+  await expect.poll(() => saltglass.statusOf('marver-roll_01.mov')).toMatchObject({ status: 'linked' });
+  await expect(rows.first()).toHaveAttribute('aria-label', 'marver-roll_01.mov: Linked');
+
+  // What is in hand here is in hand there, and the other way.
+  await page.getByRole('button', { name: 'Open in the Ledger' }).click();
+  await expect(saltglass.clipPanel().getByRole('heading', { name: 'marver-roll_01.mov' })).toBeVisible();
+  await page.getByRole('button', { name: 'In the cut' }).click();
+  await expect(rows.first()).toHaveAttribute('aria-label', 'marver-roll_01.mov: Linked');
+});

@@ -253,7 +253,7 @@ for (const how of ['whole', 'trimmed', 'transcoded'])
     const opened = async () => (await saltglass.clips(other)).filter((c) => c.uses > 0 && c.status.status === 'linked');
     await expect.poll(async () => (await opened()).map((c) => c.name).sort()).toEqual(gathered);
     expect(new Set((await opened()).map((c) => c.tied!.placeName))).toEqual(new Set(['to colour']));
-    await expect(saltglass.rowOf('bowl-gather_01.mov')).toContainText('to colour/media');
+    await expect(page.locator('[data-clip^="bowl-gather_01"]').first()).toContainText('to colour/media');
   });
 
 test('a folder of somebody’s is not written into, a full drive is said before, and two drives get the same', async ({
@@ -275,7 +275,7 @@ test('a folder of somebody’s is not written into, a full drive is said before,
   await saltglass.patch('/drive-bay/drives/DELIVERY', { full: true });
   await page.reload();
   await saltglass.aim('to two');
-  await expect(page.getByText(/^Does not fit there: only 0 B can be used/)).toBeVisible();
+  await expect(page.getByText(/^Does not fit there: only 0/)).toBeVisible();
   await expect(saltglass.write()).toBeDisabled();
   await saltglass.patch('/drive-bay/drives/DELIVERY', { full: false });
   await page.reload();

@@ -3,7 +3,7 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { lists } from '../../api/clipList.ts';
 import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
 import { isDarkTone, toneOf } from '../../app/drawTracks.ts';
-import { useAppDispatch } from '../../app/store.ts';
+import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { filterStatus } from '../../session/selection.ts';
 import { CutHead } from './CutHead.tsx';
@@ -19,11 +19,15 @@ export function CutView() {
   const { projectId = '' } = useParams();
   const timelines = useTimelines(projectId);
   const [query, setQuery] = useSearchParams();
+  // Whoever comes from a clip comes to a timeline that shows it; from then on it is theirs to choose.
+  const inHand = useAppSelector((state) => state.selection.focus);
+  const [focus] = useState(inHand);
   if (!timelines) return <Waiting what="the cut" error={null} />;
   const longest = timelines.toSorted(
     (a, b) => b.length / (b.rate.num / b.rate.den) - a.length / (a.rate.num / a.rate.den),
   )[0];
-  const timeline = timelines.find((t) => t.id === query.get('timeline')) ?? longest;
+  const having = timelines.find((t) => t.events.some((e) => e.clipId !== null && e.clipId === focus));
+  const timeline = timelines.find((t) => t.id === query.get('timeline')) ?? having ?? longest;
   if (!timeline) return <p className="p-4 text-quiet">No timeline yet: bring one in at Intake.</p>;
   return (
     <OneTimeline

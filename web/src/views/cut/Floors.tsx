@@ -128,6 +128,11 @@ export function Floors({
             </button>
           )}
         </p>
+        {rows.length === 0 && clips.length > 0 && (
+          <p className="absolute text-quiet" style={{ top: begin, left: 12 - trackNames }}>
+            Looking what lies under it…
+          </p>
+        )}
         <Recordings
           rows={rows}
           hungOf={hungOf}

@@ -46,7 +46,9 @@ export function Recordings({
   const only = selected.size === 1 ? [...selected][0]! : null;
   const rowAt = (y: number) => rows[Math.floor((y - top) / rowHeight)];
   const pointFor = (clipId: string | null, row: Beneath) =>
-    clipId !== null && row.recording.media && row.recording.clipId !== clipId ? () => onPoint(clipId, row) : null;
+    clipId !== null && row.recording.media && (row.isCandidate || row.recording.clipId !== clipId)
+      ? () => onPoint(clipId, row)
+      : null;
   const inside = (at: PointerEvent<SVGElement>) => {
     const svg = at.currentTarget.ownerSVGElement ?? at.currentTarget;
     const box = svg.getBoundingClientRect();
@@ -87,7 +89,7 @@ export function Recordings({
               rulerWidth={rulerWidth}
               y={y}
               onPick={row.isCandidate ? null : () => onPick(clipId)}
-              onPoint={row.isCandidate ? () => onPoint(clipId, row) : pointFor(only, row)}
+              onPoint={pointFor(only, row)}
               onDrag={row.isCandidate ? null : (hung, at) => setHeld({ clipId, hung, ...inside(at) })}
             />
           </g>

@@ -1,4 +1,5 @@
 import type { ClipDetail } from '@legame/core/contract';
+import { CommandButton } from '../../commands/CommandButton.tsx';
 import { count, timecode } from '@legame/words/numbers';
 
 /** More than this is asked for. */
@@ -14,7 +15,12 @@ export function ClipUses({ clip }: { clip: ClipDetail }) {
     <section className="mt-3" aria-label="uses">
       {clip.usesInFull.length > 0 && (
         <>
-          <h3 className="font-semibold">{count(clip.usesInFull.length, 'use')}</h3>
+          <div className="flex items-center justify-between">
+            <h3 className="font-semibold">{count(clip.usesInFull.length, 'use')}</h3>
+            <CommandButton id="show-in-cut" className="btn btn-plain btn-xs">
+              In the cut
+            </CommandButton>
+          </div>
           <ul>
             {uses.map((use, i) => (
               <li key={i} className="line-t grid grid-cols-[96px_1fr] gap-x-2 py-0.5">
