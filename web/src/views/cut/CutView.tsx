@@ -83,6 +83,7 @@ function OneTimeline({
     if (at === null) return;
     goTo(at);
     const event = timeline.events.find((e, i) => e.record.start === at && isDarkTone(tones[i]!));
+    if (event) setSight((now) => showing(showing(now, event.record.end, whole), at, whole));
     if (event?.clipId) hand.pick(event.clipId, false);
   };
   useCutCommands({

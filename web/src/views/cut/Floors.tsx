@@ -59,17 +59,8 @@ export function Floors({
   const clips = useMemo(() => clipsInSight(tracks, sight, mostAsked), [tracks, sight]);
   const known = useRecordings(projectId, [...hand.ids].slice(0, mostRecordings), clips);
   const under = useMemo(() => pictureUnder(tracks, playhead), [tracks, playhead]);
-  const inHand = clips.filter((id) => hand.ids.has(id));
-  const hanging = [...inHand, ...clips.filter((id) => !hand.ids.has(id))].slice(0, mostRecordings);
-  const only = inHand.length === 1 && hand.ids.size === 1 ? inHand[0]! : null;
-  const detail = api.useClipQuery(only ?? '', { skip: only === null });
+  const { rows, inHand } = useBeneath(clips, known, hand);
   const [pointing, setPointing] = useState<{ clipId: string; to: Beneath } | null>(null);
-  const rows = hanging.flatMap((id): Beneath[] => {
-    const recording = known.get(id);
-    if (!recording) return [];
-    const others = id === only && detail.currentData ? candidatesBeneath(recording, detail.currentData) : [];
-    return [{ recording, isCandidate: false }, ...others];
-  });
   const tracksHeight = heightOf(tracks);
   const begin = rulerHeight + tracksHeight + headHeight;
   const rulerWidth = Math.max(120, width - rulerOffset - pictureRoom);
@@ -117,17 +108,7 @@ export function Floors({
             style={{ left: x, height: rulerHeight + tracksHeight + 8 }}
           />
         )}
-        <p className="absolute text-[12.5px] text-quiet" style={{ top: begin - 30, left: 12 - trackNames }}>
-          <b className="text-base-content">The recordings under it</b>{' '}
-          {inHand.length > 0
-            ? `${count(inHand.length, 'clip')} in hand first; drag a thread to another recording to point there`
-            : `of what is in sight${clips.length > hanging.length ? `, the first ${hanging.length}: select events for others` : ''}`}
-          {inHand.length > 0 && (
-            <button type="button" className="btn btn-plain btn-xs ml-3" onClick={onLedger}>
-              Open in the Ledger
-            </button>
-          )}
-        </p>
+        <Said inHand={inHand} inSight={clips.length} top={begin - 30} onLedger={onLedger} />
         {rows.length === 0 && clips.length > 0 && (
           <p className="absolute text-quiet" style={{ top: begin, left: 12 - trackNames }}>
             Looking what lies under it…
@@ -166,6 +147,34 @@ export function Floors({
   );
 }
 
+/** Which recordings hang here, and what can be done with them. */
+function Said({
+  inHand,
+  inSight: seen,
+  top,
+  onLedger,
+}: {
+  inHand: number;
+  inSight: number;
+  top: number;
+  onLedger: () => void;
+}) {
+  const more = seen > mostRecordings ? `, the first ${mostRecordings}: select events for others` : '';
+  return (
+    <p className="absolute text-[12.5px] text-quiet" style={{ top, left: 12 - trackNames }}>
+      <b className="text-base-content">The recordings under it</b>{' '}
+      {inHand > 0
+        ? `${count(inHand, 'clip')} in hand first; drag a thread to another recording to point there`
+        : `of what is in sight${more}`}
+      {inHand > 0 && (
+        <button type="button" className="btn btn-plain btn-xs ml-3" onClick={onLedger}>
+          Open in the Ledger
+        </button>
+      )}
+    </p>
+  );
+}
+
 function TrackNames({ tracks }: { tracks: readonly Track[] }) {
   return tracks.map((track) => (
     <b
@@ -177,6 +186,21 @@ function TrackNames({ tracks }: { tracks: readonly Track[] }) {
       {track.height >= 12 ? track.name : ''}
     </b>
   ));
+}
+
+/** What hangs beneath: what is in hand first, with what it could be where that is one clip, then what is in sight. */
+function useBeneath(clips: readonly string[], known: ReadonlyMap<string, CutRecording>, hand: InHand) {
+  const inHand = clips.filter((id) => hand.ids.has(id));
+  const hanging = [...inHand, ...clips.filter((id) => !hand.ids.has(id))].slice(0, mostRecordings);
+  const only = inHand.length === 1 && hand.ids.size === 1 ? inHand[0]! : null;
+  const detail = api.useClipQuery(only ?? '', { skip: only === null });
+  const rows = hanging.flatMap((id): Beneath[] => {
+    const recording = known.get(id);
+    if (!recording) return [];
+    const others = id === only && detail.currentData ? candidatesBeneath(recording, detail.currentData) : [];
+    return [{ recording, isCandidate: false }, ...others];
+  });
+  return { rows, inHand: inHand.length };
 }
 
 /** What is known of the recordings of these clips, kept while somebody moves along. */

@@ -41,7 +41,9 @@ export function Recordings({
   onPick: (clipId: string) => void;
   onPoint: (clipId: string, row: Beneath) => void;
 }) {
-  const over = across(sight, width);
+  const anywhere = across(sight, width);
+  // What begins or ends out of sight hangs from the edge.
+  const over = (frame: number) => Math.min(width + 4, Math.max(-4, anywhere(frame)));
   const [held, setHeld] = useState<Held | null>(null);
   const only = selected.size === 1 ? [...selected][0]! : null;
   const rowAt = (y: number) => rows[Math.floor((y - top) / rowHeight)];

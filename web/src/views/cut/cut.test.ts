@@ -136,7 +136,7 @@ describe('tracks', () => {
 });
 
 describe('the recording beneath', () => {
-  const use = (more: Partial<CutRecording['uses'][number]> = {}): CutRecording['uses'][number] => ({
+  const shownAs = (more: Partial<CutRecording['uses'][number]> = {}): CutRecording['uses'][number] => ({
     timeline: 'd/t',
     record: { start: 1000, end: 1020 },
     source: { start: 90_100, end: 90_120 },
@@ -149,7 +149,7 @@ describe('the recording beneath', () => {
 
   test('at each frame of an event one of its file is shown: at speed, backwards, standing still, at another rate', () => {
     const at = (frame: number, more: Partial<CutRecording['uses'][number]> = {}, rate = rate25) =>
-      frameShown(use(more), frame, rate, recording);
+      frameShown(shownAs(more), frame, rate, recording);
     expect([at(1000), at(1019)]).toEqual([100, 119]);
     const double = { source: { start: 90_100, end: 90_140 }, speed: { num: 2, den: 1 } };
     expect([at(1000, double), at(1019, double)]).toEqual([100, 138]);
@@ -164,8 +164,8 @@ describe('the recording beneath', () => {
 
   test('its ruler reaches over what it holds and what is read; where nothing is linked, over what is expected', () => {
     const holds = { start: 90_000, end: 90_110 };
-    expect(rulerOf({ holds, expected: null, uses: [use()] })).toEqual({ start: 90_000, end: 90_120 });
-    expect(rulerOf({ holds: null, expected: { start: 90_050, end: 90_200 }, uses: [use()] })).toEqual({
+    expect(rulerOf({ holds, expected: null, uses: [shownAs()] })).toEqual({ start: 90_000, end: 90_120 });
+    expect(rulerOf({ holds: null, expected: { start: 90_050, end: 90_200 }, uses: [shownAs()] })).toEqual({
       start: 90_050,
       end: 90_200,
     });
