@@ -103,6 +103,25 @@ describe('a part of a film that is coded anew', () => {
     }
   });
 
+  test.each(['long.mov', 'film.mkv', 'open.mxf'])(
+    '%s: also far from its beginning, where it is entered in its middle',
+    async (name) => {
+      const facts = await cuttings.factsOf(name);
+      const range = { start: facts.length! - 40, end: facts.length! - 10 };
+      const { name: part } = await cuttings.part(name, range, facts, { coded: codedFor(facts, 'ffv1') });
+      expect(cuttings.decoded(part)).toEqual(cuttings.decoded(name).slice(range.start, range.end));
+    },
+  );
+
+  test('has the sound of its pictures where that is coded, and entered in its middle', async () => {
+    const picture = '-c:v libx264 -g 60 -bf 3 -preset veryfast';
+    cuttings.make('coded.mkv', { rate: '24000/1001', start: '01:00:00:00', picture, sound: '-c:a aac', seconds: 8 });
+    const facts = await cuttings.factsOf('coded.mkv');
+    const coded = codedFor(facts, 'ffv1');
+    const { name } = await cuttings.part('coded.mkv', { start: 120, end: 144 }, facts, { coded });
+    expect(cuttings.samples(name).length).toBe(Math.round((24 * 48_000 * 1001) / 24_000) * 2);
+  });
+
   test('keeps frames from end to end, and is made smaller in the same shape where it has to be', async () => {
     cuttings.make('all.mov', {
       rate: '25',
