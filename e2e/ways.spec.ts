@@ -333,6 +333,17 @@ test('the cut shows what is dark, what hangs under it, and lets a thread be hung
   await expect(playhead).toHaveValue('10:00:03:01');
   await expect(picture).not.toHaveText(before);
 
+  await page.locator('body').press('i');
+  await playhead.fill('10:00:05:00');
+  await playhead.press('Enter');
+  await page.locator('body').press('o');
+  await expect(page.getByRole('status')).toContainText('10:00:03:01 – 10:00:05:01, 50 frames');
+  await page.getByRole('button', { name: 'Hand this stretch off…' }).click();
+  await expect(page.getByRole('button', { name: 'timelines: a stretch of Saltglass cut 7' })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'what goes' })).toContainText('bowl-gather_01.mov');
+  await expect(page.getByRole('table', { name: 'what goes' })).not.toContainText('co-op-talk_01.mxf');
+  await saltglass.step('Cut');
+
   await page.locator('body').press('n');
   const dark = rows.first();
   await expect(dark).toHaveAttribute('aria-label', 'marver-roll_01.mov: Missing');

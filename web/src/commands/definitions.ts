@@ -140,6 +140,9 @@ export const definitions = {
     where: 'cut',
     note: 'Ctrl or ⌘ and the wheel as well',
   },
+  'mark-first': { title: 'Mark the first frame of a stretch', keys: 'i', shown: 'i', where: 'cut' },
+  'mark-last': { title: 'Mark the last frame of a stretch', keys: 'o', shown: 'o', where: 'cut' },
+  unmark: { title: 'Forget the marks', keys: 'shift+x', shown: 'Shift x', where: 'cut' },
   'all-of-cut': { title: 'All of the timeline', keys: '0', shown: '0', where: 'cut' },
 } as const satisfies Readonly<Record<string, Definition>>;
 export type CommandId = keyof typeof definitions;

@@ -9,7 +9,8 @@ import { filterStatus } from '../../session/selection.ts';
 import { CutHead } from './CutHead.tsx';
 import { Floors } from './Floors.tsx';
 import { Overview } from './Overview.tsx';
-import { allOf, around, showing, zoomed } from './sight.ts';
+import { MarkedStretch } from './MarkedStretch.tsx';
+import { allOf, around, marked, showing, stretchOf, zoomed, type Marks } from './sight.ts';
 import { edgesOf, nextOf, startsOf, tracksOf } from './tracks.ts';
 import { useCutCommands } from './useCutCommands.ts';
 import { useInHand } from './useInHand.ts';
@@ -40,6 +41,8 @@ export function CutView() {
   );
 }
 
+const noMarks: Marks = { first: null, last: null };
+
 /** So much of the screen's height is for tracks. */
 const mostForTracks = 260;
 
@@ -67,6 +70,8 @@ function OneTimeline({
   );
   const [playhead, setPlayhead] = useState(hand.first?.record.start ?? timeline.start);
   const [isDarkOnly, setDarkOnly] = useState(false);
+  const [marks, setMarks] = useState<Marks>(noMarks);
+  const stretch = stretchOf(marks);
   const tracks = useMemo(() => tracksOf(timeline.events, mostForTracks), [timeline]);
   const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);
   const edges = useMemo(() => edgesOf(timeline.events), [timeline]);
@@ -92,6 +97,8 @@ function OneTimeline({
     dark: goToDark,
     zoom: (by) => setSight((now) => zoomed(now, by, playhead, whole)),
     all: () => setSight(whole),
+    mark: (what) => setMarks((now) => marked(now, what, playhead)),
+    unmark: marks === noMarks ? null : () => setMarks(noMarks),
     hasDark: dark.length > 0,
   });
   return (
@@ -107,6 +114,17 @@ function OneTimeline({
         onFrame={goTo}
         onZoom={(by) => setSight((now) => zoomed(now, by, playhead, whole))}
       />
+      {stretch && (
+        <MarkedStretch
+          timeline={timeline}
+          stretch={stretch}
+          onUnmark={() => setMarks(noMarks)}
+          onHandOff={(stretches) => {
+            const left = timelines.filter((t) => t.id !== timeline.id).map((t) => t.id);
+            void navigate(`/projects/${projectId}/handoff`, { state: { left, stretches } });
+          }}
+        />
+      )}
       <Overview
         timeline={timeline}
         order={tracks.map((t) => t.name)}
@@ -123,6 +141,7 @@ function OneTimeline({
         sight={sight}
         whole={whole}
         playhead={playhead}
+        marks={marks}
         hand={hand}
         isDarkOnly={isDarkOnly}
         onSight={setSight}

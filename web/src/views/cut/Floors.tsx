@@ -13,7 +13,7 @@ import { PointPanel } from './PointPanel.tsx';
 import { rowHeight, rulerOffset, trackNames } from './RecordingRow.tsx';
 import { Recordings } from './Recordings.tsx';
 import { Ruler } from './Ruler.tsx';
-import type { Sight } from './sight.ts';
+import type { Marks, Sight } from './sight.ts';
 import { clipsInSight, heightOf, inSight, type Track } from './tracks.ts';
 import { placeOf, Tracks, type Shown } from './Tracks.tsx';
 import type { InHand } from './useInHand.ts';
@@ -34,6 +34,7 @@ export function Floors({
   sight,
   whole,
   playhead,
+  marks,
   hand,
   isDarkOnly,
   onSight,
@@ -47,6 +48,7 @@ export function Floors({
   sight: Sight;
   whole: Sight;
   playhead: number;
+  marks: Marks;
   hand: InHand;
   isDarkOnly: boolean;
   onSight: (sight: Sight) => void;
@@ -85,7 +87,7 @@ export function Floors({
               onPlayhead(Math.floor(sight.from + ((at.clientX - box.left) / box.width) * (sight.to - sight.from)));
           }}
         >
-          <Ruler timeline={timeline} sight={sight} width={width} />
+          <Ruler timeline={timeline} sight={sight} width={width} marks={marks} />
           <Tracks
             tracks={tracks}
             sight={sight}
@@ -101,13 +103,7 @@ export function Floors({
             onFrame={onPlayhead}
           />
         </div>
-        {x >= 0 && x <= width && (
-          <div
-            aria-hidden
-            className="pointer-events-none absolute top-0 w-px bg-base-content before:absolute before:-left-[5px] before:border-x-[5.5px] before:border-t-[7px] before:border-x-transparent before:border-t-base-content"
-            style={{ left: x, height: rulerHeight + tracksHeight + 8 }}
-          />
-        )}
+        {x >= 0 && x <= width && <Playhead x={x} height={rulerHeight + tracksHeight + 8} />}
         <Said inHand={inHand} inSight={clips.length} top={begin - 30} onLedger={onLedger} />
         {rows.length === 0 && clips.length > 0 && (
           <p className="absolute text-quiet" style={{ top: begin, left: 12 - trackNames }}>
@@ -144,6 +140,16 @@ export function Floors({
         </div>
       </div>
     </div>
+  );
+}
+
+function Playhead({ x, height }: { x: number; height: number }) {
+  return (
+    <div
+      aria-hidden
+      className="pointer-events-none absolute top-0 w-px bg-base-content before:absolute before:-left-[5px] before:border-x-[5.5px] before:border-t-[7px] before:border-x-transparent before:border-t-base-content"
+      style={{ left: x, height }}
+    />
   );
 }
 

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { CutRecording } from '@legame/core/contract';
 import { frameShown, rulerOf } from './beneath.ts';
-import { allOf, around, moved, nearest, rulerStep, showing, zoomed, type Sight } from './sight.ts';
+import { allOf, around, marked, moved, nearest, rulerStep, showing, stretchOf, zoomed, type Sight } from './sight.ts';
 import { clipsInSight, edgesOf, eventAt, heightOf, inSight, nextOf, tracksOf, type CutEvent } from './tracks.ts';
 
 const event = (track: string, start: number, end: number, clipId = `${track} ${start}`): CutEvent => ({
@@ -61,6 +61,15 @@ describe('what is in sight', () => {
     expect(showing(sight, 99_990, whole)).toEqual({ from: 99_000, to: 100_000 });
     const { from, to } = around({ start: 95_000, end: 95_100 }, whole);
     expect(from < 95_000 && to > 95_100 && to - from < 400).toBe(true);
+  });
+
+  test('two marks make a stretch with both its frames; a mark on the wrong side of the other takes that away', () => {
+    const none = { first: null, last: null };
+    const both = marked(marked(none, 'first', 100), 'last', 119);
+    expect([stretchOf(none), stretchOf(both)]).toEqual([null, { start: 100, end: 120 }]);
+    expect(marked(both, 'first', 130)).toEqual({ first: 130, last: null });
+    expect(marked(both, 'last', 99)).toEqual({ first: null, last: 99 });
+    expect(stretchOf(marked(both, 'last', 100))).toEqual({ start: 100, end: 101 });
   });
 
   test('labels of the ruler have room, and fall on whole frames, seconds, minutes', () => {

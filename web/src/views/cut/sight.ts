@@ -50,3 +50,16 @@ export function rulerStep(sight: Sight, width: number, framesPerSecond: number):
   const steps = [1, 2, 5, 10, ...[1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 3600].map((s) => s * framesPerSecond)];
   return steps.find((step) => step >= least) ?? steps.at(-1)! * Math.ceil(least / steps.at(-1)!);
 }
+
+/** A stretch that somebody marked: the first frame of it and the last, either of which may be missing as yet. */
+export type Marks = { readonly first: number | null; readonly last: number | null };
+
+/** The stretch between the marks, half-open; null until both are there and in order. */
+export const stretchOf = ({ first, last }: Marks): FrameRange | null =>
+  first !== null && last !== null && first <= last ? { start: first, end: last + 1 } : null;
+
+/** With one of them set anew; the other goes where the two would cross. */
+export function marked({ first, last }: Marks, what: 'first' | 'last', at: number): Marks {
+  if (what === 'first') return { first: at, last: last !== null && last < at ? null : last };
+  return { first: first !== null && first > at ? null : first, last: at };
+}

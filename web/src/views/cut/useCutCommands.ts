@@ -7,6 +7,8 @@ export function useCutCommands({
   dark,
   zoom,
   all,
+  mark,
+  unmark,
   hasDark,
 }: {
   step: (by: number) => void;
@@ -14,6 +16,9 @@ export function useCutCommands({
   dark: (way: 1 | -1) => void;
   zoom: (by: number) => void;
   all: () => void;
+  mark: (what: 'first' | 'last') => void;
+  /** Null where nothing is marked. */
+  unmark: (() => void) | null;
   hasDark: boolean;
 }): void {
   const none = hasDark ? null : 'Nothing is dark on this timeline.';
@@ -26,4 +31,7 @@ export function useCutCommands({
   useCommand('nearer', () => zoom(1.6));
   useCommand('farther', () => zoom(1 / 1.6));
   useCommand('all-of-cut', all);
+  useCommand('mark-first', () => mark('first'));
+  useCommand('mark-last', () => mark('last'));
+  useCommand('unmark', () => unmark?.(), unmark ? null : 'Nothing is marked.');
 }

@@ -4,7 +4,7 @@ import { bytes, count } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
 import { useTimelines } from '../../api/timelines.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { askedOf, canBePlanned, firstDraft, treatedOtherwise, type Draft } from './draft.ts';
+import { askedOf, canBePlanned, firstDraft, treatedOtherwise, type Brought, type Draft } from './draft.ts';
 import { PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
 import { Sentence } from './Sentence.tsx';
@@ -13,18 +13,18 @@ import { Sentence } from './Sentence.tsx';
 export function DraftPanel({
   projectId,
   projectName,
-  clips,
+  brought,
   onKept,
 }: {
   projectId: string;
   projectName: string;
-  /** Clips that somebody chose elsewhere to hand off; null for all. */
-  clips: readonly string[] | null;
+  /** What somebody chose elsewhere to hand off. */
+  brought: Brought;
   onKept: (id: string) => void;
 }) {
   const timelines = useTimelines(projectId);
   const [draft, setDraft] = useState<Draft>(() =>
-    firstDraft(`${projectName} ${new Date().toISOString().slice(0, 10)}`, clips),
+    firstDraft(`${projectName} ${new Date().toISOString().slice(0, 10)}`, brought),
   );
   const [plan, planned] = api.usePlanHandoffMutation();
   const [run, ran] = api.useRunHandoffMutation();

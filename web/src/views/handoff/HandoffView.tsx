@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import { useLocation, useParams } from 'react-router';
-import { z } from 'zod';
 import type { Handoff } from '@legame/core/contract';
 import { bytes, when } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { DraftPanel } from './DraftPanel.tsx';
+import { broughtSchema } from './draft.ts';
 import { HandoffPanel } from './HandoffPanel.tsx';
 import { ListsOut } from './ListsOut.tsx';
 
@@ -17,17 +17,16 @@ const stateWords = {
   cancelled: 'stopped by hand',
 } as const;
 
-/** What a screen that comes here brings along. */
-const chosenClips = z.object({ clips: z.array(z.string()).min(1) });
-
 /** Gathers the media that is used: choose the scope, see the plan, run it, read the proof. */
 export function HandoffView() {
   const { projectId = '' } = useParams();
   const project = api.useProjectQuery(projectId);
   const handoffs = api.useHandoffsQuery(projectId);
   /** A kept one by its id; null while planning. Until somebody chooses, the newest, if there is any. */
-  const clips = chosenClips.safeParse(useLocation().state).data?.clips ?? null;
-  const [chosen, setChosen] = useState<string | null | undefined>(clips ? null : undefined);
+  const brought = broughtSchema.safeParse(useLocation().state).data ?? {};
+  const [chosen, setChosen] = useState<string | null | undefined>(
+    brought.clips || brought.stretches ? null : undefined,
+  );
   if (!handoffs.data || !project.data) return <Waiting what="handoffs" error={handoffs.error ?? project.error} />;
   const shown =
     chosen === null
@@ -55,7 +54,7 @@ export function HandoffView() {
         {shown ? (
           <HandoffPanel key={shown.id} handoff={shown} />
         ) : (
-          <DraftPanel projectId={projectId} projectName={project.data.name} clips={clips} onKept={setChosen} />
+          <DraftPanel projectId={projectId} projectName={project.data.name} brought={brought} onKept={setChosen} />
         )}
       </div>
     </div>

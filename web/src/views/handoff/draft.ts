@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { standardChoices } from '@legame/core/consolidate';
 import {
   handoffChoicesSchema,
@@ -25,14 +26,23 @@ export type Draft = {
 };
 export type Stretch = { readonly from: string; readonly to: string };
 
-export const firstDraft = (name: string, clips: readonly string[] | null): Draft => ({
+/** What a screen that comes here brings along: chosen clips, or a stretch of one timeline. */
+export const broughtSchema = z.object({
+  clips: z.array(z.string()).min(1).optional(),
+  /** Timelines that are left out. */
+  left: z.array(z.string()).optional(),
+  stretches: z.record(z.string(), z.object({ from: z.string(), to: z.string() })).optional(),
+});
+export type Brought = z.infer<typeof broughtSchema>;
+
+export const firstDraft = (name: string, { clips, left, stretches }: Brought): Draft => ({
   name,
   targetFolder: '',
   secondFolder: null,
   layout: 'folder',
-  left: [],
-  clips,
-  stretches: {},
+  left: left ?? [],
+  clips: clips ?? null,
+  stretches: stretches ?? {},
   choices: { ...standardChoices, picture: 'trim' },
 });
 
