@@ -361,9 +361,18 @@ test('the cut shows what is dark, what hangs under it, and lets a thread be hung
   await expect.poll(() => saltglass.statusOf('marver-roll_01.mov')).toMatchObject({ status: 'linked' });
   await expect(rows.first()).toHaveAttribute('aria-label', 'marver-roll_01.mov: Linked');
 
+  // A nested timeline opens, with what it reads, and leads back.
+  await playhead.fill('10:00:54:00');
+  await playhead.press('Enter');
+  await page.locator('body').press('Enter');
+  await page.getByRole('button', { name: '‹ Saltglass cut 7' }).click();
+  await expect(page.getByLabel('timeline', { exact: true })).toBeVisible();
+  await page.locator('body').press('n');
+
   // What is in hand here is in hand there, and the other way.
+  const name = (await rows.first().getAttribute('aria-label'))!.split(':')[0]!;
   await page.getByRole('button', { name: 'Open in the Ledger' }).click();
-  await expect(saltglass.clipPanel().getByRole('heading', { name: 'marver-roll_01.mov' })).toBeVisible();
+  await expect(saltglass.clipPanel().getByRole('heading', { name })).toBeVisible();
   await page.getByRole('button', { name: 'In the cut' }).click();
-  await expect(rows.first()).toHaveAttribute('aria-label', 'marver-roll_01.mov: Linked');
+  await expect(rows.first()).toHaveAttribute('aria-label', new RegExp(`^${name}: `));
 });

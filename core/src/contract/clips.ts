@@ -210,8 +210,10 @@ export const cutRecordingSchema = z.object({
   lengthInFile: z.int().nullable(),
   uses: list(
     z.object({
-      /** "documentId/key" of the top timeline, and where in it. */
+      /** "documentId/key" of the timeline that shows it, through nests or itself; and where in it. */
       timeline: z.string(),
+      /** A nested timeline is told of as well, for whoever opens it. */
+      isTop: z.boolean(),
       record: rangeSchema,
       /** Frames read, at the clip's rate, as it is read now. */
       source: rangeSchema,

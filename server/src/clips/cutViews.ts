@@ -6,7 +6,7 @@ import { rangeLength } from '@legame/core/time';
 import type { Cut, CutRecording, Darkness } from '@legame/core/contract';
 import { clipRowStore } from '../stores/clipRows.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
-import { documentStore } from '../stores/documents.ts';
+import { documentStore, type DocumentRecord } from '../stores/documents.ts';
 import { versionOf } from './memberViews.ts';
 import { renewRows } from './renewal.ts';
 import { ratesOf, useKey, withRates } from './screenTime.ts';
@@ -47,6 +47,13 @@ export async function viewCut({ db }: Looking, projectId: ProjectId): Promise<Cu
 /** Null where it runs as it was recorded. */
 const speedOf = ({ speed }: Pick<EditEvent, 'speed'>) => (speed.num === speed.den ? null : speed);
 
+/** Each nested timeline that reads one of these clips itself, as if it were the one that is looked at. */
+function nestsAsTops({ timelines }: Pick<DocumentRecord, 'timelines'>, isWanted: (clipKey: string) => boolean) {
+  return timelines
+    .filter((t) => !t.top && t.events.some((e) => e.clipKey !== null && isWanted(e.clipKey)))
+    .map(({ key }) => ({ timelines: timelines.map((t) => ({ ...t, top: t.key === key })) }));
+}
+
 /** The recordings under events: what each of these clips is tied to or expects, and which stretch each showing reads. */
 export async function viewRecordings(
   { db }: Looking,
@@ -63,17 +70,22 @@ export async function viewRecordings(
   const byKey = new Map(states.map((s) => [useKey(s.clip.documentId, s.clip.key), s]));
   const uses = new Map<ClipId, CutRecording['uses'][number][]>();
   for (const document of documents) {
-    for (const { clipKey, record, source, steps } of usesOf(withRates(document, rates))) {
-      const state = byKey.get(useKey(document.id, clipKey));
-      if (!state) continue;
-      const use = {
-        timeline: useKey(document.id, steps[0]!.timelineKey),
-        record,
-        source: readOfUse(state.clip, source),
-        ...coverageOfUse(state, source),
-        speed: speedOf(steps.at(-1)!.event),
-      };
-      uses.set(state.clip.id, [...(uses.get(state.clip.id) ?? []), use]);
+    const edit = withRates(document, rates);
+    const shown = [edit, ...nestsAsTops(document, (key) => byKey.has(useKey(document.id, key)))];
+    for (const [at, timelines] of shown.entries()) {
+      for (const { clipKey, record, source, steps } of usesOf({ ...edit, ...timelines })) {
+        const state = byKey.get(useKey(document.id, clipKey));
+        if (!state) continue;
+        const use = {
+          timeline: useKey(document.id, steps[0]!.timelineKey),
+          isTop: at === 0,
+          record,
+          source: readOfUse(state.clip, source),
+          ...coverageOfUse(state, source),
+          speed: speedOf(steps.at(-1)!.event),
+        };
+        uses.set(state.clip.id, [...(uses.get(state.clip.id) ?? []), use]);
+      }
     }
   }
   const order = new Map(ids.map((id, i) => [id, i]));

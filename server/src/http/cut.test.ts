@@ -87,6 +87,30 @@ test('a recording says what its file holds and which stretch each showing reads,
   });
 });
 
+test('what a nested timeline reads is told as it lies in there, beside where its window shows it', async () => {
+  const nest = {
+    OTIO_SCHEMA: 'Stack.1',
+    name: 'furnace',
+    source_range: span(4, 8),
+    children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [clip('bowl.mov', [hour + 20, 16])] }],
+  };
+  const outer = {
+    OTIO_SCHEMA: 'Timeline.1',
+    name: 'outer',
+    tracks: { OTIO_SCHEMA: 'Stack.1', children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children: [nest] }] },
+  };
+  const nests = await client.newProject('Nests');
+  await client.bring(nests, JSON.stringify(outer), 'nests.otio').expect(201);
+  await house.idle();
+  const [row] = await client.rows(nests);
+  const asked = await client.post(`/projects/${nests}/cut/recordings`, { clips: [row!.id] }).expect(200);
+  const [{ uses }] = asked.body as [CutRecording];
+  expect(uses.map((u) => [u.isTop, u.source.start - hour, u.source.end - u.source.start])).toEqual([
+    [true, 24, 8],
+    [false, 20, 16],
+  ]);
+});
+
 test('of clips of another project nothing is told, and no more are asked for than a screen holds', async () => {
   const { events } = await cut();
   const other = await client.newProject('Other');

@@ -140,6 +140,13 @@ export const definitions = {
     where: 'cut',
     note: 'Ctrl or ⌘ and the wheel as well',
   },
+  'open-nest': {
+    title: 'Open the nested timeline',
+    keys: 'enter',
+    shown: 'Enter',
+    where: 'cut',
+    note: 'A double click on it as well',
+  },
   'mark-first': { title: 'Mark the first frame of a stretch', keys: 'i', shown: 'i', where: 'cut' },
   'mark-last': { title: 'Mark the last frame of a stretch', keys: 'o', shown: 'o', where: 'cut' },
   unmark: { title: 'Forget the marks', keys: 'shift+x', shown: 'Shift x', where: 'cut' },

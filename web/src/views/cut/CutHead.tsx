@@ -8,6 +8,7 @@ import { tipOf } from '../../commands/definitions.ts';
 export function CutHead({
   timeline,
   timelines,
+  outer,
   playhead,
   isDarkOnly,
   onTimeline,
@@ -18,6 +19,7 @@ export function CutHead({
 }: {
   timeline: ShownTimeline;
   timelines: readonly ShownTimeline[];
+  outer: ShownTimeline | null;
   playhead: number;
   isDarkOnly: boolean;
   onTimeline: (id: string) => void;
@@ -32,7 +34,12 @@ export function CutHead({
   const seconds = (frames: number) => (frames * rate.den) / rate.num;
   return (
     <div className="line-b flex shrink-0 items-center gap-3 px-3 py-1.5">
-      {timelines.length > 1 ? (
+      {outer && (
+        <button type="button" className="btn btn-plain btn-sm" onClick={() => onTimeline(outer.id)}>
+          ‹ {outer.name}
+        </button>
+      )}
+      {timelines.length > 1 && timeline.top ? (
         <select
           className="select select-sm w-auto font-semibold"
           aria-label="timeline"

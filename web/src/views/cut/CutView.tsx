@@ -11,24 +11,25 @@ import { Floors } from './Floors.tsx';
 import { Overview } from './Overview.tsx';
 import { MarkedStretch } from './MarkedStretch.tsx';
 import { allOf, around, marked, showing, stretchOf, zoomed, type Marks } from './sight.ts';
-import { edgesOf, nextOf, startsOf, tracksOf } from './tracks.ts';
+import { edgesOf, nextOf, startsOf, tracksOf, type CutEvent } from './tracks.ts';
 import { useCutCommands } from './useCutCommands.ts';
 import { useInHand } from './useInHand.ts';
 
 /** The cut on two floors: tracks in record time above, beneath them the recordings that they read. */
 export function CutView() {
   const { projectId = '' } = useParams();
-  const timelines = useTimelines(projectId);
+  const all = useTimelines(projectId, { nested: true });
   const [query, setQuery] = useSearchParams();
   // Whoever comes from a clip comes to a timeline that shows it; from then on it is theirs to choose.
   const inHand = useAppSelector((state) => state.selection.focus);
   const [focus] = useState(inHand);
-  if (!timelines) return <Waiting what="the cut" error={null} />;
+  if (!all) return <Waiting what="the cut" error={null} />;
+  const timelines = all.filter((t) => t.top);
   const longest = timelines.toSorted(
     (a, b) => b.length / (b.rate.num / b.rate.den) - a.length / (a.rate.num / a.rate.den),
   )[0];
   const having = timelines.find((t) => t.events.some((e) => e.clipId !== null && e.clipId === focus));
-  const timeline = timelines.find((t) => t.id === query.get('timeline')) ?? having ?? longest;
+  const timeline = all.find((t) => t.id === query.get('timeline')) ?? having ?? longest;
   if (!timeline) return <p className="p-4 text-quiet">No timeline yet: bring one in at Intake.</p>;
   return (
     <OneTimeline
@@ -36,10 +37,15 @@ export function CutView() {
       projectId={projectId}
       timeline={timeline}
       timelines={timelines}
+      outer={timeline.top ? null : outerOf(timeline, all)}
       onTimeline={(id) => setQuery({ timeline: id })}
     />
   );
 }
+
+/** The timeline that a nested one is shown in; the first, if there are several. */
+const outerOf = (nested: ShownTimeline, all: readonly ShownTimeline[]): ShownTimeline | null =>
+  all.find((t) => t.documentId === nested.documentId && t.events.some((e) => e.nestedKey === nested.key)) ?? null;
 
 const noMarks: Marks = { first: null, last: null };
 
@@ -50,11 +56,14 @@ function OneTimeline({
   projectId,
   timeline,
   timelines,
+  outer,
   onTimeline,
 }: {
   projectId: string;
   timeline: ShownTimeline;
   timelines: readonly ShownTimeline[];
+  /** What it is nested in; null for a top timeline. */
+  outer: ShownTimeline | null;
   onTimeline: (id: string) => void;
 }) {
   const { data: clips } = lists.useClipsQuery(projectId);
@@ -91,12 +100,17 @@ function OneTimeline({
     if (event) setSight((now) => showing(showing(now, event.record.end, whole), at, whole));
     if (event?.clipId) hand.pick(event.clipId, false);
   };
+  const nest = timeline.events.find(
+    (e) => e.nestedKey !== null && e.record.start <= playhead && playhead < e.record.end,
+  );
+  const openNest = ({ nestedKey }: CutEvent) => onTimeline(`${timeline.documentId}/${nestedKey}`);
   useCutCommands({
     step: (by) => goTo(playhead + by),
     edge: (way) => goTo(nextOf(edges, playhead, way) ?? playhead),
     dark: goToDark,
     zoom: (by) => setSight((now) => zoomed(now, by, playhead, whole)),
     all: () => setSight(whole),
+    open: nest ? () => openNest(nest) : null,
     mark: (what) => setMarks((now) => marked(now, what, playhead)),
     unmark: marks === noMarks ? null : () => setMarks(noMarks),
     hasDark: dark.length > 0,
@@ -106,6 +120,7 @@ function OneTimeline({
       <CutHead
         timeline={timeline}
         timelines={timelines}
+        outer={outer}
         playhead={playhead}
         isDarkOnly={isDarkOnly}
         onTimeline={onTimeline}
@@ -114,7 +129,7 @@ function OneTimeline({
         onFrame={goTo}
         onZoom={(by) => setSight((now) => zoomed(now, by, playhead, whole))}
       />
-      {stretch && (
+      {stretch && timeline.top && (
         <MarkedStretch
           timeline={timeline}
           stretch={stretch}
@@ -146,6 +161,7 @@ function OneTimeline({
         isDarkOnly={isDarkOnly}
         onSight={setSight}
         onPlayhead={setPlayhead}
+        onNest={openNest}
         onLedger={() => {
           dispatch(filterStatus('all'));
           void navigate(`/projects/${projectId}/ledger`);

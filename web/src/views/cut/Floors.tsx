@@ -14,7 +14,7 @@ import { rowHeight, rulerOffset, trackNames } from './RecordingRow.tsx';
 import { Recordings } from './Recordings.tsx';
 import { Ruler } from './Ruler.tsx';
 import type { Marks, Sight } from './sight.ts';
-import { clipsInSight, heightOf, inSight, type Track } from './tracks.ts';
+import { clipsInSight, heightOf, inSight, type CutEvent, type Track } from './tracks.ts';
 import { placeOf, Tracks, type Shown } from './Tracks.tsx';
 import type { InHand } from './useInHand.ts';
 
@@ -39,6 +39,7 @@ export function Floors({
   isDarkOnly,
   onSight,
   onPlayhead,
+  onNest,
   onLedger,
 }: {
   projectId: string;
@@ -53,6 +54,7 @@ export function Floors({
   isDarkOnly: boolean;
   onSight: (sight: Sight) => void;
   onPlayhead: (frame: number) => void;
+  onNest: (event: CutEvent) => void;
   /** Where what is selected can be linked. */
   onLedger: () => void;
 }) {
@@ -101,6 +103,7 @@ export function Floors({
             onSight={onSight}
             onEvent={(event, { isMore }) => event.clipId && hand.pick(event.clipId, isMore)}
             onFrame={onPlayhead}
+            onNest={onNest}
           />
         </div>
         {x >= 0 && x <= width && <Playhead x={x} height={rulerHeight + tracksHeight + 8} />}

@@ -106,7 +106,7 @@ export function RecordingRow({
         })}
       {bar && <Numbers recording={recording} from={[x(bar.start), bar.start]} to={[x(bar.end), bar.end]} y={y + 43} />}
       <text x={rulerOffset + rulerWidth / 2} y={y + 43} textAnchor="middle" fill="var(--color-base-content)">
-        {saidOf(beneath, hung.length)}
+        {saidOf(beneath, new Set(hung.map((h) => h.use)))}
       </text>
     </g>
   );
@@ -182,11 +182,14 @@ function Numbers({
 }
 
 /** How a recording stands to what is read of it. */
-function saidOf({ recording: { status, uses, holds, expected }, isCandidate }: Beneath, hung: number): string {
+function saidOf(
+  { recording: { status, uses, holds, expected }, isCandidate }: Beneath,
+  hung: ReadonlySet<Hung['use']>,
+): string {
   const short = uses.reduce((sum, u) => sum + (u.uncoveredInFrames ?? 0), 0);
   if (isCandidate) return short > 0 ? `could be it · ${count(short, 'frame')} not covered` : 'could be it';
   const word = statusWords[status.status];
-  const elsewhere = uses.length - hung;
+  const elsewhere = uses.filter((u) => u.isTop && !hung.has(u)).length;
   return [
     short > 0 ? `${word} by ${count(short, 'frame')}` : word,
     ...(holds === null && expected !== null && isDark(status.status) ? ['the edit expects this'] : []),

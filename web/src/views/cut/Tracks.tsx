@@ -1,4 +1,4 @@
-import { useEffect, useRef, type PointerEvent, type RefObject } from 'react';
+import { useEffect, useRef, type MouseEvent, type RefObject } from 'react';
 import { pictureUrl } from '../../api/legame.ts';
 import { useAppSelector } from '../../app/store.ts';
 import type { Tone } from '../../app/drawTracks.ts';
@@ -29,6 +29,7 @@ export function Tracks({
   onSight,
   onEvent,
   onFrame,
+  onNest,
 }: {
   tracks: readonly Track[];
   sight: Sight;
@@ -42,6 +43,7 @@ export function Tracks({
   onSight: (sight: Sight) => void;
   onEvent: (event: CutEvent, at: { isMore: boolean }) => void;
   onFrame: (frame: number) => void;
+  onNest: (event: CutEvent) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = useAppSelector((state) => state.look.theme);
@@ -57,9 +59,10 @@ export function Tracks({
     // The colours of the theme are read while drawing.
   }, [tracks, sight, width, height, tones, selected, isDarkOnly, pictures, theme]);
   useWheel(canvas, sight, whole, onSight);
-  const frameAt = (at: PointerEvent<HTMLElement>): number => {
+  const under = (at: MouseEvent<HTMLElement>) => {
     const box = at.currentTarget.getBoundingClientRect();
-    return sight.from + ((at.clientX - box.left) / box.width) * (sight.to - sight.from);
+    const frame = sight.from + ((at.clientX - box.left) / box.width) * (sight.to - sight.from);
+    return { frame, event: eventAt(tracks, at.clientY - box.top, frame, ((sight.to - sight.from) / width) * 2) };
   };
   return (
     <div className="relative" style={{ height }}>
@@ -69,11 +72,13 @@ export function Tracks({
         aria-label={label}
         className="block h-full w-full cursor-pointer"
         onPointerDown={(at) => {
-          const frame = frameAt(at);
-          const y = at.clientY - at.currentTarget.getBoundingClientRect().top;
-          const event = eventAt(tracks, y, frame, ((sight.to - sight.from) / width) * 2);
+          const { frame, event } = under(at);
           onFrame(Math.floor(frame));
           if (event) onEvent(event, { isMore: at.shiftKey || at.ctrlKey || at.metaKey });
+        }}
+        onDoubleClick={(at) => {
+          const { event } = under(at);
+          if (event && event.nestedKey !== null) onNest(event);
         }}
       />
       {pictures.map(({ place, left, track, media, frame }) => (

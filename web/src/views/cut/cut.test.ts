@@ -147,6 +147,7 @@ describe('tracks', () => {
 describe('the recording beneath', () => {
   const shownAs = (more: Partial<CutRecording['uses'][number]> = {}): CutRecording['uses'][number] => ({
     timeline: 'd/t',
+    isTop: true,
     record: { start: 1000, end: 1020 },
     source: { start: 90_100, end: 90_120 },
     uncoveredInFrames: 0,

@@ -7,6 +7,7 @@ export function useCutCommands({
   dark,
   zoom,
   all,
+  open,
   mark,
   unmark,
   hasDark,
@@ -16,6 +17,8 @@ export function useCutCommands({
   dark: (way: 1 | -1) => void;
   zoom: (by: number) => void;
   all: () => void;
+  /** Null where no nested timeline lies under the playhead. */
+  open: (() => void) | null;
   mark: (what: 'first' | 'last') => void;
   /** Null where nothing is marked. */
   unmark: (() => void) | null;
@@ -31,6 +34,7 @@ export function useCutCommands({
   useCommand('nearer', () => zoom(1.6));
   useCommand('farther', () => zoom(1 / 1.6));
   useCommand('all-of-cut', all);
+  useCommand('open-nest', () => open?.(), open ? null : 'No nested timeline lies under the playhead.');
   useCommand('mark-first', () => mark('first'));
   useCommand('mark-last', () => mark('last'));
   useCommand('unmark', () => unmark?.(), unmark ? null : 'Nothing is marked.');
