@@ -265,6 +265,7 @@ test('a folder of somebody’s is not written into, a full drive is said before,
   await saltglass.act('/links/certain');
   const taken = join(bay, 'DELIVERY', 'taken');
   mkdirSync(taken);
+  mkdirSync(join(bay, 'SHUTTLE'), { recursive: true });
   writeFileSync(join(taken, 'theirs.txt'), 'theirs');
   await saltglass.step('Handoff');
   await saltglass.aim('taken');
@@ -280,17 +281,18 @@ test('a folder of somebody’s is not written into, a full drive is said before,
   await saltglass.patch('/drive-bay/drives/DELIVERY', { full: false });
   await page.reload();
   await saltglass.aim('to two');
-  await saltglass.aimAt('second target', 'KILN_B', 'Put it here as well');
+  await saltglass.aimAt('second target', 'SHUTTLE', 'Put it here as well');
   await saltglass.write().click();
   await expect(page.getByText('Done and verified.')).toBeVisible({ timeout: 60_000 });
   const media = (drive: string) => readdirSync(join(bay, drive, 'to two', 'media')).sort();
-  expect(media('KILN_B')).toEqual(media('DELIVERY'));
-  expect(media('KILN_B').length).toBeGreaterThan(20);
-  await page.getByRole('button', { name: 'Check KILN_B again' }).click();
+  expect(media('SHUTTLE')).toEqual(media('DELIVERY'));
+  expect(media('SHUTTLE').length).toBeGreaterThan(20);
+  await page.getByRole('button', { name: 'Check SHUTTLE again' }).click();
   await expect(page.getByRole('article', { name: 'check' }).getByRole('status').first()).toContainText(
     /^All \d+ files are what was handed over/,
     { timeout: 60_000 },
   );
+  for (const folder of ['SHUTTLE', 'DELIVERY/taken']) rmSync(join(bay, folder), { recursive: true });
 });
 
 test('a set that comes back is held against its hashes; a damaged one names its damaged file, a whole one opens', async ({

@@ -128,7 +128,7 @@ export const api = createApi({
       ...checkedWhileMade,
       providesTags: ['Documents'],
     }),
-    recordings: build.query({
+    cutRecordings: build.query({
       query: ({ projectId, clips }: { projectId: string; clips: readonly string[] }) => ({
         url: `projects/${projectId}/cut/recordings`,
         method: 'POST',

@@ -220,7 +220,7 @@ function useRecordings(
 ): ReadonlyMap<string, CutRecording> {
   const [wanted] = useDebounce([...new Set([...first, ...clips])].join(' '), 120);
   const ids = wanted === '' ? [] : wanted.split(' ');
-  const asked = api.useRecordingsQuery({ projectId, clips: ids }, { skip: ids.length === 0 });
+  const asked = api.useCutRecordingsQuery({ projectId, clips: ids }, { skip: ids.length === 0 });
   const list = asked.currentData ?? asked.data;
   return useMemo(() => new Map(list?.map((r) => [r.clipId, r])), [list]);
 }
