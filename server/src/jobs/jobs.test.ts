@@ -95,8 +95,8 @@ test('a handoff that is stopped keeps what is verified, leaves nothing half-writ
     const stopped = await getHandoff(context(), id);
     const verified = await verifiedOf(id);
     if (stopped.state === 'cancelled') {
-      expect(verified).toBeLessThan(5);
-      expect(existsSync(join(stopped.folder, 'ascmhl'))).toBe(false);
+      // Nothing vouches for what is not whole; stopped while its papers are written, it is.
+      if (verified < 5) expect(existsSync(join(stopped.folder, 'ascmhl'))).toBe(false);
       expect(readdirSync(join(stopped.folder, 'media')).filter((n) => n.endsWith('.part'))).toEqual([]);
       await runHandoffSoon(context(), id);
       await until(async () => (await getHandoff(context(), id)).state === 'done');
