@@ -135,7 +135,9 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
     filesFor(recording, project, cuttings.get(recording.mediaFileId)?.streams ?? null),
   );
   return db.transaction(async (trx) => {
-    for (const { folder } of targets) await handoffStore.claimFolder(trx, projectId, folder);
+    // In one order whoever asks, so that two plans for the same pair do not wait for each other.
+    const folders = targets.map((t) => t.folder).toSorted();
+    for (const folder of folders) await handoffStore.claimFolder(trx, projectId, folder);
     const scope = scopeOf(request);
     const id = await handoffStore.insertHandoff(trx, { projectId, layout, plan: view, scope, targets }, files);
     await tell(trx, 'project', projectId);

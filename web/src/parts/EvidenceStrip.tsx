@@ -1,4 +1,4 @@
-import { attributesInShort, type Attribute, type Evidence, type Verdict } from '@legame/core/match';
+import { attributesInShort, type Attribute, type Verdict } from '@legame/core/match';
 import { attributeWords, verdictWords } from '@legame/words/statuses';
 
 /** One letter an attribute; H for the rate, that is Hertz, for R is the reel's. */
@@ -63,5 +63,3 @@ export function EvidenceLegend() {
     </p>
   );
 }
-
-export const verdictsOf = (evidence: readonly Evidence[]): Verdict[] => evidence.map((e) => e.verdict);

@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { lists } from '../../api/clipList.ts';
+import { api } from '../../api/legame.ts';
 import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
 import { isDarkTone, toneOf } from '../../app/drawTracks.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
@@ -23,7 +24,9 @@ export function CutView() {
   // Whoever comes from a clip comes to a timeline that shows it; from then on it is theirs to choose.
   const inHand = useAppSelector((state) => state.selection.focus);
   const [focus] = useState(inHand);
-  if (!all) return <Waiting what="the cut" error={null} />;
+  const { error: noCut } = api.useCutQuery(projectId);
+  const { error: noDarkness } = api.useDarknessQuery(projectId);
+  if (!all) return <Waiting what="the cut" error={noCut ?? noDarkness} />;
   const timelines = all.filter((t) => t.top);
   const longest = timelines.toSorted(
     (a, b) => b.length / (b.rate.num / b.rate.den) - a.length / (a.rate.num / a.rate.den),

@@ -5,6 +5,7 @@ import { count } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { isDarkTone, type Tone } from '../../app/drawTracks.ts';
+import { Waiting } from '../../parts/ProblemNote.tsx';
 import { useWidth } from '../../parts/useWidth.ts';
 import { AtPlayhead } from './AtPlayhead.tsx';
 import { candidatesBeneath, frameShown, isShownIn, type Beneath, type Hung } from './beneath.ts';
@@ -61,7 +62,7 @@ export function Floors({
   const area = useRef<HTMLDivElement>(null);
   const width = useWidth(area);
   const clips = useMemo(() => clipsInSight(tracks, sight, mostAsked), [tracks, sight]);
-  const known = useRecordings(projectId, [...hand.ids].slice(0, mostRecordings), clips);
+  const { known, error } = useRecordings(projectId, [...hand.ids].slice(0, mostRecordings), clips);
   const under = useMemo(() => pictureUnder(tracks, playhead), [tracks, playhead]);
   const { rows, inHand } = useBeneath(clips, known, hand);
   const [pointing, setPointing] = useState<{ clipId: string; to: Beneath } | null>(null);
@@ -109,9 +110,9 @@ export function Floors({
         {x >= 0 && x <= width && <Playhead x={x} height={rulerHeight + tracksHeight + 8} />}
         <Said inHand={inHand} inSight={clips.length} top={begin - 30} onLedger={onLedger} />
         {rows.length === 0 && clips.length > 0 && (
-          <p className="absolute text-quiet" style={{ top: begin, left: 12 - trackNames }}>
-            Looking what lies under it…
-          </p>
+          <div className="absolute" style={{ top: begin, left: 12 - trackNames }}>
+            <Waiting what="what lies under it" error={error} />
+          </div>
         )}
         <Recordings
           rows={rows}
@@ -217,12 +218,13 @@ function useRecordings(
   projectId: string,
   first: readonly string[],
   clips: readonly string[],
-): ReadonlyMap<string, CutRecording> {
+): { known: ReadonlyMap<string, CutRecording>; error: unknown } {
   const [wanted] = useDebounce([...new Set([...first, ...clips])].join(' '), 120);
   const ids = wanted === '' ? [] : wanted.split(' ');
   const asked = api.useCutRecordingsQuery({ projectId, clips: ids }, { skip: ids.length === 0 });
   const list = asked.currentData ?? asked.data;
-  return useMemo(() => new Map(list?.map((r) => [r.clipId, r])), [list]);
+  const known = useMemo(() => new Map(list?.map((r) => [r.clipId, r])), [list]);
+  return { known, error: asked.error };
 }
 
 /** The clip of the uppermost picture at a frame. */

@@ -1,8 +1,8 @@
 import { findingWords } from '@legame/words/findings';
 import { count } from '@legame/words/numbers';
-import { attributeWords } from '@legame/words/statuses';
+import { attributeWords, verdictWords } from '@legame/words/statuses';
 import { api } from '../../api/legame.ts';
-import { EvidenceStrip, verdictsOf } from '../../parts/EvidenceStrip.tsx';
+import { EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { attributesInShort } from '@legame/core/match';
 import type { Beneath } from './beneath.ts';
@@ -23,6 +23,8 @@ export function PointPanel({
   const clip = api.useClipQuery(clipId);
   const weighed = api.useWeighQuery({ clipId, mediaFileId });
   const [link, linked] = api.useLinkMutation();
+  // In the order of the strip, whatever was weighed.
+  const strip = attributesInShort.map((attribute) => weighed.data?.evidence.find((e) => e.attribute === attribute));
   return (
     <section className="sheet w-[230px] p-3 text-[12.5px] shadow-lg" aria-label="point by hand">
       {clip.data && weighed.data ? (
@@ -33,8 +35,8 @@ export function PointPanel({
           </p>
           <p className="my-1.5">
             <EvidenceStrip
-              verdicts={verdictsOf(inShort(weighed.data.evidence))}
-              sentences={inShort(weighed.data.evidence).map((e) => findingWords(e, clip.data!).sentence)}
+              verdicts={strip.map((e) => e?.verdict ?? 'unknown')}
+              sentences={strip.map((e) => (e ? findingWords(e, clip.data!).sentence : verdictWords.unknown))}
             />
           </p>
           <ul className="mb-2">
@@ -76,6 +78,3 @@ export function PointPanel({
     </section>
   );
 }
-
-const inShort = <E extends { readonly attribute: string }>(evidence: readonly E[]): E[] =>
-  attributesInShort.flatMap((attribute) => evidence.find((e) => e.attribute === attribute) ?? []);

@@ -186,12 +186,15 @@ function saidOf(
   { recording: { status, uses, holds, expected }, isCandidate }: Beneath,
   hung: ReadonlySet<Hung['use']>,
 ): string {
-  const short = uses.reduce((sum, u) => sum + (u.uncoveredInFrames ?? 0), 0);
+  // A nested timeline tells of what its window shows once more.
+  const tops = uses.filter((u) => u.isTop);
+  const short = tops.reduce((sum, u) => sum + (u.uncoveredInFrames ?? 0), 0);
   if (isCandidate) return short > 0 ? `could be it · ${count(short, 'frame')} not covered` : 'could be it';
   const word = statusWords[status.status];
-  const elsewhere = uses.filter((u) => u.isTop && !hung.has(u)).length;
+  const elsewhere = tops.filter((u) => !hung.has(u)).length;
   return [
-    short > 0 ? `${word} by ${count(short, 'frame')}` : word,
+    word,
+    ...(short > 0 ? [`${count(short, 'frame')} not covered`] : []),
     ...(holds === null && expected !== null && isDark(status.status) ? ['the edit expects this'] : []),
     ...(holds === null && expected === null ? ['nobody says what it holds'] : []),
     ...(elsewhere > 0 ? [`also used ${count(elsewhere, 'time')}`] : []),

@@ -22,7 +22,8 @@ export const roomForPicture = 120;
 
 /**
  * The tracks of what is in sight. Lit events are filled, dark ones hatched in the colour of their status; names stand on
- * paper, so that they can be read on any of them. Of events narrower than a dot only the first and the dark are drawn.
+ * paper, so that they can be read on any of them. Of events narrower
+ * than a dot only the first in each dot is drawn, the first dark one, and those in hand.
  */
 export function drawCut(
   context: CanvasRenderingContext2D,
@@ -59,13 +60,16 @@ export function drawCut(
   for (const track of tracks) {
     context.fillStyle = paper;
     context.fillRect(0, track.top, width, track.height);
-    let reached = -1;
+    // How far the last ones reach, and the last dark ones.
+    let [reached, reachedDark] = [-1, -1];
     for (const { event, place } of inSight(track, sight)) {
       const tone = toneAt(place);
       const [left, right] = [Math.max(-2, x(event.record.start)), Math.min(width + 2, x(event.record.end))];
       const isDark = isDarkTone(tone);
-      if (right - left < 1 && right <= reached && !isDark) continue;
+      const isInHand = event.clipId !== null && selected.has(event.clipId);
+      if (right - left < 1 && right <= (isDark ? reachedDark : reached) && !isInHand) continue;
       reached = Math.max(reached, Math.ceil(right));
+      if (isDark) reachedDark = reached;
       const box = [left + 0.5, track.top + 0.5, Math.max(1, right - left - 1.5), track.height - 1] as const;
       context.globalAlpha = isDarkOnly && !isDark ? 0.25 : 1;
       const { edge, fill } = colour(tone);
@@ -76,7 +80,7 @@ export function drawCut(
         context.lineWidth = 1;
         context.strokeRect(...box);
       }
-      if (event.clipId && selected.has(event.clipId)) {
+      if (isInHand) {
         context.strokeStyle = colourOf(context, '--color-primary');
         context.lineWidth = 2.5;
         context.strokeRect(...box);
