@@ -205,7 +205,14 @@ export const cutRecordingSchema = z.object({
   /** Frames that the edit says its media hold. */
   expected: rangeSchema.nullable(),
   /** The linked file; the version changes when it is read anew, and its pictures with it. */
-  media: z.object({ id: mediaFileIdSchema, version: z.string() }).nullable(),
+  media: z
+    .object({
+      id: mediaFileIdSchema,
+      version: z.string(),
+      /** What it counts its frames or samples at; null where that is not known. */
+      rate: rateSchema.nullable(),
+    })
+    .nullable(),
   /** Frames of the file in its own count; null where that is not known. */
   lengthInFile: z.int().nullable(),
   uses: list(
@@ -218,7 +225,7 @@ export const cutRecordingSchema = z.object({
       /** Frames read, at the clip's rate, as it is read now. */
       source: rangeSchema,
       uncoveredInFrames: z.int().nullable(),
-      /** The first of them, counted from the first frame of the file. */
+      /** The first of them, counted from the first frame of the file, at the clip's rate. */
       firstFrameInFile: z.int().nullable(),
       speed: ratioSchema.nullable(),
     }),

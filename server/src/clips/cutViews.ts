@@ -1,5 +1,5 @@
 import type { Looking } from '../context.ts';
-import { sourceRange, usesOf, type ClipId, type EditEvent, type ProjectId } from '@legame/core/model';
+import { countingRate, sourceRange, usesOf, type ClipId, type EditEvent, type ProjectId } from '@legame/core/model';
 import { darkFrames, darkRanges } from '@legame/core/report';
 import { isDark } from '@legame/core/state';
 import { rangeLength } from '@legame/core/time';
@@ -104,7 +104,7 @@ export async function viewRecordings(
         counting: clip.counting,
         holds: file?.facts ? sourceRange(file.facts, clip.rate) : null,
         expected: clip.available,
-        media: file && { id: file.id, version: versionOf(file) },
+        media: file && { id: file.id, version: versionOf(file), rate: file.facts && countingRate(file.facts) },
         lengthInFile: file?.facts?.length ?? null,
         uses: uses.get(clip.id) ?? [],
       };

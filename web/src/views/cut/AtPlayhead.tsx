@@ -21,7 +21,7 @@ export function AtPlayhead({
   );
   const frame = recording && use ? frameShown(use, playhead, timeline.rate, recording) : null;
   const isStill = recording?.kind === 'still';
-  const shown = isStill ? 0 : frame;
+  const shown = isStill ? 0 : (frame?.inFile ?? null);
   const isSeen = recording?.media && shown !== null;
   return (
     <figure className="w-[230px] text-[12px]" aria-label="at the playhead">
@@ -45,9 +45,10 @@ export function AtPlayhead({
           <span className="block truncate font-mono text-base-content">{recording.fileName}</span>
           {frame !== null && !isStill && (
             <>
-              frame {group(frame + 1)}
+              frame {group(frame.inFile + 1)}
               {recording.lengthInFile !== null && ` of ${group(recording.lengthInFile)}`}
-              {recording.holds && ` · ${timecode(recording.holds.start + frame, recording.rate, recording.counting)}`}
+              {recording.holds &&
+                ` · ${timecode(recording.holds.start + frame.inEdit, recording.rate, recording.counting)}`}
             </>
           )}
         </figcaption>

@@ -268,7 +268,8 @@ function picturesOf({
         const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
         const use = recording?.uses.find((u) => u.timeline === timeline.id && u.record.start === event.record.start);
         if (!recording?.media || !use) return [];
-        const frame = recording.kind === 'still' ? 0 : frameShown(use, use.record.start, timeline.rate, recording);
+        const shown = frameShown(use, use.record.start, timeline.rate, recording);
+        const frame = recording.kind === 'still' ? 0 : (shown?.inFile ?? null);
         return frame === null ? [] : [{ place, left, track, media: recording.media, frame }];
       }),
     );

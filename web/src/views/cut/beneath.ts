@@ -1,4 +1,6 @@
 import type { ClipDetail, CutRecording } from '@legame/core/contract';
+import { countingRate } from '@legame/core/model';
+import { frameOfFile, frameRead } from '@legame/core/state';
 import { uncoveredFrames, type FrameRange, type Rate } from '@legame/core/time';
 import type { Sight } from './sight.ts';
 
@@ -15,23 +17,20 @@ export function rulerOf({
   return { start: Math.min(...all.map((r) => r.start)), end: Math.max(...all.map((r) => r.end)) };
 }
 
-/**
- * Which frame of the linked file is shown at a frame of the timeline, counted from the file's first; null where that is
- * not known, or lies outside of the file.
- */
+/** The frame that is shown, from the file's first: in its own count, and as the edit counts. */
+type FrameShown = { readonly inFile: number; readonly inEdit: number };
+
+/** Which frame of the linked file a timeline shows at a frame; null where that is not known, or lies outside of the file. */
 export function frameShown(
   use: Use,
   at: number,
   timelineRate: Rate,
-  { rate, lengthInFile }: Pick<CutRecording, 'rate' | 'lengthInFile'>,
-): number | null {
+  { rate, media, lengthInFile }: Pick<CutRecording, 'rate' | 'media' | 'lengthInFile'>,
+): FrameShown | null {
   if (use.firstFrameInFile === null) return null;
-  const elapsed = ((at - use.record.start) * rate.num * timelineRate.den) / (rate.den * timelineRate.num);
-  const speed = use.speed ? use.speed.num / use.speed.den : 1;
-  const length = use.source.end - use.source.start;
-  const read = speed < 0 ? length - 1 + elapsed * speed : elapsed * speed;
-  const frame = use.firstFrameInFile + Math.floor(Math.min(length - 1, Math.max(0, read)) + 1e-6);
-  return lengthInFile !== null && (frame < 0 || frame >= lengthInFile) ? null : frame;
+  const inEdit = use.firstFrameInFile + frameRead(use, at, timelineRate, rate);
+  const inFile = frameOfFile(inEdit, rate, media?.rate ?? null);
+  return lengthInFile !== null && (inFile < 0 || inFile >= lengthInFile) ? null : { inFile, inEdit };
 }
 
 /** What hangs beneath: a clip's own recording, or a file that could be it. */
@@ -59,7 +58,7 @@ export function candidatesBeneath(
         fileName: file.name,
         where: [file.placeName, file.folder].filter(Boolean).join('/'),
         holds,
-        media: { id: file.id, version: file.version },
+        media: { id: file.id, version: file.version, rate: file.facts && countingRate(file.facts) },
         lengthInFile: file.facts?.length ?? null,
         uses: own.uses.map((use) => ({
           ...use,

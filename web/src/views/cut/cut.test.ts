@@ -155,11 +155,16 @@ describe('the recording beneath', () => {
     speed: null,
     ...more,
   });
-  const recording = { rate: rate25, lengthInFile: 250 };
+  const recording: Pick<CutRecording, 'rate' | 'media' | 'lengthInFile'> = {
+    rate: rate25,
+    media: null,
+    lengthInFile: 250,
+  };
+  const media = { id: 'x' as NonNullable<CutRecording['media']>['id'], version: '1' };
 
   test('at each frame of an event one of its file is shown: at speed, backwards, standing still, at another rate', () => {
     const at = (frame: number, more: Partial<CutRecording['uses'][number]> = {}, rate = rate25) =>
-      frameShown(shownAs(more), frame, rate, recording);
+      frameShown(shownAs(more), frame, rate, recording)?.inFile ?? null;
     expect([at(1000), at(1019)]).toEqual([100, 119]);
     const double = { source: { start: 90_100, end: 90_140 }, speed: { num: 2, den: 1 } };
     expect([at(1000, double), at(1019, double)]).toEqual([100, 138]);
@@ -170,6 +175,8 @@ describe('the recording beneath', () => {
     expect(at(1010, {}, { num: 50, den: 1 })).toBe(105);
     expect(at(1000, { firstFrameInFile: null })).toBeNull();
     expect(at(1019, { firstFrameInFile: 240 })).toBeNull();
+    const fast = { ...recording, media: { ...media, rate: { num: 50, den: 1 } } };
+    expect(frameShown(shownAs(), 1001, rate25, fast)).toEqual({ inFile: 202, inEdit: 101 });
   });
 
   test('its ruler reaches over what it holds and what is read; where nothing is linked, over what is expected', () => {
