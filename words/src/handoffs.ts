@@ -69,6 +69,10 @@ const wholeTexts: Readonly<Record<NonNullable<PlannedRecording['wholeBecause']>,
 };
 export const wholeText = (because: NonNullable<PlannedRecording['wholeBecause']>): string => wholeTexts[because];
 
+/** Whether anything is to be cut, so that handles and files mean something. */
+export const cutsParts = ({ picture, sound, exceptions }: HandoffChoices): boolean =>
+  [picture, sound, ...exceptions.map((e) => e.treatment)].some((t) => t === 'trim' || t === 'transcode');
+
 /** Those that go whole against what was chosen; one used from end to end is no exception. */
 export const isException = ({ wholeBecause }: Pick<PlannedRecording, 'wholeBecause'>): boolean =>
   wholeBecause !== null && wholeBecause !== 'all-used';

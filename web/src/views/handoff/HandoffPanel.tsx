@@ -1,5 +1,13 @@
 import type { Handoff } from '@legame/core/contract';
-import { codingText, divisionText, folderingText, layoutText, scopeText, treatmentText } from '@legame/words/handoffs';
+import {
+  codingText,
+  cutsParts,
+  divisionText,
+  folderingText,
+  layoutText,
+  scopeText,
+  treatmentText,
+} from '@legame/words/handoffs';
 import { bytes, count } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
 import { useNavigate } from 'react-router';
@@ -124,9 +132,6 @@ function Said({ handoff }: { handoff: Handoff }) {
   const { plan, layout } = handoff;
   const { choices } = plan;
   const { exceptions } = choices;
-  const cuts = [choices.picture, choices.sound, ...exceptions.map((e) => e.treatment)].some(
-    (t) => t === 'trim' || t === 'transcode',
-  );
   const coding = <b>{codingText[choices.coding]}</b>;
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
@@ -137,7 +142,7 @@ function Said({ handoff }: { handoff: Handoff }) {
       ) : null}
       , sound <b>{treatmentText[choices.sound]}</b>, stills <b>{treatmentText[choices.still]}</b>
       {exceptions.length > 0 && <>, {count(exceptions.length, 'recording')} otherwise</>}
-      {cuts && (
+      {cutsParts(choices) && (
         <>
           , with <b>{count(choices.handlesInFrames, 'frame')}</b> of handles and <b>{divisionText[choices.division]}</b>
         </>

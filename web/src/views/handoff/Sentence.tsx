@@ -1,6 +1,6 @@
 import { divisions, folderings, nameTokensKnown, strangeTokens, treatmentsOf } from '@legame/core/consolidate';
 import type { HandoffChoices, HandoffLayout } from '@legame/core/contract';
-import { divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
+import { cutsParts, divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
 import { count } from '@legame/words/numbers';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { chosenOf, rangeOf, type Draft } from './draft.ts';
@@ -46,9 +46,6 @@ export function Sentence({
       )}
     </Word>
   );
-  const cuts = [choices.picture, choices.sound, ...choices.exceptions.map((e) => e.treatment)].some(
-    (t) => t === 'trim' || t === 'transcode',
-  );
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
       Hand{' '}
@@ -74,7 +71,7 @@ export function Sentence({
         <RefusedWord choices={choices} choose={choose} />
       )}
       , sound {treatment('sound')}, stills {treatment('still')}
-      {cuts && (
+      {cutsParts(choices) && (
         <>
           , with <HandlesWord choices={choices} choose={choose} /> of handles and{' '}
           <Word
