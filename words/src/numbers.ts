@@ -7,15 +7,27 @@ export const capital = (text: string): string => text.charAt(0).toUpperCase() + 
 /** Thousands apart by a thin space. */
 export const group = (n: number): string => String(n).replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f');
 
+const byteUnits = ['byte', 'kilobyte', 'megabyte', 'gigabyte', 'terabyte', 'petabyte'] as const;
+const byteFormats = byteUnits.map(
+  (unit) =>
+    new Intl.NumberFormat('en', {
+      style: 'unit',
+      unit,
+      unitDisplay: unit === 'byte' ? 'long' : 'short',
+      useGrouping: false,
+      // Two digits, or all whole ones.
+      minimumSignificantDigits: unit === 'byte' ? 1 : 2,
+      maximumSignificantDigits: 2,
+      minimumFractionDigits: 0,
+      maximumFractionDigits: 0,
+      roundingPriority: 'morePrecision',
+    }),
+);
+
+/** "512 bytes", "4.0 MB", "340 GB": in thousands, as drives are sold. */
 export function bytes(n: number): string {
-  const units = ['bytes', 'kB', 'MB', 'GB', 'TB', 'PB'];
-  let value = n;
-  let unit = 0;
-  while (value >= 1000 && unit < units.length - 1) {
-    value /= 1000;
-    unit += 1;
-  }
-  return `${unit === 0 ? value : value < 10 ? value.toFixed(1) : Math.round(value)} ${units[unit]}`;
+  const thousands = n < 1000 ? 0 : Math.min(byteUnits.length - 1, Math.floor(Math.log10(n) / 3));
+  return byteFormats[thousands]!.format(n / 1000 ** thousands);
 }
 
 /** Screen time for people: 0:48, 18:04, 1:02:11. */

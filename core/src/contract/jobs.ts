@@ -111,8 +111,8 @@ export type Job = z.infer<typeof jobSchema>;
 export const jobKinds = Object.keys(jobPayloads) as readonly JobKind[];
 
 /** What the event stream tells: something of this kind changed, ask again. */
-export const changeSchema = z.object({
+export const announcementSchema = z.object({
   topic: z.enum(['project', 'documents', 'places', 'jobs', 'sets']),
   id: z.string().nullable(),
 });
-export type Change = z.infer<typeof changeSchema>;
+export type Announcement = z.infer<typeof announcementSchema>;

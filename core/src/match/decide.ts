@@ -52,9 +52,9 @@ export const decideTogether = <C extends ClipInHand, F extends FileInHand>(
 ): Decided<C, F>[] => settleClaims(bearOutByCompany(alone, bits), claims);
 
 /** A candidate with its marks as the rules take them. */
-export type Seen = Judged & { readonly c: Candidate<FileInHand> };
+export type JudgedCandidate = Judged & { readonly c: Candidate<FileInHand> };
 
-export const seenUnder = (bits: RuleBits, c: Candidate<FileInHand>): Seen => ({
+export const judgedUnder = (bits: RuleBits, c: Candidate<FileInHand>): JudgedCandidate => ({
   c,
   marks: c.marks,
   seen: marksUnder(bits, c.marks),
@@ -69,7 +69,7 @@ function decideAlone(
   const { rules } = bits;
   const searched = rules.within || rules.kinds ? all.filter((c) => isSearched(c.file, rules)) : all;
   if (searched.length === 0) return { kind: 'nothing' };
-  const candidates = searched.map((c) => seenUnder(bits, c));
+  const candidates = searched.map((c) => judgedUnder(bits, c));
   const usable = candidates.filter(({ c, seen }) => c.file.state !== 'unusable' && !isRefusedUnder(bits, seen));
   const identifying = usable.filter((one) => groundsIn(one, clip.startIsCommon) !== null);
   const unread = usable.filter((one) => one.c.file.state === 'unread' && one.c.file.there && isNamesake(one));
@@ -83,16 +83,16 @@ function decideAlone(
 }
 
 /** `as` is what identified the recording, `taken` the form of it that the project works with. */
-type Identified = { readonly as: Seen; readonly taken: Seen };
+type Identified = { readonly as: JudgedCandidate; readonly taken: JudgedCandidate };
 
-function certainly({ as, taken }: Identified, identifying: readonly Seen[], usable: readonly Seen[], clip: ClipInHand) {
+function certainly({ as, taken }: Identified, identifying: readonly JudgedCandidate[], usable: readonly JudgedCandidate[], clip: ClipInHand) {
   const { file } = taken.c;
   if (!file.there) return ask('place-away', 'possible', [taken]);
   const grounds = groundsIn(as, clip.startIsCommon)!;
   if (clip.leftOut > 0 && grounds !== 'content') return ask('too-many', 'possible', [taken]);
   const twin = clip.nameIsCommon && grounds === 'name-timecode-length' ? twinOf(taken, usable) : undefined;
   if (twin) return ask('several', 'possible', [taken, twin]);
-  const isCopy = (one: Seen) => one !== taken && file.bytes !== null && one.c.file.bytes === file.bytes;
+  const isCopy = (one: JudgedCandidate) => one !== taken && file.bytes !== null && one.c.file.bytes === file.bytes;
   const copies = identifying.filter(isCopy);
   const second = usable.find((one) => one !== taken && !copies.includes(one));
   return {
@@ -109,7 +109,7 @@ function certainly({ as, taken }: Identified, identifying: readonly Seen[], usab
  * everywhere does not tell which: a file as long from the same start, nearer to where the edit says, may be the one
  * under another name.
  */
-const twinOf = (taken: Seen, usable: readonly Seen[]): Seen | undefined =>
+const twinOf = (taken: JudgedCandidate, usable: readonly JudgedCandidate[]): JudgedCandidate | undefined =>
   verdictIn(taken.seen, 'reel') === 'agrees'
     ? undefined
     : usable.find(
@@ -122,7 +122,7 @@ const twinOf = (taken: Seen, usable: readonly Seen[]): Seen | undefined =>
       );
 
 /** Of all that is identified the one that is meant, if anything tells. */
-function theOne(identifying: readonly Seen[], usable: readonly Seen[], preferred: Form): Identified | null {
+function theOne(identifying: readonly JudgedCandidate[], usable: readonly JudgedCandidate[], preferred: Form): Identified | null {
   if (identifying.length === 0) return null;
   const leaders = leadersOf(identifying);
   const alike = isOneContent(leaders) ? nearest(leaders) : null;
@@ -132,34 +132,34 @@ function theOne(identifying: readonly Seen[], usable: readonly Seen[], preferred
 }
 
 /** Those that no other beats, folders aside: where a namesake lies is no proof of what it is. */
-const leadersOf = (all: readonly Seen[]): Seen[] =>
+const leadersOf = (all: readonly JudgedCandidate[]): JudgedCandidate[] =>
   all.filter((one) => !all.some((other) => other !== one && beats(other, one, false)));
 
-const isOneContent = (all: readonly Seen[]): boolean => {
+const isOneContent = (all: readonly JudgedCandidate[]): boolean => {
   const { bytes } = all[0]!.c.file;
   return all.length === 1 || (bytes !== null && all.every(({ c }) => c.file.bytes === bytes));
 };
 
 /** One recording in forms that tell themselves apart by raster or bitrate; as large in another codec is not told. */
-function inForms(all: readonly Seen[]): Seen | null {
+function inForms(all: readonly JudgedCandidate[]): JudgedCandidate | null {
   const originals = all.filter(({ c }) => c.form === 'original');
   const isTold = all.every(({ c }) => c.form && c.form !== 'other') && originals.length > 0 && isOneContent(originals);
   return isTold ? nearest(originals) : null;
 }
 
-const isOneRecording = (all: readonly Seen[]): boolean =>
+const isOneRecording = (all: readonly JudgedCandidate[]): boolean =>
   new Set(all.map(({ c }) => c.file.reelKey).filter((reel) => reel !== '')).size < 2 &&
   all.every(({ seen }) => verdictIn(seen, 'length') !== 'differs' && verdictIn(seen, 'timecode') === 'agrees');
 
 /** The form that the project works with, where the recording is here in it; else as it was identified. */
-function inForm(identified: Seen, usable: readonly Seen[], preferred: Form): Seen {
+function inForm(identified: JudgedCandidate, usable: readonly JudgedCandidate[], preferred: Form): JudgedCandidate {
   if (!identified.c.form || identified.c.form === preferred) return identified;
   const inPreferred = usable.filter(({ c }) => c.form === preferred && c.file.there);
   return inPreferred.length > 0 ? nearest(inPreferred) : identified;
 }
 
 /** Of files with the same bytes any is right; the one that is here, and whose folders agree most, is where one looks. */
-const nearest = (all: readonly Seen[]): Seen =>
+const nearest = (all: readonly JudgedCandidate[]): JudgedCandidate =>
   all.reduce((best, one) =>
     one.c.file.there === best.c.file.there
       ? one.c.levels > best.c.levels
@@ -172,8 +172,8 @@ const nearest = (all: readonly Seen[]): Seen =>
 
 function unidentified(
   clip: ClipInHand,
-  candidates: readonly Seen[],
-  usable: readonly Seen[],
+  candidates: readonly JudgedCandidate[],
+  usable: readonly JudgedCandidate[],
   bits: RuleBits,
 ): Decision {
   const worthAsking = usable.filter((one) => isPlausible(one, clip.startIsCommon));
@@ -213,11 +213,11 @@ function unidentified(
 const ask = (
   reason: AskReason,
   certainty: 'likely' | 'possible',
-  candidates: readonly Pick<Seen, 'c'>[],
+  candidates: readonly Pick<JudgedCandidate, 'c'>[],
   second: Margin | null = null,
 ): Decision => ({ kind: 'ask', certainty, reason, mediaFileIds: candidates.map(({ c }) => c.file.id), second });
 
-const margin = (first: Seen, second: Seen): Margin => ({
+const margin = (first: JudgedCandidate, second: JudgedCandidate): Margin => ({
   mediaFileId: second.c.file.id,
   behindIn: attributes.filter((a) => difference(first, second, a) > 0),
 });
@@ -242,7 +242,7 @@ const isNamesake = ({ marks, seen }: Judged): boolean =>
   verdictIn(marks, 'name') === 'agrees' || verdictIn(seen, 'name') === 'agrees';
 
 /** By its name, and by all folders that the edit knows below the volume. */
-const isWhereItLay = (one: Seen): boolean => isNamesake(one) && verdictIn(one.marks, 'folder') === 'agrees';
+const isWhereItLay = (one: JudgedCandidate): boolean => isNamesake(one) && verdictIn(one.marks, 'folder') === 'agrees';
 
 const refusedIn = (bits: RuleBits, seen: Marks): readonly Attribute[] =>
   !isRefusedUnder(bits, seen)
@@ -267,7 +267,7 @@ const rank: Readonly<Record<Verdict, number>> = { agrees: 3, nearly: 2, unknown:
 /** The one of two files that was written on another day is no worse: copies lose their dates. */
 const compared: readonly Attribute[] = attributes.filter((a) => a !== 'date' && a !== 'folder');
 
-function difference(a: Seen, b: Seen, attribute: Attribute): number {
+function difference(a: JudgedCandidate, b: JudgedCandidate, attribute: Attribute): number {
   // Where folders are ignored, both are unknown there.
   if (attribute === 'folder')
     return verdictIn(a.seen, 'folder') === 'unknown' && verdictIn(b.seen, 'folder') === 'unknown'
@@ -278,13 +278,13 @@ function difference(a: Seen, b: Seen, attribute: Attribute): number {
   return attribute === 'name' && by === 0 ? spelling(a) - spelling(b) : by;
 }
 
-const spelling = ({ marks }: Seen): number => {
+const spelling = ({ marks }: JudgedCandidate): number => {
   const grade = nameGradeIn(marks);
   return grade === 'case' || grade === 'unicode' ? 0 : 1;
 };
 
 /** Whether `a` is better than `b` in something that counts and worse in nothing. */
-function beats(a: Seen, b: Seen, byFolder: boolean): boolean {
+function beats(a: JudgedCandidate, b: JudgedCandidate, byFolder: boolean): boolean {
   let better = false;
   for (const attribute of compared) {
     const by = difference(a, b, attribute);

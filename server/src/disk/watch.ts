@@ -16,10 +16,16 @@ export class PlaceWatcher {
   #timer: NodeJS.Timeout | null = null;
   readonly #root: string;
   readonly #onChange: (folders: string[]) => void;
+  readonly #wait: (run: () => void, ms: number) => NodeJS.Timeout;
 
-  constructor(root: string, onChange: (folders: string[]) => void) {
+  constructor(
+    root: string,
+    onChange: (folders: string[]) => void,
+    wait: (run: () => void, ms: number) => NodeJS.Timeout = setTimeout,
+  ) {
     this.#root = root;
     this.#onChange = onChange;
+    this.#wait = wait;
   }
 
   /** Watches these folders, and no others from now on. */
@@ -58,7 +64,7 @@ export class PlaceWatcher {
   #note(folder: string): void {
     this.#changed.add(folder);
     if (this.#timer) clearTimeout(this.#timer);
-    this.#timer = setTimeout(() => {
+    this.#timer = this.#wait(() => {
       const folders = [...this.#changed];
       this.#changed.clear();
       this.#onChange(folders);

@@ -17,7 +17,8 @@ export class Supervised {
   readonly #start: () => ChildProcess;
   readonly #say: Say;
   #child: ChildProcess | null = null;
-  #isStopping = false;
+  readonly #over = new AbortController();
+  #comingBack: Promise<void> | null = null;
   #endings = 0;
 
   constructor(name: string, start: () => ChildProcess, say: Say) {
@@ -49,7 +50,7 @@ export class Supervised {
         this.#child = null;
         if (performance.now() - begun > healthyMs) this.#endings = 0;
         if (!isReady) return resolve({ wasReady: false, code });
-        if (!this.#isStopping) void this.#comeBack(code);
+        if (!this.#over.signal.aborted) this.#comingBack = this.#comeBack(code);
       };
       child.once('error', () => over(null));
       child.once('exit', over);
@@ -61,8 +62,8 @@ export class Supervised {
     for (;;) {
       const wait = waitsMs[Math.min(this.#endings, waitsMs.length - 1)]!;
       this.#endings += 1;
-      await after(wait);
-      if (this.#isStopping) return;
+      await after(wait, undefined, { signal: this.#over.signal }).catch(() => undefined);
+      if (this.#over.signal.aborted) return;
       if ((await this.#run()).wasReady) return;
     }
   }
@@ -71,8 +72,14 @@ export class Supervised {
     return this.#child?.pid ?? null;
   }
 
+  /** Ends it; when this comes back it runs no more, nor will it again. */
   async stop(): Promise<void> {
-    this.#isStopping = true;
+    this.#over.abort();
+    await this.#end();
+    await this.#comingBack;
+  }
+
+  async #end(): Promise<void> {
     const child = this.#child;
     if (!child || child.exitCode !== null || child.signalCode !== null) return;
     await new Promise<void>((resolve) => {

@@ -7,7 +7,7 @@ import { askDecoder } from './decoder.ts';
 import type { ReaderProcess } from './readerProcess.ts';
 import type { Content, Part } from './readerTalk.ts';
 
-export type Reading = {
+export type Measured = {
   readonly facts: Facts | null;
   readonly unreadable: Unreadable | null;
   /** Size and sampled content; null when not even that could be read. */
@@ -36,7 +36,7 @@ export async function readMediaFile(
   ground: Ground,
   file: FileToRead,
   { signal, onDecoder }: { signal?: AbortSignal | undefined; onDecoder?: () => void } = {},
-): Promise<Reading | 'aborted'> {
+): Promise<Measured | 'aborted'> {
   const path = pathInPlace(file);
   const measured = await reader.ask({ do: 'measure', root: ground.path, is: ground.is, path }, { patienceMs, signal });
   switch (measured.part) {
@@ -61,10 +61,10 @@ async function judge(
   file: FileToRead,
   signal: AbortSignal | undefined,
   onDecoder?: () => void,
-): Promise<Reading | 'aborted'> {
+): Promise<Measured | 'aborted'> {
   const { header, content, fingerprint } = measured;
   const mayGrow = measured.changed || Date.now() - measured.modifiedMs < freshMs;
-  const no = (reason: Unreadable): Reading => ({
+  const no = (reason: Unreadable): Measured => ({
     facts: null,
     unreadable: mayGrow && isHowUnfinishedFilesLook(reason) ? { code: 'growing' } : reason,
     fingerprint,
@@ -119,7 +119,7 @@ const filmContainers = ['mov', 'mxf', 'matroska', 'avi', 'mpegts', 'mpeg'];
 const kindWords = { picture: 'film', sound: 'sound', still: 'a still picture', sequence: 'a still picture' } as const;
 
 /** Holds a name against what was found: another kind of media is a reason, another container a doubt. */
-function named(reading: Reading, file: FileToRead): Reading {
+function named(reading: Measured, file: FileToRead): Measured {
   const { facts } = reading;
   if (!facts) return reading;
   const extension = splitExtension(file.name).extension.toLowerCase().replace(/^\./, '');
@@ -159,4 +159,4 @@ function failureOf(code: string | null, detail: string): Unreadable {
   }
 }
 
-const unreadable = (reason: Unreadable): Reading => ({ facts: null, unreadable: reason, fingerprint: null });
+const unreadable = (reason: Unreadable): Measured => ({ facts: null, unreadable: reason, fingerprint: null });

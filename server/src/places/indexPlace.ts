@@ -5,7 +5,7 @@ import { isDark } from '@legame/core/state';
 import type { Database } from '../db/database.ts';
 import { isThere } from '../disk/presence.ts';
 import { UserProblem } from '../problems.ts';
-import { readMediaFile, type Reading } from '../media/read.ts';
+import { readMediaFile, type Measured } from '../media/read.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
 import { fromList } from '../media/readerTalk.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
@@ -198,7 +198,7 @@ async function readOne(
   reader: ReaderProcess,
   place: PlaceRecord,
   file: MediaFileRecord,
-): Promise<Reading> {
+): Promise<Measured> {
   const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
   const about = { placeId: place.id, mediaFileId: file.id, path };
   const opened = job.readLog.open({ what: 'facts', ...about });
@@ -226,7 +226,7 @@ async function readOne(
 }
 
 function saver(db: Database) {
-  let held: ({ id: MediaFileId } & Reading)[] = [];
+  let held: ({ id: MediaFileId } & Measured)[] = [];
   let savedAt = performance.now();
   const flush = async () => {
     const batch = held;
@@ -236,8 +236,8 @@ function saver(db: Database) {
   };
   return {
     flush,
-    add: async (id: MediaFileId, reading: Reading) => {
-      held.push({ id, ...reading });
+    add: async (id: MediaFileId, measured: Measured) => {
+      held.push({ id, ...measured });
       if (held.length >= saveEvery || performance.now() - savedAt > saveEveryMs) await flush();
     },
   };

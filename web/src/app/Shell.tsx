@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useLayoutEffect } from 'react';
 import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
 import { useAppSelector } from './store.ts';
@@ -7,7 +7,8 @@ import { useChanges } from './useChanges.ts';
 /** What every screen stands in: the theme and the event stream. */
 export function Shell() {
   const theme = useAppSelector((state) => state.look.theme);
-  useEffect(() => {
+  // Before anything is drawn: canvases read the colours of the theme.
+  useLayoutEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   useEffect(() => {

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { changeSchema } from '@legame/core/contract';
+import { announcementSchema } from '@legame/core/contract';
 import { api } from '../api/legame.ts';
 import { useAppDispatch } from './store.ts';
 
@@ -26,7 +26,7 @@ export function useChanges(): void {
     const open = () => {
       stream = new EventSource('/api/events');
       stream.addEventListener('change', (event) => {
-        const change = changeSchema.safeParse(JSON.parse((event as MessageEvent<string>).data));
+        const change = announcementSchema.safeParse(JSON.parse((event as MessageEvent<string>).data));
         if (!change.success) return;
         note(tags[change.data.topic]);
         if (change.data.topic === 'project') note('Projects');

@@ -1,4 +1,4 @@
 import { expose } from 'comlink';
-import { RuleTrials } from './ruleTrial.ts';
+import { RuleTester } from './ruleOutcome.ts';
 
-expose(new RuleTrials());
+expose(new RuleTester());

@@ -4,7 +4,7 @@ import { endOfString, pointerKeys, strictJson } from './json.ts';
 export type Place = { readonly from: number; readonly to: number };
 
 /** A member of an object with the places of its name and value. */
-export type Member = { readonly name: string; readonly at: number; readonly value: Place };
+export type JsonMember = { readonly name: string; readonly at: number; readonly value: Place };
 
 type Wanted = { readonly children: Map<string, Wanted>; pointer: string | null };
 
@@ -29,8 +29,8 @@ export function locate(text: string, pointers: Iterable<string>): Map<string, Pl
 }
 
 /** The members of the object at this place, in order. Of two with one name the last counts, as for JSON.parse. */
-export function membersAt(text: string, from: number): Member[] {
-  const members: Member[] = [];
+export function membersAt(text: string, from: number): JsonMember[] {
+  const members: JsonMember[] = [];
   const strict = strictJson(text.slice(from, endOfValue(text, from)));
   eachMember(strict, 0, (name, at, valueAt) => {
     const to = endOfValue(strict, valueAt);

@@ -2,7 +2,7 @@ import type { FrameRange } from '../../time/range.ts';
 import type { Rate } from '../../time/rate.ts';
 import type { NewReference } from '../format.ts';
 import { isObject, pointerKeys, strictJson } from './json.ts';
-import { locate, membersAt, type Member, type Place } from './locate.ts';
+import { locate, membersAt, type JsonMember, type Place } from './locate.ts';
 
 type Splice = { readonly from: number; readonly to: number; readonly text: string };
 
@@ -129,7 +129,7 @@ class ReferenceEdit {
   readonly value: Readonly<Record<string, unknown>>;
   readonly schema: string;
   readonly #text: string;
-  readonly #members: readonly Member[];
+  readonly #members: readonly JsonMember[];
   readonly #place: Place;
 
   constructor(text: string, place: Place) {

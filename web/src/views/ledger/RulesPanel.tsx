@@ -6,8 +6,8 @@ import { api } from '../../api/legame.ts';
 import { NameForm } from '../../parts/NameForm.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { RulesForm } from './RulesForm.tsx';
-import { TrialChanges, TrialCounts } from './RuleTrialNotes.tsx';
-import { useRuleTrial } from './useRuleTrial.ts';
+import { OutcomeChanges, OutcomeCounts } from './RuleOutcomeNotes.tsx';
+import { useRuleOutcome } from './useRuleOutcome.ts';
 
 /** What matching goes by. Each change says what it would do before it is in force. */
 export function RulesPanel({
@@ -25,7 +25,7 @@ export function RulesPanel({
   const [draft, setDraft] = useState<MatchRules | null>(null);
   const [onlyChosen, setOnlyChosen] = useState(false);
   const rules = draft ?? project.data?.rules;
-  const trial = useRuleTrial(projectId, rules ?? null, onlyChosen ? chosen : null);
+  const outcome = useRuleOutcome(projectId, rules ?? null, onlyChosen ? chosen : null);
   if (!rules || !project.data) return <Waiting what="the rules" error={project.error} />;
   const isSame = JSON.stringify(rules) === JSON.stringify(project.data.rules);
   return (
@@ -36,7 +36,7 @@ export function RulesPanel({
         <RulesForm rules={rules} onChange={(part) => setDraft({ ...rules, ...part })}>
           <label
             className="flex items-center gap-1.5"
-            title="The trial, and linking what is certain, look at these alone"
+            title="The outcome, and linking what is certain, look at these alone"
           >
             <input
               type="checkbox"
@@ -48,10 +48,10 @@ export function RulesPanel({
             only the selection ({chosen.length})
           </label>
         </RulesForm>
-        {trial && <TrialChanges trial={trial} />}
+        {outcome && <OutcomeChanges outcome={outcome} />}
       </div>
       <div className="line-t flex flex-wrap items-center gap-1.5 px-3.5 py-2">
-        {trial && <TrialCounts trial={trial} isSame={isSame} />}
+        {outcome && <OutcomeCounts outcome={outcome} isSame={isSame} />}
         <button
           type="button"
           className="btn btn-primary btn-sm"
@@ -63,14 +63,14 @@ export function RulesPanel({
         <button type="button" className="btn btn-plain btn-sm" disabled={isSame} onClick={() => setDraft(null)}>
           As they were
         </button>
-        {isSame && trial && trial.after.certain > 0 && (
+        {isSame && outcome && outcome.after.certain > 0 && (
           <button
             type="button"
             className="btn btn-plain btn-sm"
             disabled={linked.isLoading}
             onClick={() => void linkCertain({ projectId, ...(onlyChosen && chosen.length ? { clipIds: chosen } : {}) })}
           >
-            Link {trial.after.certain} certain
+            Link {outcome.after.certain} certain
           </button>
         )}
         <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>

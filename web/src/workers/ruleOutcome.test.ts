@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import { defaultRules, match, shippedRuleSets, type MatchRules } from '@legame/core/match';
 import { produce } from '@legame/core/testing';
 import type { WeighedClips } from '@legame/core/contract';
-import { RuleTrials } from './ruleTrial.ts';
+import { RuleTester } from './ruleOutcome.ts';
 
 /** What the server sends of a generated production, and what matching from the ground up decides under other rules. */
 const { input } = produce({ days: 4, cards: 2, takes: 14, batches: 30, used: 10 }, 1);
@@ -44,23 +44,23 @@ const certainUnder = (rules: MatchRules) =>
   match({ ...input, rules }).filter((r) => r.decision.kind === 'certain').length;
 
 test.each(shippedRuleSets.map((s) => [s.name, s.rules] as const))(
-  'a trial of “%s” says what matching by it would come to',
+  'the outcome of “%s” says what matching by it would come to',
   (_, rules) => {
-    const trials = new RuleTrials();
-    trials.load(weighed);
-    const trial = trials.try(rules, null);
-    expect(trial.before.certain).toBe(certainUnder(defaultRules));
-    expect(trial.after.certain).toBe(certainUnder(rules));
-    expect(Object.values(trial.after).reduce((a, b) => a + b)).toBe(results.length);
+    const tester = new RuleTester();
+    tester.load(weighed);
+    const outcome = tester.try(rules, null);
+    expect(outcome.before.certain).toBe(certainUnder(defaultRules));
+    expect(outcome.after.certain).toBe(certainUnder(rules));
+    expect(Object.values(outcome.after).reduce((a, b) => a + b)).toBe(results.length);
   },
 );
 
 test('under the rules in force nothing changes; a selection is tried alone', () => {
-  const trials = new RuleTrials();
-  trials.load(weighed);
-  expect(trials.try(defaultRules, null).changed).toBe(0);
+  const tester = new RuleTester();
+  tester.load(weighed);
+  expect(tester.try(defaultRules, null).changed).toBe(0);
   const some = results.slice(0, 7).map((r) => r.clip.id as string);
-  const trial = trials.try({ ...defaultRules, kinds: ['still'] }, some);
-  expect(Object.values(trial.before).reduce((a, b) => a + b)).toBe(7);
-  expect(trial.changes.every((c) => some.includes(c.clipId))).toBe(true);
+  const outcome = tester.try({ ...defaultRules, kinds: ['still'] }, some);
+  expect(Object.values(outcome.before).reduce((a, b) => a + b)).toBe(7);
+  expect(outcome.changes.every((c) => some.includes(c.clipId))).toBe(true);
 });

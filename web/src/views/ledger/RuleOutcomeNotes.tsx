@@ -1,7 +1,7 @@
 import { count } from '@legame/words/numbers';
-import { trialDecisions, type RuleTrial, type TrialDecision } from '../../workers/ruleTrial.ts';
+import { ruledDecisions, type RuleOutcome, type RuledDecision } from '../../workers/ruleOutcome.ts';
 
-const decisionWords: Readonly<Record<TrialDecision, string>> = {
+const decisionWords: Readonly<Record<RuledDecision, string>> = {
   certain: 'certain',
   likely: 'likely',
   possible: 'to choose',
@@ -10,19 +10,19 @@ const decisionWords: Readonly<Record<TrialDecision, string>> = {
 };
 
 /** How many dark clips would be decided how, before and after; always in sight, for it is what a rule is changed for. */
-export function TrialCounts({ trial, isSame }: { trial: RuleTrial; isSame: boolean }) {
+export function OutcomeCounts({ outcome, isSame }: { outcome: RuleOutcome; isSame: boolean }) {
   return (
     <div className="w-full" role="status" aria-label="what the rules would decide">
       <p>
         {isSame
           ? 'Of the dark clips, under these rules:'
-          : trial.changed === 0
+          : outcome.changed === 0
             ? 'No dark clip would be decided otherwise.'
-            : `${count(trial.changed, 'dark clip')} would be decided otherwise; nothing is linked by this.`}
+            : `${count(outcome.changed, 'dark clip')} would be decided otherwise; nothing is linked by this.`}
       </p>
       <dl className="my-1 grid grid-cols-5 gap-x-2">
-        {trialDecisions.map((decision) => {
-          const [before, after] = [trial.before[decision], trial.after[decision]];
+        {ruledDecisions.map((decision) => {
+          const [before, after] = [outcome.before[decision], outcome.after[decision]];
           return (
             <div key={decision} data-decision={decision}>
               <dt className="truncate text-[12px] text-quiet">{decisionWords[decision]}</dt>
@@ -39,10 +39,10 @@ export function TrialCounts({ trial, isSame }: { trial: RuleTrial; isSame: boole
 }
 
 /** Clip by clip, what would be decided otherwise. */
-export function TrialChanges({ trial }: { trial: RuleTrial }) {
+export function OutcomeChanges({ outcome }: { outcome: RuleOutcome }) {
   return (
     <ul className="mt-2" aria-label="clips that would be decided otherwise">
-      {trial.changes.slice(0, 60).map((c) => (
+      {outcome.changes.slice(0, 60).map((c) => (
         <li key={c.clipId} className="flex gap-2 py-0.5 text-[12px]">
           <span className="min-w-0 flex-1 truncate font-mono" title={`${c.name} → ${c.file}`}>
             {c.name}
@@ -52,7 +52,7 @@ export function TrialChanges({ trial }: { trial: RuleTrial }) {
           </span>
         </li>
       ))}
-      {trial.changed > 60 && <li className="text-quiet">and {trial.changed - 60} more</li>}
+      {outcome.changed > 60 && <li className="text-quiet">and {outcome.changed - 60} more</li>}
     </ul>
   );
 }

@@ -1,22 +1,22 @@
 import { useEffect, useState } from 'react';
 import type { MatchRules } from '@legame/core/match';
 import { acts } from '../../api/acts.ts';
-import type { RuleTrial } from '../../workers/ruleTrial.ts';
-import { ruleTrials } from '../../workers/trials.ts';
+import type { RuleOutcome } from '../../workers/ruleOutcome.ts';
+import { ruleTester } from '../../workers/ruleTester.ts';
 
 /** Decides all dark clips under these rules, in the worker, whenever rules, links or scope change. */
-export function useRuleTrial(
+export function useRuleOutcome(
   projectId: string,
   rules: MatchRules | null,
   only: readonly string[] | null,
-): RuleTrial | null {
+): RuleOutcome | null {
   const weighed = acts.useWeighedQuery(projectId);
-  const [trial, setTrial] = useState<RuleTrial | null>(null);
+  const [outcome, setOutcome] = useState<RuleOutcome | null>(null);
   const [loaded, setLoaded] = useState<unknown>(null);
   useEffect(() => {
     if (!weighed.data) return;
     let isCurrent = true;
-    void ruleTrials()
+    void ruleTester()
       .load(weighed.data)
       .then(() => isCurrent && setLoaded(weighed.data));
     return () => {
@@ -26,12 +26,12 @@ export function useRuleTrial(
   useEffect(() => {
     if (!loaded || !rules) return;
     let isCurrent = true;
-    void ruleTrials()
+    void ruleTester()
       .try(rules, only)
-      .then((result) => isCurrent && setTrial(result));
+      .then((result) => isCurrent && setOutcome(result));
     return () => {
       isCurrent = false;
     };
   }, [loaded, rules, only]);
-  return trial;
+  return outcome;
 }

@@ -12,18 +12,18 @@ import {
 import type { WeighedClips } from '@legame/core/contract';
 
 /** What a clip would be decided to be. */
-export type TrialDecision = 'certain' | 'likely' | 'possible' | 'refused' | 'nothing';
-export const trialDecisions = ['certain', 'likely', 'possible', 'refused', 'nothing'] as const;
+export type RuledDecision = 'certain' | 'likely' | 'possible' | 'refused' | 'nothing';
+export const ruledDecisions = ['certain', 'likely', 'possible', 'refused', 'nothing'] as const;
 
-export type RuleTrial = {
-  readonly before: Readonly<Record<TrialDecision, number>>;
-  readonly after: Readonly<Record<TrialDecision, number>>;
+export type RuleOutcome = {
+  readonly before: Readonly<Record<RuledDecision, number>>;
+  readonly after: Readonly<Record<RuledDecision, number>>;
   /** Clips that are decided otherwise than under the rules in force; at most a few hundred, those that become certain first. */
   readonly changes: readonly {
     readonly clipId: string;
     readonly name: string;
-    readonly from: TrialDecision;
-    readonly to: TrialDecision;
+    readonly from: RuledDecision;
+    readonly to: RuledDecision;
     readonly file: string;
   }[];
   readonly changed: number;
@@ -34,11 +34,11 @@ type Clip = ClipInHand & { readonly name: string };
 const changesShown = 400;
 
 /** Tries rules on clips whose evidence is at hand, with core, where the hand is on the rule. */
-export class RuleTrials {
+export class RuleTester {
   #weighed: { clip: Clip; candidates: Candidate<FileInHand>[] }[] = [];
   #claims: Claim[] = [];
   #names = new Map<string, string>();
-  #before: TrialDecision[] = [];
+  #before: RuledDecision[] = [];
   #form: Form = defaultForm;
 
   /** Takes the evidence in; asked once, and again when clips or links changed. */
@@ -57,13 +57,13 @@ export class RuleTrials {
     this.#before = decide(this.#weighed, data.rules, this.#claims, this.#form).map((d) => nameOf(d.decision));
   }
 
-  try(rules: MatchRules, only: readonly string[] | null): RuleTrial {
+  try(rules: MatchRules, only: readonly string[] | null): RuleOutcome {
     const begun = performance.now();
     const decided = decide(this.#weighed, rules, this.#claims, this.#form);
     const milliseconds = performance.now() - begun;
     const scope = only && new Set(only);
     const [before, after] = [noneYet(), noneYet()];
-    const changes: RuleTrial['changes'][number][] = [];
+    const changes: RuleOutcome['changes'][number][] = [];
     decided.forEach(({ clip, decision, candidates }, i) => {
       if (scope && !scope.has(clip.id)) return;
       const [from, to] = [this.#before[i]!, nameOf(decision)];
@@ -79,12 +79,12 @@ export class RuleTrials {
       const named = id ?? candidates.find((c) => verdictIn(c.marks, 'name') === 'agrees')?.file.id;
       changes.push({ clipId: clip.id, name: clip.name, from, to, file: (named && this.#names.get(named)) ?? '' });
     });
-    changes.sort((a, b) => trialDecisions.indexOf(a.to) - trialDecisions.indexOf(b.to));
+    changes.sort((a, b) => ruledDecisions.indexOf(a.to) - ruledDecisions.indexOf(b.to));
     return { before, after, changes: changes.slice(0, changesShown), changed: changes.length, milliseconds };
   }
 }
 
-const noneYet = (): Record<TrialDecision, number> => ({ certain: 0, likely: 0, possible: 0, refused: 0, nothing: 0 });
-const nameOf = (decision: ReturnType<typeof decide>[number]['decision']): TrialDecision =>
+const noneYet = (): Record<RuledDecision, number> => ({ certain: 0, likely: 0, possible: 0, refused: 0, nothing: 0 });
+const nameOf = (decision: ReturnType<typeof decide>[number]['decision']): RuledDecision =>
   // What cannot be read is nothing that rules could tie.
   decision.kind === 'ask' ? decision.certainty : decision.kind === 'unusable' ? 'nothing' : decision.kind;
