@@ -2,7 +2,6 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { copyFileSync, existsSync, mkdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
-import request from 'supertest';
 import { defaultRules, shippedRuleSets, type MatchRules } from '@legame/core/match';
 import type {
   Act,
@@ -10,7 +9,6 @@ import type {
   CausePreview,
   Causes,
   ClipDetail,
-  ClipRow,
   History,
   HistoryChange,
   PlaceView,
@@ -18,20 +16,18 @@ import type {
   WeighedClips,
 } from '@legame/core/contract';
 import { clipStore } from '../stores/clips.ts';
+import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
 
 /** Causes, decisions and their way back, over real films: moved, renamed, counted from zero, copied small. */
 let house: House;
 let projectId: string;
-const api = () => request(house.app);
-const get = async <T>(path: string): Promise<T> =>
-  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
-const send = (method: 'post' | 'put', path: string, body?: object) =>
-  api()[method](`/api${path}`).set('Host', 'localhost').send(body);
+const client = clientOf(() => house);
+const { api, get, send } = client;
 const post = (path: string, body?: object) => send('post', `/projects/${projectId}${path}`, body);
 const act = async (path: string, body?: object): Promise<Act> => (await post(path, body).expect(200)).body as Act;
-const rows = () => get<ClipRow[]>(`/projects/${projectId}/clips`);
+const rows = () => client.rows(projectId);
 const row = async (name: string) => (await rows()).find((r) => r.name === name)!;
 const causes = async () => (await get<Causes>(`/projects/${projectId}/causes`)).causes;
 const causeOf = async (name: string) => {

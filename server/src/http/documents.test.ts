@@ -9,7 +9,7 @@ import { cutOf, event, makeList, pal } from '../testing/edits.ts';
 import { xxh64Of } from '../media/copying.ts';
 import { listedIn } from '../testing/set.ts';
 import { openHouse, type House } from '../testing/house.ts';
-import { makeFilm } from '../testing/media.ts';
+import { threeFilmsIn } from '../testing/kiln.ts';
 
 let house: House;
 let projectId: string;
@@ -27,16 +27,7 @@ const linkFound = async (of = projectId) => {
 
 beforeAll(async () => {
   house = await openHouse();
-  bay = join(house.folder, 'KILN');
-  for (const [name, colour] of [
-    ['bowl.mov', 'red'],
-    ['door.mov', 'blue'],
-    ['ember.mov', 'green'],
-  ] as const)
-    makeFilm(join(bay, 'moved', name), { colour });
-  projectId = await newProject('Saltglass');
-  await post('/places', { path: bay }).expect(201);
-  await house.idle();
+  ({ projectId, bay } = await threeFilmsIn(house));
 }, 60_000);
 afterAll(() => house.close());
 

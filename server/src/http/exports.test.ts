@@ -6,6 +6,7 @@ import { readDocument } from '@legame/core/formats';
 import { clientOf } from '../testing/client.ts';
 import { cutOf, event, makeList, span } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
+import { threeFilmsIn } from '../testing/kiln.ts';
 import { makeFilm } from '../testing/media.ts';
 
 let house: House;
@@ -31,16 +32,7 @@ const download = async (path: string) => {
 
 beforeAll(async () => {
   house = await openHouse();
-  bay = join(house.folder, 'KILN');
-  for (const [name, colour] of [
-    ['bowl.mov', 'red'],
-    ['door.mov', 'blue'],
-    ['ember.mov', 'green'],
-  ] as const)
-    makeFilm(join(bay, 'moved', name), { colour });
-  projectId = await newProject('Saltglass');
-  await post('/places', { path: bay }).expect(201);
-  await house.idle();
+  ({ projectId, bay } = await threeFilmsIn(house));
   const list = makeList([event('bowl.mov', '01:00:00:10', '01:00:01:05'), event('ember.mov'), event('gone.mov')]);
   await bring(list, 'reel v4.edl', { reading: { rate: { num: 25, den: 1 } } }).expect(201);
   await house.idle();

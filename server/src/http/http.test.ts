@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import request from 'supertest';
 import { parseRate } from '@legame/core/time';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
 import { sweepPlaces } from '../places/states.ts';
 import { xxh64Of } from '../media/copying.ts';
 import { listedIn } from '../testing/set.ts';
+import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeList } from '../testing/edits.ts';
 import { makeFilm } from '../testing/media.ts';
@@ -14,18 +14,11 @@ import { makeFilm } from '../testing/media.ts';
 let house: House;
 let projectId: string;
 let documentId: string;
-const api = () => request(house.app);
-const get = async <T>(path: string): Promise<T> =>
-  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
-const post = (path: string, body?: object) => api().post(`/api${path}`).set('Host', 'localhost').send(body);
+const client = clientOf(() => house);
+const { api, get, post } = client;
 const bring = (content: string | Buffer, name: string, rate?: string) =>
-  api()
-    .post(`/api/projects/${projectId}/documents`)
-    .set('Host', 'localhost')
-    .query({ name, ...(rate ? { reading: JSON.stringify({ rate: parseRate(rate) }) } : {}) })
-    .type('application/octet-stream')
-    .send(Buffer.from(content));
-const rows = () => get<ClipRow[]>(`/projects/${projectId}/clips`);
+  client.bring(projectId, content, name, rate ? { reading: { rate: parseRate(rate) } } : {});
+const rows = () => client.rows(projectId);
 const statuses = async () => Object.fromEntries((await rows()).map((r) => [r.fileName, r.status.status]));
 
 const event = (name: string, file: string, reel = 'A001', hour = '01') => ({

@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { mkdirSync, renameSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import request from 'supertest';
 import type {
   Act,
   Causes,
@@ -14,6 +13,7 @@ import type {
   PlaceView,
   Uses,
 } from '@legame/core/contract';
+import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
 
@@ -21,18 +21,15 @@ import { makeFilm } from '../testing/media.ts';
 let house: House;
 let projectId: string;
 let bay: string;
-const api = () => request(house.app);
-const get = async <T>(path: string): Promise<T> =>
-  (await api().get(`/api${path}`).set('Host', 'localhost').expect(200)).body as T;
+const client = clientOf(() => house);
+const { api, get } = client;
 const post = async <T>(path: string, body: object = {}): Promise<T> =>
-  (await api().post(`/api/projects/${projectId}${path}`).set('Host', 'localhost').send(body).expect(200)).body as T;
-const row = async (name: string) =>
-  (await get<ClipRow[]>(`/projects/${projectId}/clips`)).find((r) => r.fileName === name)!;
-const detail = async (name: string) => get<ClipDetail>(`/clips/${(await row(name)).id}`);
+  (await client.post(`/projects/${projectId}${path}`, body).expect(200)).body as T;
+const row = (name: string) => client.row(projectId, name);
+const detail = (name: string) => client.detail(projectId, name);
 const index = async () => {
   const [place] = await get<PlaceView[]>('/places');
-  await api().post(`/api/places/${place!.id}/index`).set('Host', 'localhost').expect(202);
-  await house.idle();
+  await client.index(place!.id);
 };
 
 const time = (value: number) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: 25, value });

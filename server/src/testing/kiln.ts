@@ -39,3 +39,15 @@ export async function kilnIn(house: House): Promise<{ projectId: string; kiln: s
   await house.idle();
   return { projectId, kiln };
 }
+
+/** Three films that were moved on the drive KILN, and a project without documents. */
+export async function threeFilmsIn(house: House): Promise<{ projectId: string; bay: string }> {
+  const { post, newProject } = clientOf(() => house);
+  const bay = join(house.folder, 'KILN');
+  const films = { bowl: 'red', door: 'blue', ember: 'green' };
+  for (const [name, colour] of Object.entries(films)) makeFilm(join(bay, 'moved', `${name}.mov`), { colour });
+  const projectId = await newProject('Saltglass');
+  await post('/places', { path: bay }).expect(201);
+  await house.idle();
+  return { projectId, bay };
+}
