@@ -64,7 +64,11 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
   'drive-full': { code: 'drive-full', path: '/media/OUT/a.mov' },
   'no-room': { code: 'no-room', for: 'handoff', folder: '/media/OUT', neededInBytes: 2e9, usableInBytes: 1e9 },
   'reads-back-differently': { code: 'reads-back-differently', path: 'media/a.mov', inside: 'x.otioz' },
-  'trim-not-proven': { code: 'trim-not-proven', path: '/media/KILN_A/a.mov', detail: 'length is 9 and not 10' },
+  'trim-not-proven': {
+    code: 'trim-not-proven',
+    path: '/media/KILN_A/a.mov',
+    detail: { code: 'fact-differs', fact: 'length', is: '9', wanted: '10' },
+  },
   'source-unreadable': { code: 'source-unreadable', path: '/media/KILN_A/a.mov' },
   'source-changed': { code: 'source-changed', path: '/media/KILN_A/a.mov', since: 'planned' },
   'copy-changed': { code: 'copy-changed', path: 'media/a.mov' },

@@ -1,3 +1,4 @@
+import { detailWords } from './details.ts';
 import type { NotCleared, NotPutBack, Problem, Wanted, WhySkipped } from '@legame/core/contract';
 import type { PackageFault } from '@legame/core/project';
 import { listFaultText } from './sets.ts';
@@ -45,7 +46,7 @@ export function problemText(problem: Problem): string {
     case 'zip-broken':
       return `"${problem.name}" is no whole zip. Copy it again.`;
     case 'part-damaged':
-      return `"${problem.name}" in the bundle is damaged (${problem.detail}). Copy the bundle again from where it comes from.`;
+      return `"${problem.name}" in the bundle is damaged (${detailWords(problem.detail)}). Copy the bundle again from where it comes from.`;
     case 'outside-roots':
       return `"${problem.path}" is outside the folders Legame may use: ${problem.roots.join(', ')}. Choose a folder in there, or start Legame with LEGAME_ROOTS naming its parent.`;
     case 'outside-folder':
@@ -115,7 +116,7 @@ export function problemText(problem: Problem): string {
         ? `What was written for "${problem.path}" reads back differently. The target drive or its cable is failing; the copy was thrown away.`
         : `"${problem.path}" reads back differently from what was written into "${problem.inside}". The target drive or its cable is failing; the bundle was thrown away.`;
     case 'trim-not-proven':
-      return `The part cut out of "${problem.path}" could not be proven: ${problem.detail}. It was thrown away; take the recording whole.`;
+      return `The part cut out of "${problem.path}" could not be proven: ${detailWords(problem.detail)}. It was thrown away; take the recording whole.`;
     case 'source-unreadable':
       return `"${problem.path}" cannot be read any more. Check the drive it lies on.`;
     case 'source-changed':
@@ -177,7 +178,7 @@ export function problemText(problem: Problem): string {
     case 'copy-in-no-place':
       return `"${problem.folder}" lies in no place, so a copy there could not be linked. Choose a folder of a place, or add this one as a place first.`;
     case 'copy-not-made':
-      return `No copy of "${problem.file}" could be made: ${problem.detail}.`;
+      return `No copy of "${problem.file}" could be made: ${detailWords(problem.detail)}.`;
     case 'copy-not-indexed':
       return `The copy ${problem.path} was made, but could not be indexed. Index "${problem.place}" and link it by hand.`;
   }
@@ -257,7 +258,7 @@ function pictureText({ file, what, why, detail }: Extract<Problem, { code: 'pict
     case 'not-read':
       return `"${file}" has not been read, or cannot be read, so there is no picture of it.`;
     case 'not-decoded':
-      return `No ${what} of "${file}": ${detail ?? 'it could not be decoded'}.`;
+      return `No ${what} of "${file}": ${detail === null ? 'it could not be decoded' : detailWords(detail)}.`;
   }
 }
 

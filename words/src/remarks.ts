@@ -1,3 +1,4 @@
+import { detailWords } from './details.ts';
 import type { Grouping } from '@legame/core/formats';
 import type { ColumnRole, RateProposal, ReadFault, Remark, RowFault } from '@legame/core/remarks';
 import { formatRate, type TimecodeFault } from '@legame/core/time';
@@ -122,13 +123,13 @@ export function readFaultSentence(fault: ReadFault): string {
     case 'format-unknown':
       return `It is none of the formats Legame reads: ${fault.known.join(', ')}.`;
     case 'json-broken':
-      return `It is broken JSON at line ${fault.line}, column ${fault.column}: ${fault.detail}. It may have been cut off.`;
+      return `It is broken JSON at line ${fault.line}, column ${fault.column}: ${detailWords(fault.detail)}. It may have been cut off.`;
     case 'nested-too-deep':
       return `It nests deeper than ${fault.limit} levels, which no edit does.`;
     case 'no-edit-inside':
       return `It holds no edit: it is ${fault.found}.`;
     case 'bundle-broken':
-      return `It is no whole bundle: ${fault.detail}. Copy or export it again.`;
+      return `It is no whole bundle: ${detailWords(fault.detail)}. Copy or export it again.`;
     case 'counts-too-far':
       return `It counts to ${fault.number.toPrecision(3)}, which no timecode does: it is damaged, or was written by a faulty program. Export it again.`;
     case 'rate-needed':

@@ -1,3 +1,4 @@
+import { detailWords } from './details.ts';
 import type { Doubt, Refusal, Unreadable } from '@legame/core/model';
 import type { MediaUse, OpeningView, PlaceView, TrialView } from '@legame/core/contract';
 import { capital, group } from './numbers.ts';
@@ -24,13 +25,13 @@ export function unreadableWords(reason: Unreadable): string {
     case 'damaged': {
       const of = reason.ofFrames === null ? '' : ` of ${group(reason.ofFrames)}`;
       return reason.atFrame === null
-        ? `it opens, but decoding stumbles: ${reason.detail}.`
-        : `it opens, but stops at frame ${group(reason.atFrame)}${of}: ${reason.detail}.`;
+        ? `it opens, but decoding stumbles: ${detailWords(reason.detail)}.`
+        : `it opens, but stops at frame ${group(reason.atFrame)}${of}: ${detailWords(reason.detail)}.`;
     }
     case 'header-broken':
-      return `its header is broken: ${reason.detail}.`;
+      return `its header is broken: ${detailWords(reason.detail)}.`;
     case 'not-media':
-      return `it is no media, whatever its name says: ${reason.detail}.`;
+      return `it is no media, whatever its name says: ${detailWords(reason.detail)}.`;
     case 'name-misleads':
       return `it is called ${reason.named}, but holds ${reason.content}.`;
     case 'refers-elsewhere':
@@ -38,11 +39,11 @@ export function unreadableWords(reason: Unreadable): string {
     case 'growing':
       return 'it is still being written.';
     case 'decoder-gave-up':
-      return `the decoder gave up: ${reason.detail}.`;
+      return `the decoder gave up: ${detailWords(reason.detail)}.`;
     case 'decoder-too-slow':
       return `decoding took over ${reason.seconds} s and was stopped.`;
     case 'too-large-to-decode':
-      return `it unpacks to more than is safe to decode: ${reason.detail}.`;
+      return `it unpacks to more than is safe to decode: ${detailWords(reason.detail)}.`;
     case 'no-answer':
       return `the storage gave no answer for ${reason.seconds} s while it was being read.`;
     case 'no-permission':
@@ -91,7 +92,7 @@ export function remedyWords(reason: Unreadable): string {
 
 /** Why it could not be read, and what to do about it; or what the reader said. */
 export const saidOf = ({ reason, detail }: Pick<OpeningView, 'reason' | 'detail'>): string =>
-  reason ? capital(`${unreadableWords(reason)} ${remedyWords(reason)}`) : (detail ?? '');
+  reason ? capital(`${unreadableWords(reason)} ${remedyWords(reason)}`) : detail === null ? '' : detailWords(detail);
 
 export const doubtWords: Readonly<Record<Doubt, string>> = {
   'rate-guessed': 'its rate is worked out, not stated',

@@ -61,7 +61,7 @@ describe('sentences say what is, and what can be done', () => {
       'Row left out: it ends at 01:00:00:00, before its start at 01:00:02:00.',
     );
     expect(row({ code: 'too-many-cells', cells: 7, columns: 5 })).toContain('7 cells for 5 columns');
-    expect(readFaultSentence({ code: 'bundle-broken', detail: 'it is a zip without a content.otio' })).toBe(
+    expect(readFaultSentence({ code: 'bundle-broken', detail: { code: 'zip-without', part: 'content.otio' } })).toBe(
       'It is no whole bundle: it is a zip without a content.otio. Copy or export it again.',
     );
   });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Detail } from '../model/detail.ts';
 import type { Facts } from '../model/media.ts';
 import {
   of,
@@ -78,6 +79,12 @@ export const findingSchema = union<Finding>()('code', [
   'not-read-yet',
   'does-not-apply',
 ]);
+
+/** Words of another program, or a code with its fields. */
+export const detailSchema = z.custom<Detail>(
+  (value) => typeof value === 'string' || (typeof value === 'object' && value !== null && 'code' in value),
+  { error: 'expected a detail' },
+);
 
 export const unreadableSchema = union<Unreadable>()('code', [
   'file-empty',

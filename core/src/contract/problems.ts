@@ -1,3 +1,4 @@
+import type { Detail } from '../model/detail.ts';
 import { z } from 'zod';
 import type { ListFault } from '../mhl/index.ts';
 import type { MediaFileId } from '../model/ids.ts';
@@ -75,7 +76,7 @@ export type Problem =
   | { readonly code: 'folder-wanted-for-relative-paths' }
   | { readonly code: 'no-bundle'; readonly path: string; readonly place: string | null; readonly lacks: string }
   | { readonly code: 'zip-broken'; readonly name: string }
-  | { readonly code: 'part-damaged'; readonly name: string; readonly detail: string }
+  | { readonly code: 'part-damaged'; readonly name: string; readonly detail: Detail }
   // Paths and places.
   | { readonly code: 'outside-roots'; readonly path: string; readonly roots: readonly string[] }
   | { readonly code: 'outside-folder'; readonly path: string; readonly folder: string }
@@ -133,7 +134,7 @@ export type Problem =
     }
   | { readonly code: 'reads-back-differently'; readonly path: string; readonly inside: string | null }
   /** What was cut out of a file is not, picture for picture, what lies in it. */
-  | { readonly code: 'trim-not-proven'; readonly path: string; readonly detail: string }
+  | { readonly code: 'trim-not-proven'; readonly path: string; readonly detail: Detail }
   | { readonly code: 'source-unreadable'; readonly path: string }
   | { readonly code: 'source-changed'; readonly path: string; readonly since: 'planned' | 'begun' }
   | { readonly code: 'copy-changed'; readonly path: string }
@@ -166,13 +167,13 @@ export type Problem =
       readonly file: string;
       readonly what: 'picture' | 'preview';
       readonly why: 'set-apart' | 'not-read' | 'not-decoded';
-      readonly detail: string | null;
+      readonly detail: Detail | null;
     }
   | { readonly code: 'targets-alike'; readonly path: string }
   | { readonly code: 'not-a-film'; readonly file: string; readonly mediaFileId: MediaFileId }
   | { readonly code: 'copy-not-accepted'; readonly refusal: Refusal }
   | { readonly code: 'copy-in-no-place'; readonly folder: string }
-  | { readonly code: 'copy-not-made'; readonly file: string; readonly detail: string }
+  | { readonly code: 'copy-not-made'; readonly file: string; readonly detail: Detail }
   | { readonly code: 'copy-not-indexed'; readonly path: string; readonly place: string };
 export type ProblemCode = Problem['code'];
 

@@ -11,7 +11,7 @@ import {
   rateSchema,
   time,
 } from './basics.ts';
-import { unreadableSchema } from './media.ts';
+import { detailSchema, unreadableSchema } from './media.ts';
 
 /** Places, drives, reading and room: what is asked and answered about storage. */
 const pathInPlace = z.string().max(4096);
@@ -50,7 +50,7 @@ export const openingSchema = z.object({
   begunAt: time,
   endedAt: time.nullable(),
   outcome: z.enum(['ok', 'unreadable', 'no-answer', 'too-slow', 'stopped', 'failed', 'lost']).nullable(),
-  detail: z.string().nullable(),
+  detail: detailSchema.nullable(),
   /** Why it cannot be read, where the file is to blame. */
   reason: unreadableSchema.nullable(),
 });

@@ -17,7 +17,7 @@ export function topBoxes(source: ByteReader): { boxes: TopBox[]; cutOff: TopBox 
     const type = head.latin(4);
     const headerSize = short === 1 ? 16 : 8;
     const size = short === 1 ? head.u64() : short === 0 ? source.size - at : short;
-    if (size < headerSize) throw new HeaderBroken('one of its parts is smaller than its own head');
+    if (size < headerSize) throw new HeaderBroken({ code: 'part-below-head' });
     const box = { type, offset: at, size, headerSize };
     boxes.push(box);
     if (at + size > source.size) return { boxes, cutOff: box };
@@ -45,7 +45,7 @@ export class Box {
     return new Cursor(this.#bytes);
   }
   children(from: number): Box[] {
-    if (this.#depth > deepest) throw new HeaderBroken('its parts nest too deep');
+    if (this.#depth > deepest) throw new HeaderBroken({ code: 'parts-too-deep' });
     return childrenOf(this.#bytes, from, this.#depth + 1);
   }
   latinAt(at: number): string {
@@ -70,8 +70,7 @@ export function childrenOf(bytes: Uint8Array, from: number, depth = 0): Box[] {
     // QuickTime ends some lists with a zero.
     if (size === 0) break;
     const headerSize = short === 1 ? 16 : 8;
-    if (size < headerSize || at + size > bytes.length)
-      throw new HeaderBroken(`its part “${type}” is larger than what holds it`);
+    if (size < headerSize || at + size > bytes.length) throw new HeaderBroken({ code: 'part-above-whole', part: type });
     boxes.push(new Box(type, bytes.subarray(at + headerSize, at + size), depth));
     at += size;
   }

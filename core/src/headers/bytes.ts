@@ -1,3 +1,4 @@
+import type { HeaderFault } from '../model/detail.ts';
 /**
  * The bytes of a file, read where asked. `read` gives fewer bytes than asked for only at the end of the file, and
  * throws when the storage does.
@@ -8,7 +9,13 @@ export type ByteReader = {
 };
 
 /** A file that ends or nests where its own structure says that it cannot. */
-export class HeaderBroken extends Error {}
+export class HeaderBroken extends Error {
+  readonly fault: HeaderFault;
+  constructor(fault: HeaderFault) {
+    super(fault.code);
+    this.fault = fault;
+  }
+}
 
 /** Reads numbers and text out of a piece of a file. Past its end it throws `HeaderBroken`. */
 export class Cursor {
@@ -24,7 +31,7 @@ export class Cursor {
 
   #take(length: number): number {
     const { at } = this;
-    if (length < 0 || at + length > this.length) throw new HeaderBroken(`it ends inside a field at ${at}`);
+    if (length < 0 || at + length > this.length) throw new HeaderBroken({ code: 'ends-in-field', at });
     this.at += length;
     return at;
   }
@@ -34,7 +41,7 @@ export class Cursor {
   /** A 64-bit count; counts past 2^53 are no sizes of anything and are broken. */
   readonly u64 = (little = false): number => {
     const value = Number(this.#view.getBigUint64(this.#take(8), little));
-    if (!Number.isSafeInteger(value)) throw new HeaderBroken('it states a size that no file has');
+    if (!Number.isSafeInteger(value)) throw new HeaderBroken({ code: 'size-of-no-file' });
     return value;
   };
   readonly i64 = (): bigint => this.#view.getBigInt64(this.#take(8));

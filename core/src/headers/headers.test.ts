@@ -102,7 +102,7 @@ describe('what is no film', () => {
     const film = joined([0, 0, 0, 16], 'ftypqt  ', [0, 0, 0, 0], [0, 0, 4, 0], 'mdat', new Uint8Array(100));
     expect(readHeader(source(film))).toMatchObject({
       kind: 'unreadable',
-      reason: { code: 'header-broken', detail: 'its index was never written, as when a recording stops hard' },
+      reason: { code: 'header-broken', detail: { code: 'index-unwritten' } },
     });
   });
 

@@ -30,7 +30,7 @@ export function readHeader(source: ByteReader): HeaderReading {
     if (error instanceof HeaderBroken)
       return pass('its header is odd', {
         code: 'header-broken',
-        detail: `${error.message} (${reader?.name ?? 'its end'})`,
+        detail: { code: 'header', container: reader?.name ?? null, fault: error.fault },
       });
     throw error;
   }

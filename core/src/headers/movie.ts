@@ -19,11 +19,10 @@ export function readMovie(source: ByteReader): HeaderReading {
     const begun = cutOff ?? boxes.at(-1);
     return unreadable({
       code: 'header-broken',
-      detail:
-        begun?.type === 'mdat' ? 'its index was never written, as when a recording stops hard' : 'its index is missing',
+      detail: { code: begun?.type === 'mdat' ? 'index-unwritten' : 'index-missing' },
     });
   }
-  if (moov === cutOff) return unreadable({ code: 'header-broken', detail: 'it ends inside its own index' });
+  if (moov === cutOff) return unreadable({ code: 'header-broken', detail: { code: 'ends-in-index' } });
   if (moov.size > largestHeader) return pass('an index of unusual size');
   const movie = childrenOf(source.read(moov.offset, moov.size), moov.headerSize);
   if (movie.some((b) => b.type === 'mvex')) return pass('a fragmented file');
@@ -32,7 +31,7 @@ export function readMovie(source: ByteReader): HeaderReading {
   const sound = tracks.find((t) => t.handler === 'soun');
   const clock = tracks.find((t) => t.handler === 'tmcd');
   const main = picture ?? sound;
-  if (!main) return unreadable({ code: 'not-media', detail: 'it holds neither picture nor sound' });
+  if (!main) return unreadable({ code: 'not-media', detail: { code: 'no-picture-no-sound' } });
   if (main.isElsewhere) return unreadable({ code: 'refers-elsewhere' });
   const present = presentSamples(main, source.size);
   if (present < main.samples)
@@ -136,7 +135,7 @@ function readTrack(trak: Box): Track {
     cursor.skip(4);
     [fixed, samples] = [cursor.u32(), cursor.u32()];
     // A forged count must not make anybody wait: each sample has its size in the table, or there is none.
-    if (fixed === 0 && samples * 4 > stsz.size) throw new HeaderBroken('its table of sizes is shorter than it says');
+    if (fixed === 0 && samples * 4 > stsz.size) throw new HeaderBroken({ code: 'table-short' });
   }
   const stco = findBox(stbl, 'stco') ?? findBox(stbl, 'co64');
   const stsd = need(stbl, 'stsd');
@@ -173,7 +172,7 @@ function readEdits(elst: Box | null): Track['edits'] {
 
 function need(box: Box, type: string): Box {
   const found = findBox(box, type);
-  if (!found) throw new HeaderBroken(`its index lacks “${type}”`);
+  if (!found) throw new HeaderBroken({ code: 'index-lacks', part: type });
   return found;
 }
 

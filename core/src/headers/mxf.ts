@@ -32,7 +32,7 @@ export function readMxf(source: ByteReader): HeaderReading {
   const structure = structureOf(sets);
   if (!structure) return pass('a header without what tells its essence');
   const { length } = structure;
-  if (bytes.length < headerBytes) return unreadable({ code: 'header-broken', detail: 'it ends inside its header' });
+  if (bytes.length < headerBytes) return unreadable({ code: 'header-broken', detail: { code: 'ends-in-header' } });
   if (length === null || length < 0) return pass('a header that was never completed');
   if (footer > source.size || (footer > 0 && !isPartition(source, footer))) {
     const present = countFrames(source, setsFrom + headerBytes);
@@ -102,7 +102,7 @@ function readSets(bytes: Uint8Array): Map<string, MetadataSet> {
     while (cursor.left >= 4) {
       const tag = cursor.u16();
       const length = cursor.u16();
-      if (length > cursor.left) throw new HeaderBroken('one of its sets ends inside a value');
+      if (length > cursor.left) throw new HeaderBroken({ code: 'ends-in-value' });
       tags.set(tag, cursor.bytes(length));
     }
     const id = tags.get(0x3c0a);

@@ -105,7 +105,7 @@ function aacFormat(esds: Box): SoundFormat | null {
   const cursor = esds.cursor();
   cursor.skip(4);
   const open = (tag: number) => {
-    if (cursor.u8() !== tag) throw new HeaderBroken('its sound description is garbled');
+    if (cursor.u8() !== tag) throw new HeaderBroken({ code: 'sound-garbled' });
     let byte = cursor.u8();
     for (let i = 0; i < 3 && byte & 0x80; i += 1) byte = cursor.u8();
   };

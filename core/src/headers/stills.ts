@@ -58,7 +58,7 @@ function jpegFrame(frame: Cursor): HeaderReading {
 function still(told: Pick<Facts, 'container' | 'codec' | 'raster' | 'bitDepth' | 'chroma'>): HeaderReading {
   const { width, height } = told.raster!;
   if (width * height > mostPixels)
-    return unreadable({ code: 'too-large-to-decode', detail: `${width} × ${height} pixels` });
+    return unreadable({ code: 'too-large-to-decode', detail: { code: 'pixels', width, height } });
   return facts({
     ...told,
     kind: 'still',

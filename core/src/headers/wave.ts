@@ -55,7 +55,7 @@ export function readWave(source: ByteReader): HeaderReading {
     }
     at = body + stated + (stated % 2);
   }
-  return unreadable({ code: 'header-broken', detail: 'it holds no sound data' });
+  return unreadable({ code: 'header-broken', detail: { code: 'no-sound-data' } });
 }
 
 function readBehind(source: ByteReader, from: number): { reference?: number; reel?: string | null } {

@@ -1,6 +1,7 @@
 import { convertFrames, type FrameRange } from '../time/range.ts';
 import { sameNumbering, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
+import type { Detail } from './detail.ts';
 import type { MediaFileId, PlaceId } from './ids.ts';
 import type { MediaKind, Raster } from './edit.ts';
 
@@ -55,17 +56,17 @@ export type Unreadable =
       readonly code: 'damaged';
       readonly atFrame: number | null;
       readonly ofFrames: number | null;
-      readonly detail: string;
+      readonly detail: Detail;
     }
-  | { readonly code: 'header-broken'; readonly detail: string }
-  | { readonly code: 'not-media'; readonly detail: string }
+  | { readonly code: 'header-broken'; readonly detail: Detail }
+  | { readonly code: 'not-media'; readonly detail: Detail }
   /** The ending of its name says one kind of media, its content is another. */
   | { readonly code: 'name-misleads'; readonly named: string; readonly content: string }
   | { readonly code: 'refers-elsewhere' }
   | { readonly code: 'growing' }
-  | { readonly code: 'decoder-gave-up'; readonly detail: string }
+  | { readonly code: 'decoder-gave-up'; readonly detail: Detail }
   | { readonly code: 'decoder-too-slow'; readonly seconds: number }
-  | { readonly code: 'too-large-to-decode'; readonly detail: string }
+  | { readonly code: 'too-large-to-decode'; readonly detail: Detail }
   | { readonly code: 'no-answer'; readonly seconds: number }
   | { readonly code: 'no-permission' }
   | { readonly code: 'outside-place' }

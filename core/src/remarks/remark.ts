@@ -1,3 +1,4 @@
+import type { Detail } from '../model/detail.ts';
 import type { TimecodeFault } from '../time/timecode.ts';
 
 /** Where in a document something stands: a line of text (from 1) or a JSON pointer. */
@@ -50,10 +51,10 @@ export type ReadFault =
   | { readonly code: 'document-not-text' }
   | { readonly code: 'document-too-large'; readonly limitInBytes: number }
   | { readonly code: 'format-unknown'; readonly known: readonly string[] }
-  | { readonly code: 'json-broken'; readonly line: number; readonly column: number; readonly detail: string }
+  | { readonly code: 'json-broken'; readonly line: number; readonly column: number; readonly detail: Detail }
   | { readonly code: 'nested-too-deep'; readonly limit: number }
   | { readonly code: 'no-edit-inside'; readonly found: string }
-  | { readonly code: 'bundle-broken'; readonly detail: string }
+  | { readonly code: 'bundle-broken'; readonly detail: Detail }
   /** A number in it is no frame of anything. */
   | { readonly code: 'counts-too-far'; readonly number: number }
   | { readonly code: 'rate-needed'; readonly proposals: readonly RateProposal[] }

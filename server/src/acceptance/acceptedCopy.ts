@@ -1,3 +1,4 @@
+import type { Detail } from '@legame/core/model';
 import { basename, join, relative } from 'node:path';
 import type { z } from 'zod';
 import type { acceptedCopySchema, Job } from '@legame/core/contract';
@@ -66,9 +67,9 @@ async function codedFor(
     case 'coded-is-refused':
       throw new UserProblem({ code: 'copy-not-accepted', refusal: coded.refusal });
     case 'odd-raster':
-      throw new UserProblem({ code: 'copy-not-made', file: name, detail: 'this coding wants even sides' });
+      throw new UserProblem({ code: 'copy-not-made', file: name, detail: { code: 'odd-sides' } });
     case 'small-raster':
-      throw new UserProblem({ code: 'copy-not-made', file: name, detail: 'its picture is too small for this coding' });
+      throw new UserProblem({ code: 'copy-not-made', file: name, detail: { code: 'picture-too-small' } });
   }
 }
 
@@ -120,10 +121,10 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
       const source = { ...groundOf(from), file: path };
       const toMake = { source, expected: asIndexed(file), trim: { range, startsAt, facts, coded }, target: name };
       await copyVerified(copier, toMake, [ours], { signal, onBytes });
-      opened.close('ok', null);
+      opened.close('ok');
     } catch (error) {
       const detail = detailOf(error);
-      opened.close('failed', detail);
+      opened.close('failed', detail === null ? null : { detail });
       throw detail === null ? error : new UserProblem({ code: 'copy-not-made', file: file.name, detail });
     } finally {
       copier.stop();
@@ -143,7 +144,7 @@ export async function makeAcceptedCopy(job: JobContext, id: string): Promise<voi
 }
 
 /** What the decoder or encoder complained about; null where something else went wrong. */
-const detailOf = (error: unknown): string | null =>
+const detailOf = (error: unknown): Detail | null =>
   error instanceof UserProblem && error.problem.code === 'trim-not-proven' ? error.problem.detail : null;
 
 async function freeName(folder: FencedFolder, stem: string, extension: string): Promise<string> {

@@ -104,6 +104,6 @@ async function partsOf(zip: FileHandle, name: string): Promise<ZippedFile[]> {
   if (!content) throw new UserProblem({ code: 'no-bundle', path: name, place: null, lacks: bundleParts.content });
   const media = files.filter((f) => f.name.startsWith(`${bundleParts.media}/`) || f.name === bundleParts.version);
   const link = [...media, content].find((f) => f.isLink);
-  if (link) throw new UserProblem({ code: 'part-damaged', name: link.name, detail: 'it is a link, no file' });
+  if (link) throw new UserProblem({ code: 'part-damaged', name: link.name, detail: { code: 'is-link' } });
   return [...media, content];
 }

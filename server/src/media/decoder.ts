@@ -1,4 +1,4 @@
-import type { Facts, Unreadable } from '@legame/core/model';
+import type { Detail, Facts, Unreadable } from '@legame/core/model';
 import type { FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import { endureAsync } from '../disk/conditions.ts';
@@ -99,7 +99,7 @@ export async function probeOpened(file: FileHandle, path: string, signal?: Abort
     case 'too-slow':
       return no({ code: 'decoder-too-slow', seconds: result.seconds });
     case 'too-much-output':
-      return no({ code: 'decoder-gave-up', detail: 'its header describes more than any real file has' });
+      return no({ code: 'decoder-gave-up', detail: { code: 'header-beyond-files' } });
     case 'exited':
       return result.code === 0 ? interpret(result.stdout.toString('utf8'), result.stderr) : no(reasonOf(result.stderr));
   }
@@ -107,7 +107,7 @@ export async function probeOpened(file: FileHandle, path: string, signal?: Abort
 
 function interpret(json: string, stderr: string): Decoded {
   const facts = factsOfProbe(json);
-  if (!facts) return no({ code: 'not-media', detail: 'it holds neither picture nor sound' });
+  if (!facts) return no({ code: 'not-media', detail: { code: 'no-picture-no-sound' } });
   // A prober answers for files that it could not look into; then nothing measured is left of the picture.
   if (facts.kind !== 'sound' && !facts.raster) return no(reasonOf(stderr));
   return { facts, unreadable: null };
@@ -116,7 +116,7 @@ function interpret(json: string, stderr: string): Decoded {
 /** What a decoder's complaints come down to. Its wording is shown, never what it says of where files lie. */
 export function reasonOf(stderr: string): Unreadable {
   const said = complaintsIn(stderr);
-  const detail = said.at(-1) ?? 'the decoder gave no reason';
+  const detail: Detail = said.at(-1) ?? { code: 'gave-no-reason' };
   if (said.some((line) => line.includes('Permission denied'))) return { code: 'no-permission' };
   if (
     said.some((line) =>

@@ -83,9 +83,9 @@ describe('a drive full of files that lie', () => {
       const reading = await read(name);
       return reading !== 'aborted' && reading.unreadable && 'detail' in reading.unreadable && reading.unreadable.detail;
     };
-    expect(await detail('archive.mov')).toBe('it is a ZIP archive');
-    expect(await detail('zeros.mov')).toBe('it is nothing but zeros');
-    expect(await detail('list.mov')).toBe('it is a playlist, which names other files');
+    expect(await detail('archive.mov')).toEqual({ code: 'is-other', what: 'zip' });
+    expect(await detail('zeros.mov')).toEqual({ code: 'is-other', what: 'zeros' });
+    expect(await detail('list.mov')).toEqual({ code: 'is-other', what: 'playlist' });
     expect(await read('still.mov')).toMatchObject({
       unreadable: { code: 'name-misleads', named: '.mov', content: 'a still picture (png)' },
     });

@@ -1,4 +1,5 @@
 import type { FileHandle } from 'node:fs/promises';
+import type { Detail } from '@legame/core/model';
 import type { FrameRange } from '@legame/core/time';
 import { UserProblem } from '../problems.ts';
 import type { CopyOptions } from './copying.ts';
@@ -10,7 +11,7 @@ export type Part = {
   readonly prove: (back: FileHandle, options: CopyOptions) => Promise<void>;
 };
 
-export const notProven = (path: string, detail: string) => new UserProblem({ code: 'trim-not-proven', path, detail });
+export const notProven = (path: string, detail: Detail) => new UserProblem({ code: 'trim-not-proven', path, detail });
 
 /** Seeking is coarse and lands before; what lies outside of the part is left out by its time. */
 export const aroundSeconds = 2;

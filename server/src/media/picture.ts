@@ -1,4 +1,4 @@
-import type { Facts, MediaFile } from '@legame/core/model';
+import type { Detail, Facts, MediaFile } from '@legame/core/model';
 import { frameName } from '@legame/core/paths';
 import type { Rate } from '@legame/core/time';
 import { join } from 'node:path';
@@ -12,7 +12,7 @@ import { runFenced, type FencedLimits, type FencedResult } from './fenced.ts';
 const limits: FencedLimits = { seconds: 15, cpuSeconds: 20, memoryInBytes: 2_000_000_000, outputInBytes: 8_000_000 };
 
 export type PictureResult =
-  { readonly ok: true; readonly bytes: Buffer } | { readonly ok: false; readonly detail: string };
+  { readonly ok: true; readonly bytes: Buffer } | { readonly ok: false; readonly detail: Detail };
 
 type Pictured = Pick<MediaFile, 'folder' | 'name' | 'sequence'>;
 
@@ -66,7 +66,7 @@ async function takeFrame(
   if ('detail' in result) return { ok: false, detail: result.detail };
   if (result.end !== 'exited') return failedToMake(result);
   if (result.code !== 0 || result.stdout.length === 0)
-    return { ok: false, detail: complaintsIn(result.stderr)[0]?.slice(0, 300) || 'the decoder gave no picture' };
+    return { ok: false, detail: complaintsIn(result.stderr)[0]?.slice(0, 300) || { code: 'no-picture-given' } };
   return { ok: true, bytes: result.stdout };
 }
 
@@ -76,19 +76,20 @@ export async function decodeGiven(
   path: string,
   fence: FencedLimits,
   args: readonly string[],
-): Promise<FencedResult | { readonly detail: string }> {
-  if (!(await endureAsync(join(ground.path, path)))) return { detail: 'its drive does not answer' };
+): Promise<FencedResult | { readonly detail: Detail }> {
+  if (!(await endureAsync(join(ground.path, path)))) return { detail: { code: 'drive-silent' } };
   return withFileOf(ground, path, (file) =>
     runFenced('ffmpeg', ['-v', 'error', '-nostdin', ...args], fence, { files: [file] }),
   ).catch((error: unknown) => {
-    if (error instanceof UserProblem || codeOf(error) === 'ENOENT') return { detail: 'the file is not there' };
+    if (error instanceof UserProblem || codeOf(error) === 'ENOENT') return { detail: { code: 'file-gone' } };
     throw error;
   });
 }
 
 export const failedToMake = (result: Exclude<FencedResult, { end: 'exited' }>): PictureResult => ({
   ok: false,
-  detail: result.end === 'too-slow' ? `decoding took longer than ${result.seconds} s` : 'the decoder was stopped',
+  detail:
+    result.end === 'too-slow' ? { code: 'decoding-too-long', seconds: result.seconds } : { code: 'decoder-stopped' },
 });
 
 /** Half a frame early, so that rounding in the container's time base cannot step past the wanted frame. */

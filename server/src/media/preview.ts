@@ -20,9 +20,9 @@ export async function makePreview(
   facts: Facts,
   { from, frames }: PreviewPart,
 ): Promise<PictureResult> {
-  if (file.sequence || facts.kind === 'still') return { ok: false, detail: 'it is a still, which does not play' };
+  if (file.sequence || facts.kind === 'still') return { ok: false, detail: { code: 'plays-not' } };
   const rate = facts.kind === 'sound' ? soundRate : facts.rate;
-  if (!rate) return { ok: false, detail: 'its rate is not known' };
+  if (!rate) return { ok: false, detail: { code: 'rate-unknown' } };
   const seconds = Math.min(longestInSeconds, Math.max(0.2, (frames * rate.den) / rate.num));
   const picture =
     facts.kind === 'sound'
@@ -68,6 +68,6 @@ export async function makePreview(
   if ('detail' in result) return { ok: false, detail: result.detail };
   if (result.end !== 'exited') return failedToMake(result);
   if (result.stdout.length === 0)
-    return { ok: false, detail: complaintsIn(result.stderr)[0]?.slice(0, 300) ?? 'the decoder gave nothing' };
+    return { ok: false, detail: complaintsIn(result.stderr)[0]?.slice(0, 300) ?? { code: 'no-picture-given' } };
   return { ok: true, bytes: result.stdout };
 }

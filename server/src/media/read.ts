@@ -97,7 +97,7 @@ const isHowUnfinishedFilesLook = ({ code }: Unreadable): boolean =>
   code === 'truncated' || code === 'header-broken' || code === 'growing' || code === 'file-empty';
 
 const otherContent = (content: Content | null): Unreadable | null =>
-  content?.is === 'other' ? { code: 'not-media', detail: `it is ${content.what}` } : null;
+  content?.is === 'other' ? { code: 'not-media', detail: { code: 'is-other', what: content.what } } : null;
 
 /** Numbered stills state no rate; the edit's counts. 25 is only what tools assume, so none is claimed. */
 function sequenceFacts(facts: Facts, { first, last }: NonNullable<MediaFile['sequence']>): Facts {

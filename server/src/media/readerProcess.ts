@@ -1,3 +1,4 @@
+import type { Detail } from '@legame/core/model';
 import { createInterface } from 'node:readline';
 import { bayInUse } from '../disk/conditions.ts';
 import { fenceText } from '../disk/held.ts';
@@ -11,7 +12,7 @@ export type Question = Distribute<Asked>;
 /** How a question ended when it was not answered. */
 export type Unanswered =
   | { readonly part: 'no-answer'; readonly seconds: number }
-  | { readonly part: 'died'; readonly detail: string }
+  | { readonly part: 'died'; readonly detail: Detail }
   | { readonly part: 'aborted' };
 
 export type AskOptions = {
@@ -64,7 +65,7 @@ export class ReaderProcess {
           onPart?.(part);
         } else end(part, false);
       };
-      this.#onEnd = () => end({ part: 'died', detail: 'the reading process ended at this file' }, true);
+      this.#onEnd = () => end({ part: 'died', detail: { code: 'reader-ended' } }, true);
       child.stdin?.write(`${JSON.stringify({ ...question, id })}\n`);
     });
   }

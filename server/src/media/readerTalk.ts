@@ -3,7 +3,7 @@ import { factsSchema, type Problem } from '@legame/core/contract';
 import type { HeaderReading } from '@legame/core/headers';
 import type { Cutting } from '@legame/core/consolidate';
 import { hashNames, type HashedFile, type Hashes, type ListRead } from '@legame/core/mhl';
-import type { SequenceFrames } from '@legame/core/model';
+import type { OtherContent, SequenceFrames } from '@legame/core/model';
 import type { Copied } from './copying.ts';
 import { folderIdentitySchema } from '../disk/held.ts';
 import { trimSchema, type Streams } from './trim.ts';
@@ -50,7 +50,7 @@ export type Asked = z.input<typeof requestSchema>;
 export type Content =
   | { readonly is: 'media' | 'unknown' }
   /** `what` in plain words, as "a ZIP archive", "text". */
-  | { readonly is: 'other'; readonly what: string };
+  | { readonly is: 'other'; readonly what: OtherContent };
 
 export type ListedFile = readonly [
   folder: string,

@@ -143,6 +143,6 @@ test('a picture is a JPEG of the wanted frame; past the end it fails with a reas
     await takePicture({ path: place }, { folder: '', name: 'gone.mov', sequence: null }, reading.facts, 0),
   ).toEqual({
     ok: false,
-    detail: 'the file is not there',
+    detail: { code: 'file-gone' },
   });
 });

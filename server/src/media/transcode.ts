@@ -24,7 +24,7 @@ export async function codedPart(
   const { facts, coded, range } = trim;
   const streams = trim.streams?.traits ? trim.streams : await readStreams(file, signal);
   if (!streams || !facts.rate || !sameRate(streams.picture.rate, facts.rate))
-    throw notProven(path, 'its frames cannot be counted');
+    throw notProven(path, { code: 'frames-uncountable' });
   const told = new Pictures(coded.isExact);
   return {
     write: async (copy, options) => {
@@ -39,7 +39,7 @@ export async function codedPart(
       if (streams.sound.length === 0) return;
       const inSource = await soundHashes(file, path, facts, soundOf(streams, trim), options);
       const inPart = await soundHashes(back, path, facts, { input: theInput(0, null), how: ['-c:a', 'copy'] }, options);
-      if (inSource !== inPart) throw notProven(path, 'its sound differs from the source’s');
+      if (inSource !== inPart) throw notProven(path, { code: 'sound-differs' });
     },
   };
 }
@@ -181,11 +181,11 @@ async function toTheEnd(
     clearInterval(alive);
   }
   if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
-  if (result.end !== 'exited') throw notProven(path, `it took longer than ${allowed} s`);
+  if (result.end !== 'exited') throw notProven(path, { code: 'took-too-long', seconds: allowed });
   if (result.code === 0) return result.stdout;
   if (/No space left on device/.test(result.stderr))
     throw Object.assign(new Error('No space left'), { code: 'ENOSPC' });
-  throw notProven(path, complaintsIn(result.stderr)[0] ?? 'the encoder gave no reason');
+  throw notProven(path, complaintsIn(result.stderr)[0] ?? { code: 'gave-no-reason' });
 }
 const aliveMs = 5000;
 
@@ -253,10 +253,11 @@ function requireAlike(
   found: readonly (string | Uint8Array)[],
   range: FrameRange,
 ): void {
-  if (told.length !== rangeLength(range)) throw notProven(path, 'its pictures were not all found in the source');
-  if (found.length !== told.length) throw notProven(path, `it has ${found.length} pictures and not ${told.length}`);
+  if (told.length !== rangeLength(range)) throw notProven(path, { code: 'not-in-source' });
+  if (found.length !== told.length)
+    throw notProven(path, { code: 'pictures-counted', found: found.length, wanted: told.length });
   const differs = told.findIndex((picture, i) => !isAlike(picture, found[i]!));
-  if (differs >= 0) throw notProven(path, `its pictures differ from the source’s from frame ${differs} on`);
+  if (differs >= 0) throw notProven(path, { code: 'pictures-differ', fromFrame: differs });
 }
 
 function isAlike(a: string | Uint8Array, b: string | Uint8Array): boolean {

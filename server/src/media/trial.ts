@@ -1,6 +1,6 @@
 import type { FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Facts, MediaFile, SequenceFrames, Unreadable } from '@legame/core/model';
+import type { Detail, Facts, MediaFile, SequenceFrames, Unreadable } from '@legame/core/model';
 import { frameName } from '@legame/core/paths';
 import { endureAsync } from '../disk/conditions.ts';
 import { withFileOf, withFilesOf, type Ground } from '../disk/held.ts';
@@ -144,7 +144,7 @@ async function decode(
   if (result.end === 'too-much-output')
     return {
       state: 'fails',
-      reason: { code: 'decoder-gave-up', detail: 'it decodes to more than any film of its size' },
+      reason: { code: 'decoder-gave-up', detail: { code: 'decodes-beyond-films' } },
     };
   return verdict(result, facts.kind === 'sound' ? null : decoded.frames, facts);
 }
@@ -156,7 +156,7 @@ function verdict({ code, stderr }: { code: number; stderr: string }, frames: num
     frames !== null && expected !== null && frames !== expected && !facts.doubts.includes('length-estimated');
   if (code === 0 && complaints.length === 0 && !isShort) return { state: 'whole', frames };
   if (frames === 0 && code !== 0 && complaints.length === 0) return { state: 'fails', reason: reasonOf(stderr) };
-  const detail = complaints[0] ?? `${frames} of ${expected} frames can be decoded`;
+  const detail: Detail = complaints[0] ?? { code: 'frames-decoded', frames: frames ?? 0, of: expected ?? 0 };
   const atFrame = frames === null ? null : expected === null ? frames : Math.min(frames, expected - 1);
   return { state: 'fails', reason: { code: 'damaged', atFrame, ofFrames: expected, detail } };
 }

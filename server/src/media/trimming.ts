@@ -89,7 +89,7 @@ const pieceInBytes = 4 * 1024 * 1024;
 /** Sound is what was read: its bytes are hashed on the way, and nothing else has to be proven. */
 async function soundPart(file: FileHandle, path: string, { range, startsAt }: Trim): Promise<Part> {
   const cut = cutWave(readerOf(file.fd, (await file.stat()).size), range, startsAt);
-  if (!cut) throw notProven(path, 'it is no WAVE file that can be cut');
+  if (!cut) throw notProven(path, { code: 'no-wave-to-cut' });
   return {
     prove: () => Promise.resolve(),
     write: async (copy, { signal, onBytes }) => {
@@ -118,7 +118,7 @@ async function soundPart(file: FileHandle, path: string, { range, startsAt }: Tr
 async function picturePart(file: FileHandle, path: string, trim: Trim, { signal }: CopyOptions): Promise<Part> {
   const streams = trim.streams ?? (await readStreams(file, signal));
   if (!streams || !trim.facts.rate || !sameRate(streams.picture.rate, trim.facts.rate))
-    throw notProven(path, 'its frames cannot be counted');
+    throw notProven(path, { code: 'frames-uncountable' });
   // Of movies the index tells where each picture lies, here and in the part: nobody else has to be believed.
   const inSource = await hashPictures(file, trim.range);
   let told: readonly Packet[] = [];
@@ -187,11 +187,11 @@ async function cutPicture(
     },
   );
   if (result.end === 'aborted') throw new DOMException('Aborted', 'AbortError');
-  if (result.end !== 'exited') throw notProven(path, 'it took too long');
+  if (result.end !== 'exited') throw notProven(path, { code: 'took-too-long', seconds: null });
   if (result.code === 0) return list.packets;
   if (/No space left on device/.test(result.stderr))
     throw Object.assign(new Error('No space left'), { code: 'ENOSPC' });
-  throw notProven(path, complaintsIn(result.stderr)[0] ?? 'it could not be written');
+  throw notProven(path, complaintsIn(result.stderr)[0] ?? { code: 'not-written' });
 }
 
 /** PCM is cut to the sample, which means writing the same samples anew; coded sound goes packet by packet. */
@@ -226,14 +226,14 @@ function requirePictures(
   found: readonly Packet[] | null,
   range: FrameRange,
 ): void {
-  if (!found) throw notProven(path, 'its pictures cannot be read back');
+  if (!found) throw notProven(path, { code: 'not-read-back' });
   const inOrder = (packets: readonly Packet[]) => packets.toSorted((a, b) => a.frame - b.frame);
   const [expected, pairs] = [inOrder(written), inOrder(found)];
   const isRange = expected.every((p, i) => p.frame === range.start + i) && expected.length === rangeLength(range);
-  if (!isRange) throw notProven(path, 'its pictures were not all found in the source');
+  if (!isRange) throw notProven(path, { code: 'not-in-source' });
   const differs = expected.findIndex((p, i) => pairs[i]?.frame !== i || pairs[i].hash !== p.hash);
   if (pairs.length !== expected.length || differs >= 0)
-    throw notProven(path, `its pictures differ from the source’s from frame ${Math.max(0, differs)} on`);
+    throw notProven(path, { code: 'pictures-differ', fromFrame: Math.max(0, differs) });
 }
 
 /** Measured in the way in which the source was: what headers and decoders call the same differs here and there. */
@@ -276,7 +276,7 @@ const lostSoFar = new Map<string, readonly LostTrait[]>();
 /** What is read back of a part, against what it has to be. */
 function requireSame(path: string, found: Facts | null, trim: Trim): asserts found is Facts {
   const { range, startsAt, facts, coded } = trim;
-  if (!found) throw notProven(path, 'the part cannot be read');
+  if (!found) throw notProven(path, { code: 'part-unreadable' });
   const rate = facts.kind === 'sound' ? facts.sampleRate : facts.rate && `${facts.rate.num}/${facts.rate.den}`;
   const foundRate = found.kind === 'sound' ? found.sampleRate : found.rate && `${found.rate.num}/${found.rate.den}`;
   const raster = coded?.raster ?? facts.raster;
@@ -290,5 +290,6 @@ function requireSame(path: string, found: Facts | null, trim: Trim): asserts fou
     ...(startsAt === null || facts.kind === 'sound' ? [] : [['counting', found.counting, facts.counting] as const]),
   ];
   const wrong = checks.find(([, is, wanted]) => is !== wanted);
-  if (wrong) throw notProven(path, `${wrong[0]} is ${String(wrong[1])} and not ${String(wrong[2])}`);
+  if (wrong)
+    throw notProven(path, { code: 'fact-differs', fact: wrong[0], is: String(wrong[1]), wanted: String(wrong[2]) });
 }

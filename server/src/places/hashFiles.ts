@@ -41,7 +41,7 @@ export async function hashFile({ db, signal, report, readLog }: JobContext, id: 
     const xxh64 = hashed.part === 'hashed' ? hashed.hashes.xxh64 : undefined;
     if (xxh64 === undefined) throw new UserProblem({ code: 'not-hashed', file: file.name, place: place.name });
     await mediaFileStore.saveFullHash(db, file.id, xxh64);
-    opened.close('ok', xxh64);
+    opened.close('ok', { detail: xxh64 });
   } catch (error) {
     opened.close(signal.aborted ? 'stopped' : 'failed');
     throw error;

@@ -146,13 +146,13 @@ async function listInto(
       throw new DOMException('Aborted', 'AbortError');
     }
     const isStalled = listed.part === 'no-answer';
-    opened.close(isStalled ? 'no-answer' : 'failed', listed.part === 'failed' ? listed.detail : null);
+    opened.close(isStalled ? 'no-answer' : 'failed', listed.part === 'failed' ? { detail: listed.detail } : null);
     if (isStalled) await placeStore.updatePlace(db, place.id, { there: false, awayBecause: 'no-answer' });
     if (listed.part === 'failed' && listed.problem) throw new UserProblem(listed.problem);
     throw isStalled || !(await isThere(place.path)) ? stalled(place, 'listing') : unlistable(place);
   }
   const changes = await walk.finish(listed.skipped.unlisted);
-  opened.close('ok', `${count} files`);
+  opened.close('ok', { detail: { code: 'files-listed', files: count } });
   if (folder === '')
     await placeStore.updatePlace(db, place.id, { indexedAt: new Date(), there: true, skipped: listed.skipped });
   return changes;
@@ -215,13 +215,12 @@ async function readOne(
     close('stopped');
     throw new DOMException('Aborted', 'AbortError');
   }
-  const code = reading.unreadable?.code;
-  if (!code) close('ok');
-  else
-    close(
-      code === 'no-answer' ? 'no-answer' : code === 'decoder-too-slow' ? 'too-slow' : 'unreadable',
-      reading.unreadable,
-    );
+  const reason = reading.unreadable;
+  if (!reason) close('ok');
+  else {
+    const { code } = reason;
+    close(code === 'no-answer' ? 'no-answer' : code === 'decoder-too-slow' ? 'too-slow' : 'unreadable', { reason });
+  }
   return reading;
 }
 

@@ -101,7 +101,7 @@ async function readable({ db }: Pick<Context, 'db'>, id: MediaFileId) {
 
 /** A share that hangs in the system itself would hold one of the few turns for ever. */
 const givenUp = (): Promise<PictureResult> =>
-  after(longestMs, { ok: false, detail: 'its drive does not answer' }, { ref: false });
+  after(longestMs, { ok: false, detail: { code: 'drive-silent' } }, { ref: false });
 
 type ToKeep = {
   readonly file: MediaFileRecord;
@@ -131,7 +131,7 @@ async function kept(
     const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
     const opened = readLog.open({ what, placeId: place.id, mediaFileId: file.id, path });
     const result = await Promise.race([make(), givenUp()]);
-    opened.close(result.ok ? 'ok' : 'failed', result.ok ? null : result.detail);
+    opened.close(result.ok ? 'ok' : 'failed', result.ok ? null : { detail: result.detail });
     if (!result.ok)
       throw new UserProblem({
         code: 'picture-not-made',

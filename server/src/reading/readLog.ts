@@ -1,4 +1,4 @@
-import type { MediaFileId, PlaceId, Unreadable } from '@legame/core/model';
+import type { Detail, MediaFileId, PlaceId, Unreadable } from '@legame/core/model';
 import type { OpeningView } from '@legame/core/contract';
 import type { Database } from '../db/database.ts';
 import { type LogEntry, readLogStore } from '../stores/readLog.ts';
@@ -7,8 +7,9 @@ type What = OpeningView['what'];
 
 type Outcome = NonNullable<OpeningView['outcome']>;
 
-/** `why`: a detail as text, or the reason why the file cannot be read. */
-export type Opened = { readonly close: (outcome: Outcome, why?: string | Unreadable | null) => void };
+/** What is said of an outcome: more exactly what came of it, or why the file cannot be read. */
+type Why = { readonly detail: Detail } | { readonly reason: Unreadable };
+export type Opened = { readonly close: (outcome: Outcome, why?: Why | null) => void };
 
 export type ToOpen = {
   readonly what: What;
@@ -30,7 +31,7 @@ type Entry = ToOpen & {
   id: number | null;
   endedAt: Date | null;
   outcome: Outcome | null;
-  detail: string | null;
+  detail: Detail | null;
   reason: Unreadable | null;
 };
 
@@ -75,8 +76,7 @@ export class ReadLog {
     return {
       close: (outcome, why = null) => {
         if (!this.#open.delete(entry)) return;
-        const said = typeof why === 'string' ? { detail: why } : { reason: why };
-        Object.assign(entry, { endedAt: new Date(), outcome, ...said });
+        Object.assign(entry, { endedAt: new Date(), outcome, ...why });
         this.#ended.push(entry);
       },
     };

@@ -77,7 +77,7 @@ export async function runTrial({ db, signal, report, readLog }: JobContext, id: 
       const at = new Date().toISOString();
       await mediaFileStore.saveTrial(db, file.id, { ...result, at });
       const isWhole = result.state === 'whole';
-      opened.close(isWhole ? 'ok' : 'unreadable', isWhole ? null : result.reason);
+      opened.close(isWhole ? 'ok' : 'unreadable', isWhole ? null : { reason: result.reason });
       await save(
         result.state,
         isWhole ? { frames: result.frames, reason: null } : { frames: null, reason: result.reason },

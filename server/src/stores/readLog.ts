@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { openingSchema, type OpeningView } from '@legame/core/contract';
-import type { MediaFileId, PlaceId } from '@legame/core/model';
+import type { Detail, MediaFileId, PlaceId } from '@legame/core/model';
 import { listBindings, type Database } from '../db/database.ts';
 
 export type LogEntry = {
@@ -14,7 +14,7 @@ export type LogEntry = {
   readonly begunAt: Date;
   readonly endedAt: Date | null;
   readonly outcome: OpeningView['outcome'];
-  readonly detail: string | null;
+  readonly detail: Detail | null;
   readonly reason: OpeningView['reason'];
 };
 
@@ -30,9 +30,11 @@ const rowSchema = z.object({
   begun_at: z.date(),
   ended_at: z.date().nullable(),
   outcome: openingSchema.shape.outcome,
-  detail: z.string().nullable(),
+  detail: openingSchema.shape.detail,
   reason: openingSchema.shape.reason,
 });
+
+const asJson = (value: object | string | null): string | null => (value === null ? null : JSON.stringify(value));
 
 export const readLogStore = {
   /** Adds entries, in order; returns their ids. */
@@ -41,7 +43,7 @@ export const readLogStore = {
     const { rows } = (await db.raw(
       `insert into read_log (worker, what, place_id, media_file_id, path, files, begun_at, ended_at, outcome, detail, reason)
        select * from unnest(?::text[], ?::text[], ?::uuid[], ?::uuid[], ?::text[], ?::int[], ?::timestamptz[],
-         ?::timestamptz[], ?::text[], ?::text[], ?::jsonb[]) returning id`,
+         ?::timestamptz[], ?::text[], ?::jsonb[], ?::jsonb[]) returning id`,
       listBindings(
         entries.map((e) => e.worker),
         entries.map((e) => e.what),
@@ -52,8 +54,8 @@ export const readLogStore = {
         entries.map((e) => e.begunAt.toISOString()),
         entries.map((e) => e.endedAt?.toISOString() ?? null),
         entries.map((e) => e.outcome),
-        entries.map((e) => e.detail),
-        entries.map((e) => e.reason && JSON.stringify(e.reason)),
+        entries.map((e) => asJson(e.detail)),
+        entries.map((e) => asJson(e.reason)),
       ),
     )) as { rows: { id: string }[] };
     return rows.map((r) => Number(r.id));
@@ -63,8 +65,10 @@ export const readLogStore = {
     id: number,
     { outcome, detail, reason }: Pick<LogEntry, 'outcome' | 'detail' | 'reason'>,
   ): Promise<void> {
-    const because = reason && JSON.stringify(reason);
-    await db('read_log').where({ id }).update({ ended_at: new Date(), outcome, detail, reason: because });
+    const why = { detail: asJson(detail), reason: asJson(reason) };
+    await db('read_log')
+      .where({ id })
+      .update({ ended_at: new Date(), outcome, ...why });
   },
   /** Newest first, those still open before all others. */
   async list(
@@ -106,7 +110,7 @@ export const readLogStore = {
     await db('read_log')
       .where({ worker })
       .whereNull('ended_at')
-      .update({ ended_at: new Date(), outcome: 'lost', detail: 'the process that read it ended' });
+      .update({ ended_at: new Date(), outcome: 'lost', detail: null });
   },
   async prune(db: Database): Promise<void> {
     await db('read_log')

@@ -29,11 +29,12 @@ export async function unpackDocument(source: ByteSource, limitInBytes: number): 
       const files = entries.filter((e) => !e.directory);
       const content = files.find((e) => e.filename === bundleParts.content);
       if (!content) {
-        const detail = `it is a zip without a ${bundleParts.content}`;
-        return { ok: false, fault: { code: 'bundle-broken', detail } };
+        return {
+          ok: false,
+          fault: { code: 'bundle-broken', detail: { code: 'zip-without', part: bundleParts.content } },
+        };
       }
-      if (content.encrypted)
-        return { ok: false, fault: { code: 'bundle-broken', detail: 'it is locked with a password' } };
+      if (content.encrypted) return { ok: false, fault: { code: 'bundle-broken', detail: { code: 'zip-locked' } } };
       const media = files
         .filter((e) => e.filename.startsWith(`${bundleParts.media}/`))
         .map((e) => ({ path: e.filename, sizeInBytes: e.uncompressedSize }));
@@ -41,8 +42,8 @@ export async function unpackDocument(source: ByteSource, limitInBytes: number): 
     });
   } catch (error) {
     if (error instanceof TooLarge) return { ok: false, fault: { code: 'document-too-large', limitInBytes } };
-    const detail = (error instanceof Error ? error.message : String(error)).replace(/\.$/, '');
-    return { ok: false, fault: { code: 'bundle-broken', detail: `its zip cannot be read (${detail})` } };
+    const said = (error instanceof Error ? error.message : String(error)).replace(/\.$/, '');
+    return { ok: false, fault: { code: 'bundle-broken', detail: { code: 'zip-unread', said } } };
   }
 }
 

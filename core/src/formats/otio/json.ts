@@ -131,7 +131,7 @@ function whereBroken(text: string): ReadFault {
     }
     return { code: 'json-broken', line: Number(line), column: Number(column), detail };
   }
-  return { code: 'json-broken', line: 1, column: 1, detail: 'it holds a value that JSON does not have' };
+  return { code: 'json-broken', line: 1, column: 1, detail: { code: 'value-beyond-json' } };
 }
 
 /** One step of a JSON pointer (RFC 6901). */

@@ -14,6 +14,7 @@ import { sets } from './013-sets.ts';
 import { scope } from './014-scope.ts';
 import { coded } from './015-coded.ts';
 import { targets } from './016-targets.ts';
+import { details } from './017-details.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -33,4 +34,5 @@ export const migrations = [
   scope,
   coded,
   targets,
+  details,
 ] as const;
