@@ -156,10 +156,10 @@ test('the vault gives back what is asked for, and its clip returns', async ({ pa
 test('the room map leads to what is not used; cleared files are moved, and come back', async ({ page, saltglass }) => {
   await saltglass.step('Places');
   await saltglass.place('KILN_B').getByRole('link', { name: 'Room map' }).click();
-  await expect(page.getByRole('list', { name: 'room map' })).toContainText('night/');
+  await expect(page.getByRole('group', { name: 'room map' })).toContainText('night/');
   await page
-    .getByRole('list', { name: 'room map' })
-    .getByRole('listitem', { name: /^night/ })
+    .getByRole('group', { name: 'room map' })
+    .getByRole('button', { name: /^night/ })
     .click();
   await expect(page.getByRole('navigation', { name: 'folder shown' })).toContainText('rushes / night');
   await page.getByLabel('choose kiln-night_P03.mov').check();

@@ -38,12 +38,12 @@ export function Treemap({
   const tiles = layout(entries, width, size.height);
   return (
     <div ref={box} className="h-full w-full">
-      <svg width={size.width} height={size.height} role="list" aria-label="room map">
+      <svg width={size.width} height={size.height} role="group" aria-label="room map">
         <UsePatterns />
         {tiles.map(({ entry, x, y, w, h, parts }) => (
           <g
             key={`${entry.folder ?? ''}/${entry.name}`}
-            role="listitem"
+            role="button"
             aria-label={`${nameOf(entry)}, ${bytes(entry.sizeInBytes)}`}
             tabIndex={0}
             className="cursor-pointer"
@@ -51,7 +51,8 @@ export function Treemap({
               entry.folder !== null ? onOpen(entry.folder) : entry.mediaFileId && onMark(entry.mediaFileId)
             }
             onKeyDown={(event) => {
-              if (event.key !== 'Enter') return;
+              if (event.key !== 'Enter' && event.key !== ' ') return;
+              event.preventDefault();
               if (entry.folder !== null) onOpen(entry.folder);
               else if (entry.mediaFileId) onMark(entry.mediaFileId);
             }}
@@ -130,7 +131,7 @@ function FreeRoom({
   const freeHeight = (free.freeInBytes / free.totalInBytes) * bottom;
   const line = headroomShare * bottom;
   return (
-    <g aria-label="free room">
+    <g role="img" aria-label="free room">
       <title>{`${bytes(free.freeInBytes)} free of ${bytes(free.totalInBytes)}`}</title>
       <rect x={x} y={0} width={34} height={bottom} fill="var(--color-base-100)" stroke="var(--color-base-300)" />
       <rect
