@@ -1,4 +1,5 @@
 import type { HistoryChange } from '@legame/core/contract';
+import { binText, notedText } from './bins.ts';
 import { formatRate, formatTimecode } from '@legame/core/time';
 
 /** What one change did, in words: whose it is, of which kind, and both sides. */
@@ -17,6 +18,7 @@ export function changeTold(change: HistoryChange): ChangeTold {
       before: nothing('not known by a name'),
       after: said(change.name),
     };
+  if (change.what === 'bins' || change.what === 'labels') return deskTold(change);
   const both = (kind: string, side: (which: 'before' | 'after') => Side): ChangeTold => ({
     of: change.clipName ?? 'a clip taken out since',
     kind,
@@ -39,12 +41,30 @@ export function changeTold(change: HistoryChange): ChangeTold {
         const aside = change[which];
         return aside ? said([aside.as, aside.reason].filter(Boolean).join(': ')) : nothing('to do');
       });
+    case 'note':
+      return both('noted', (which) => {
+        const noted = change[which];
+        return noted ? said(notedText(noted)) : nothing('nothing');
+      });
     case 'interpret':
       return both('timecode', (which) => {
         const read = change[which];
         return read ? said(readThen(read)) : nothing('as the edit states it');
       });
   }
+}
+
+/** Of what people made for the whole project, only what differs. */
+function deskTold(change: Extract<HistoryChange, { what: 'bins' | 'labels' }>): ChangeTold {
+  const named = (which: 'before' | 'after') =>
+    change.what === 'bins' ? change[which].map(binText) : change[which].map((label) => label.name);
+  const [before, after] = [named('before'), named('after')];
+  const side = (of: readonly string[], other: readonly string[]): Side => {
+    const only = of.filter((name) => !other.includes(name));
+    return only.length > 0 ? said(only.join(', ')) : nothing('–');
+  };
+  const kind = change.what === 'bins' ? 'own bins' : 'labels';
+  return { of: 'the project', kind, before: side(before, after), after: side(after, before) };
 }
 
 const fileThen = (file: { readonly path: string | null } | null, none: string): Side =>

@@ -29,6 +29,8 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
   'folder-wanted-for-relative-paths': { code: 'folder-wanted-for-relative-paths' },
   'no-bundle': { code: 'no-bundle', path: 'cuts', place: 'KILN_A', lacks: 'content.otio' },
   'zip-broken': { code: 'zip-broken', name: 'a.otioz' },
+  'bin-refused': { code: 'bin-refused', bin: ['Day 1', 'Day 1'], why: 'into-itself' },
+  'label-unknown': { code: 'label-unknown' },
   'part-damaged': { code: 'part-damaged', name: 'media/a.mov', detail: 'wrong checksum' },
   'outside-roots': { code: 'outside-roots', path: '/etc', roots: ['/media'] },
   'outside-folder': { code: 'outside-folder', path: '../a', folder: '/media/out' },

@@ -1,3 +1,4 @@
+import { binFaultWords, binText } from './bins.ts';
 import { detailWords } from './details.ts';
 import type { NotCleared, NotPutBack, Problem, Wanted, WhySkipped } from '@legame/core/contract';
 import type { PackageFault } from '@legame/core/project';
@@ -159,6 +160,10 @@ export function problemText(problem: Problem): string {
       return 'This cause is not there any more: something changed since it was shown. Look at the causes as they are now.';
     case 'cause-needs-a-person':
       return 'Nothing here can be linked by one decision: a person has to look at each.';
+    case 'bin-refused':
+      return `The bin "${binText(problem.bin)}" cannot be: ${binFaultWords[problem.why]}.`;
+    case 'label-unknown':
+      return 'There is no such label any more. Choose another, or make it anew.';
     case 'nothing-to-put-back':
       return `Nothing was put back: ${problem.why ? notPutBackText(problem.why) : 'no clip was chosen'}.`;
     case 'put-back-not-indexed':

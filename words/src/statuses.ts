@@ -135,5 +135,10 @@ const verbSentences: Readonly<Record<Verb, (n: string) => string>> = {
   waive: (n) => `Waived ${n}`,
   'take-up': (n) => `Took up ${n} again`,
   decline: () => 'Declined a candidate',
+  file: (n) => `Put ${n} into bins`,
+  label: (n) => `Labelled ${n} otherwise`,
+  note: (n) => `Wrote into columns of ${n}`,
+  'edit-bins': (n) => (n.startsWith('0') ? 'Changed the bins' : `Changed the bins, with ${n}`),
+  'edit-labels': () => 'Changed the labels',
 };
 export const actSentence = (verb: Verb, clips: number): string => verbSentences[verb](count(clips, 'clip'));

@@ -1,3 +1,4 @@
+import type { BinPath } from '../bins/noted.ts';
 import type { ClipId, MediaFileId } from '../model/ids.ts';
 import type { Facts, SequenceFrames } from '../model/media.ts';
 import type { FrameRange } from '../time/range.ts';
@@ -62,9 +63,9 @@ export const standardChoices: Choices = {
 export type PlanInput = {
   readonly clipId: ClipId;
   readonly clipName: string;
-  /** Names of the timelines that use it, and of the bin it lies in. */
+  /** Names of the timelines that use it, and the bin it lies in; empty for none. */
   readonly usedBy: readonly string[];
-  readonly bin: string | null;
+  readonly bin: BinPath;
   readonly scene: string | null;
   readonly take: string | null;
   /** The rate that the edit counts it at, for handles and for timecode of sound. */

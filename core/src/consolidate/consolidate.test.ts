@@ -24,7 +24,7 @@ const input = (id: string, path: string, usedBy: string[] = ['cut'], more: Parti
     clipId: clipId(id),
     clipName: parts.at(-1)!,
     usedBy,
-    bin: null,
+    bin: [],
     scene: null,
     take: null,
     rate: rate(25),
@@ -323,7 +323,7 @@ describe('names', () => {
     [{ foldering: 'by-timeline' }, 'media/cut/bowl.mov'],
     [{ foldering: 'by-bin' }, 'media/Day 1/bowl.mov'],
   ])('foldered %j', (change, target) => {
-    const bowl = withFile(input('1', 'KILN/day1/camA/bowl.mov', ['cut'], { bin: 'Day 1' }), {
+    const bowl = withFile(input('1', 'KILN/day1/camA/bowl.mov', ['cut'], { bin: ['Day 1'] }), {
       facts: facts({ reel: 'A001' }),
     });
     expect(targetsOf([bowl], { ...whole, ...change })).toEqual([target]);

@@ -72,7 +72,7 @@ function folderFor({ file, clips }: Gathered, { foldering, levels }: Choices): s
     case 'by-timeline':
       return safe([clips.flatMap((c) => c.usedBy).sort()[0] ?? 'no timeline']);
     case 'by-bin':
-      return safe([clips.map((c) => c.bin).find((b) => b !== null) ?? 'no bin']);
+      return safe(clips.map((c) => c.bin).find((b) => b.length > 0) ?? ['no bin']);
   }
 }
 

@@ -14,6 +14,7 @@ import {
   union,
   verdictSchema,
 } from './basics.ts';
+import { binPathSchema } from './bins.ts';
 import { eventSchema, ratioSchema } from './edits.ts';
 import { renditionSchema } from './forms.ts';
 import { becauseSchema } from './links.ts';
@@ -85,8 +86,9 @@ export const clipRowSchema = z.object({
   folder: z.string(),
   remembered: z.string().nullable(),
   reel: z.string().nullable(),
-  /** The bin it lies in; null for what only timelines hold. */
-  bin: z.string().nullable(),
+  /** The bin it lies in, where somebody put it or its document has it; empty for the project itself. */
+  bin: binPathSchema,
+  label: z.string().nullable(),
   kind: kindSchema.nullable(),
   status: statusSchema,
   why: whySchema.nullable(),

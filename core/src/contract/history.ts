@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { NotPutBack } from './problems.ts';
 import { list, clipIds, clipIdSchema, time, union, interpretationSchema, rateSchema } from './basics.ts';
+import { binPathSchema, labelSchema, notedSchema } from './bins.ts';
 import { causeKindSchema } from './causes.ts';
 import { forms } from '../match/forms.ts';
 
@@ -38,6 +39,11 @@ export const verbs = [
   'pin',
   'unpin',
   'interpret',
+  'file',
+  'label',
+  'note',
+  'edit-bins',
+  'edit-labels',
   'return',
 ] as const;
 
@@ -92,6 +98,10 @@ export const historyChangeSchema = z.discriminatedUnion('what', [
   changed('pin', z.boolean()),
   changed('set-aside', asideSchema),
   changed('interpret', readThenSchema),
+  /** What is noted of a clip; its label by name, null where that is not known any more. */
+  changed('note', notedSchema),
+  z.object({ what: z.literal('bins'), before: list(binPathSchema), after: list(binPathSchema) }),
+  z.object({ what: z.literal('labels'), before: list(labelSchema), after: list(labelSchema) }),
   z.object({ what: z.literal('learn'), placeName: z.string().nullable(), name: z.string() }),
 ]);
 

@@ -1,6 +1,7 @@
 /** What server and web say to each other, by noun. Schemas are held against the model's types where it has them. */
 export * from './acceptance.ts';
 export * from './basics.ts';
+export * from './bins.ts';
 export * from './causes.ts';
 export * from './clips.ts';
 export * from './documents.ts';

@@ -1,3 +1,5 @@
+import type { BinPath } from '../bins/noted.ts';
+import type { BinFault } from '../bins/tree.ts';
 import type { Detail } from '../model/detail.ts';
 import { z } from 'zod';
 import type { ListFault } from '../mhl/index.ts';
@@ -152,6 +154,8 @@ export type Problem =
   | { readonly code: 'hash-chain-broken'; readonly path: string }
   | { readonly code: 'set-has-no-timeline'; readonly folder: string }
   // Links, causes and their history.
+  | { readonly code: 'bin-refused'; readonly bin: BinPath; readonly why: BinFault }
+  | { readonly code: 'label-unknown' }
   | { readonly code: 'nothing-to-undo' }
   | { readonly code: 'nothing-to-redo' }
   | { readonly code: 'undo-overtaken' }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { formatIds } from '../formats/format.ts';
 import { textEncodings } from '../formats/text.ts';
+import { binPathSchema, labelSchema, notedSchema } from '../contract/bins.ts';
 import { interpretationSchema } from '../contract/basics.ts';
 import { readingSchema } from '../contract/edits.ts';
 import { ruleSetSchema, rulesSchema } from '../contract/rules.ts';
@@ -29,6 +30,7 @@ const packedClipSchema = z.object({
   declined: z.array(packedFileSchema),
   interpretation: interpretationSchema.nullable().default(null),
   pinned: z.boolean().default(false),
+  noted: notedSchema.nullable().default(null),
 });
 export type PackedClip = z.infer<typeof packedClipSchema>;
 
@@ -50,6 +52,8 @@ export const packageSchema = z.object({
   name: z.string(),
   rules: rulesSchema,
   ruleSets: z.array(ruleSetSchema).default([]),
+  bins: z.array(binPathSchema).default([]),
+  labels: z.array(labelSchema).default([]),
   documents: z.array(packedDocumentSchema),
 });
 export type ProjectPackage = z.infer<typeof packageSchema>;

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import type { ClipBlock, ClipRow, PlaceView } from '@legame/core/contract';
 import type { ClipId, DocumentId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
+import { fileClips, moveBin } from '../bins/arrange.ts';
 import { setAcceptance } from '../acceptance/accept.ts';
 import { changePlace } from '../places/change.ts';
 import { sweepPlaces } from '../places/states.ts';
@@ -106,6 +107,12 @@ test('after random acts nothing that is kept differs from what is derived anew',
     fc.record({ a: fc.constant('link' as const), clip: anyClip, file: fc.option(anyFile) }),
     fc.record({ a: fc.constant('aside' as const), clips: anyClips, as: fc.constantFrom('parked', 'waived', null) }),
     fc.record({ a: fc.constant('pin' as const), clips: anyClips, pinned: fc.boolean() }),
+    fc.record({
+      a: fc.constant('bin' as const),
+      clips: anyClips,
+      bin: fc.constantFrom(['Day 1'], ['Day 1', 'Glass'], []),
+    }),
+    fc.record({ a: fc.constant('move' as const), to: fc.constantFrom(['Day 2'], ['Yard', 'Day 1']) }),
     fc.record({ a: fc.constant('shift' as const), clips: anyClips, by: fc.integer({ min: -50, max: 50 }) }),
     fc.record({
       a: fc.constantFrom('certain', 'undo', 'redo', 'unplug', 'plug', 'rename', 'accept', 'touch', 'gone', 'log'),
@@ -125,6 +132,12 @@ test('after random acts nothing that is kept differs from what is derived anew',
             break;
           case 'pin':
             await setPinned(house, projectId, act.clips as ClipId[], act.pinned);
+            break;
+          case 'bin':
+            await fileClips(house, projectId, act.clips as ClipId[], act.bin);
+            break;
+          case 'move':
+            await moveBin(house, projectId, { bin: ['Day 1'], to: act.to }).catch(swallow);
             break;
           case 'shift':
             await interpretClips(

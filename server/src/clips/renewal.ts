@@ -13,7 +13,7 @@ import { certainFile, type ClipState, decidedFile, loadClips, type SomeClips, st
 
 /** So many clips are looked at together: what is made of them at once is bounded. */
 const atOnce = 2000;
-const unused: Used = { bin: null, uses: 0, usedSeconds: 0 };
+const unused: Used = { bin: [], uses: 0, usedSeconds: 0 };
 
 /** Who only looks waits so long for a change of files that is being written, as the end of a large walk. */
 const lookersPatienceMs = 500;

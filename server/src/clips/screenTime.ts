@@ -1,3 +1,4 @@
+import { pathsOfBins } from '@legame/core/bins';
 import type { Member } from '@legame/core/contract';
 import { usesOf, type DocumentId } from '@legame/core/model';
 import { comesBack } from '@legame/core/state';
@@ -27,12 +28,14 @@ export function usedBy(
     }
   }
   const bins = new Map(
-    documents.flatMap(({ id, bins: list }) => list.map((b) => [useKey(id, b.key), b.name] as const)),
+    documents.flatMap(({ id, bins: list }) =>
+      [...pathsOfBins(list)].map(([key, path]) => [useKey(id, key), path] as const),
+    ),
   );
   return ({ documentId, key, binKey }) => {
     const use = uses.get(useKey(documentId, key));
     return {
-      bin: bins.get(useKey(documentId, binKey ?? '')) ?? null,
+      bin: bins.get(useKey(documentId, binKey ?? '')) ?? [],
       uses: use?.count ?? 0,
       usedSeconds: use?.seconds ?? 0,
     };

@@ -1,3 +1,4 @@
+import { pathsOfBins } from '@legame/core/bins';
 import {
   planHandoff,
   type Choices,
@@ -75,7 +76,11 @@ export function planOf(
   cuttings: ReadonlyMap<MediaFileId, Cuttable>,
 ): ConsolidatePlan {
   const isNarrowed = scope.size > 0 || project.documents.some((d) => d.timelines.length > 0);
-  const bins = new Map(project.documents.flatMap((d) => d.bins.map((b) => [useKey(d.id, b.key), b.name] as const)));
+  const bins = new Map(
+    project.documents.flatMap((d) =>
+      [...pathsOfBins(d.bins)].map(([key, path]) => [useKey(d.id, key), path] as const),
+    ),
+  );
   const inputs = project.states.flatMap((state): PlanInput[] => {
     const { clip } = state;
     const inScope = scope.get(clip.id);
@@ -86,7 +91,7 @@ export function planOf(
         clipId: clip.id,
         clipName: clip.name,
         usedBy: inScope?.timelines ?? [],
-        bin: bins.get(useKey(clip.documentId, clip.binKey ?? '')) ?? null,
+        bin: clip.noted?.bin ?? bins.get(useKey(clip.documentId, clip.binKey ?? '')) ?? [],
         scene: saidOf(clip, 'scene'),
         take: saidOf(clip, 'take'),
         rate: clip.rate,

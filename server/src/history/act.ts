@@ -1,3 +1,4 @@
+import type { Noted } from '@legame/core/bins';
 import type { ClipId, Interpretation, ProjectId } from '@legame/core/model';
 import { nameKey } from '@legame/core/paths';
 import type { About, Act, Verb } from '@legame/core/contract';
@@ -6,6 +7,7 @@ import type { Transaction } from '../db/database.ts';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { UserProblem } from '../problems.ts';
+import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
 import { type Change, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
@@ -23,9 +25,9 @@ export async function act(
   { skipped = [], about = null }: { skipped?: Skipped; about?: About | null } = {},
 ): Promise<Act> {
   if (changes.length === 0) return { id: 0, verb, count: 0, madeAt: new Date().toISOString(), skipped };
-  await apply(trx, changes, 'after');
+  await apply(trx, projectId, changes, 'after');
   const entry = await journalStore.append(trx, projectId, { verb, changes, about });
-  await followUp(trx, projectId);
+  await followUp(trx, projectId, changes);
   return viewAct(entry, skipped);
 }
 
@@ -40,9 +42,9 @@ export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId, me
     const entry = await journalStore.findLast(trx, projectId);
     if (!entry) throw new UserProblem({ code: 'nothing-to-undo' });
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
-    await apply(trx, entry.changes.toReversed(), 'before');
+    await apply(trx, projectId, entry.changes.toReversed(), 'before');
     await journalStore.setUndone(trx, entry.id, true);
-    await followUp(trx, projectId);
+    await followUp(trx, projectId, entry.changes);
     return viewAct(entry);
   });
 }
@@ -55,9 +57,9 @@ export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId, me
     const entry = await journalStore.findRedoable(trx, projectId);
     if (!entry) throw new UserProblem({ code: 'nothing-to-redo' });
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
-    await apply(trx, entry.changes, 'after');
+    await apply(trx, projectId, entry.changes, 'after');
     await journalStore.setUndone(trx, entry.id, false);
-    await followUp(trx, projectId);
+    await followUp(trx, projectId, entry.changes);
     return viewAct(entry);
   });
 }
@@ -73,20 +75,29 @@ async function answered(
   return entry && entry.undone === isUndone ? viewAct(entry) : null;
 }
 
-async function followUp(trx: Transaction, projectId: ProjectId): Promise<void> {
+/** What is noted of clips is nothing that matching looks at. */
+const isForMatching = ({ what }: Change): boolean => what !== 'note' && what !== 'bins' && what !== 'labels';
+
+async function followUp(trx: Transaction, projectId: ProjectId, changes: readonly Change[]): Promise<void> {
   const project = await projectStore.getProject(trx, projectId);
-  await startMatch(trx, projectId, project.name);
+  if (changes.some(isForMatching)) await startMatch(trx, projectId, project.name);
   await tell(trx, 'project', projectId);
 }
 
 /** Puts clips into the state on one side of an act. A file whose record is gone for good cannot be linked to again. */
-async function apply(trx: Transaction, changes: readonly Change[], side: 'before' | 'after'): Promise<void> {
+async function apply(
+  trx: Transaction,
+  projectId: ProjectId,
+  changes: readonly Change[],
+  side: 'before' | 'after',
+): Promise<void> {
   const links: ({ clipId: ClipId } & LinkRecord)[] = [];
   const unlinked: ClipId[] = [];
   const aside: { clipId: ClipId; setAside: SetAside | null }[] = [];
   const offline: { clipId: ClipId; takenOffline: boolean }[] = [];
   const pins: { clipId: ClipId; pinned: boolean }[] = [];
   const read: { clipId: ClipId; interpretation: Interpretation | null }[] = [];
+  const notes: { clipId: ClipId; noted: Noted | null }[] = [];
   for (const change of changes) {
     switch (change.what) {
       case 'link': {
@@ -107,6 +118,15 @@ async function apply(trx: Transaction, changes: readonly Change[], side: 'before
       case 'interpret':
         read.push({ clipId: change.clipId, interpretation: change[side] });
         break;
+      case 'note':
+        notes.push({ clipId: change.clipId, noted: change[side] });
+        break;
+      case 'bins':
+        await projectStore.setBins(trx, projectId, change[side]);
+        break;
+      case 'labels':
+        await projectStore.setLabels(trx, projectId, change[side]);
+        break;
       case 'decline':
         if ((side === 'after') !== (change.back ?? false))
           await clipStore.decline(trx, change.clipId, change.mediaFileId);
@@ -126,6 +146,7 @@ async function apply(trx: Transaction, changes: readonly Change[], side: 'before
   if (aside.length) await clipStore.setAside(trx, aside);
   if (pins.length) await clipStore.setPinned(trx, pins);
   if (read.length) await clipStore.setInterpretations(trx, read);
+  if (notes.length) await clipNoteStore.setNotes(trx, notes);
 }
 
 async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {

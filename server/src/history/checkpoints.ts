@@ -27,6 +27,7 @@ const decidedNow = (clip: ClipRecord): DecidedThen => ({
   interpretation: clip.interpretation,
   declined: clip.declined,
   takenOffline: clip.takenOffline,
+  noted: clip.noted,
 });
 
 /** Puts every clip back to what it was at a checkpoint, as one act that can be undone like any other. */
@@ -53,6 +54,7 @@ const untouched = (clipId: ClipId): DecidedThen => ({
   pinned: false,
   interpretation: null,
   declined: [],
+  noted: null,
 });
 
 function differences(now: DecidedThen, then: DecidedThen): ClipChange[] {
@@ -68,6 +70,8 @@ function differences(now: DecidedThen, then: DecidedThen): ClipChange[] {
   if (now.pinned !== then.pinned) changes.push({ what: 'pin', clipId, before: now.pinned, after: then.pinned });
   if (differ(now.interpretation, then.interpretation))
     changes.push({ what: 'interpret', clipId, before: now.interpretation, after: then.interpretation });
+  if (then.noted !== undefined && differ(now.noted, then.noted))
+    changes.push({ what: 'note', clipId, before: now.noted ?? null, after: then.noted });
   for (const mediaFileId of then.declined)
     if (!now.declined.includes(mediaFileId)) changes.push({ what: 'decline', clipId, mediaFileId });
   for (const mediaFileId of now.declined)

@@ -6,7 +6,9 @@ import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 import { notFound } from '../problems.ts';
 import { clipStore } from '../stores/clips.ts';
-import { type Change, journalStore, type NameLearned } from '../stores/journal.ts';
+import type { Noted } from '@legame/core/bins';
+import { projectStore } from '../stores/projects.ts';
+import { type Change, isOfClip, journalStore, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 
@@ -37,7 +39,7 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
   const entry = await journalStore.findEntry(db, projectId, id);
   if (!entry) throw notFound('act');
   const shown = entry.changes.slice(0, changesShown);
-  const clipIds = shown.flatMap((c) => (c.what === 'learn' ? [] : [c.clipId]));
+  const clipIds = shown.filter(isOfClip).map((c) => c.clipId);
   const fileIds = shown.flatMap((c) =>
     c.what === 'link'
       ? [c.before?.mediaFileId, c.after?.mediaFileId].filter((f) => f !== undefined)
@@ -45,7 +47,8 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
         ? [c.mediaFileId]
         : [],
   );
-  const [clips, files, places] = await Promise.all([
+  const [{ labels }, clips, files, places] = await Promise.all([
+    projectStore.getProject(db, projectId),
     clipStore.listByIds(db, clipIds),
     mediaFileStore.listByIds(db, fileIds),
     placeStore.listPlaces(db),
@@ -60,6 +63,7 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
   const told = shown.map((change): HistoryChange => {
     if (change.what === 'learn')
       return { what: 'learn', placeName: namesOfPlaces.get(change.placeId) ?? null, name: change.name };
+    if (change.what === 'bins' || change.what === 'labels') return change;
     const clipName = clipNames.get(change.clipId) ?? null;
     switch (change.what) {
       case 'link': {
@@ -74,6 +78,11 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
       case 'interpret': {
         const read = (how: Interpretation | null) => how && { ...how, statedRate: rates.get(change.clipId) ?? null };
         return { clipName, what: 'interpret', before: read(change.before), after: read(change.after) };
+      }
+      case 'note': {
+        const then = (noted: Noted | null) =>
+          noted && { ...noted, label: labels.find((l) => l.id === noted.label)?.name ?? null };
+        return { clipName, what: 'note', before: then(change.before), after: then(change.after) };
       }
       case 'decline': {
         const declined = file(change.mediaFileId);

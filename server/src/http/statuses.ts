@@ -62,6 +62,8 @@ export const statusOf: Readonly<Record<ProblemCode, number>> = {
   'handoff-running': 409,
   'handoff-not-running': 409,
   'files-not-copied': 409,
+  'bin-refused': 409,
+  'label-unknown': 404,
   'nothing-to-undo': 409,
   'nothing-to-redo': 409,
   'undo-overtaken': 409,

@@ -12,6 +12,7 @@ import {
 import { seenOf, type Seen } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
+import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type ClipRecord, type LinkRecord } from '../stores/clips.ts';
 import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
@@ -55,6 +56,7 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
       declined: clip.declined.flatMap((d) => packFile(d) ?? []),
       interpretation: clip.interpretation,
       pinned: clip.pinned,
+      noted: clip.noted,
     };
   };
   const isDecided = (c: ClipRecord) =>
@@ -62,6 +64,7 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
     c.setAside !== null ||
     c.interpretation !== null ||
     c.pinned ||
+    c.noted !== null ||
     c.declined.length > 0 ||
     awaited.has(c.id);
   const toPack = await Promise.all(
@@ -82,7 +85,15 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
     }),
   );
   const content = packProject(
-    { kind: 'project', version: 1, name: project.name, rules: project.rules, ruleSets: [...project.ruleSets] },
+    {
+      kind: 'project',
+      version: 1,
+      name: project.name,
+      rules: project.rules,
+      ruleSets: [...project.ruleSets],
+      bins: [...project.bins],
+      labels: [...project.labels],
+    },
     toPack,
   );
   return { name: `${safeName(project.name)}.otio`, content };
@@ -103,6 +114,8 @@ export async function importProject({ db }: Looking, bytes: Uint8Array, fileName
     const project = await projectStore.createProject(trx, pack.name);
     await projectStore.setRules(trx, project.id, pack.rules);
     await projectStore.setRuleSets(trx, project.id, pack.ruleSets);
+    await projectStore.setBins(trx, project.id, pack.bins);
+    await projectStore.setLabels(trx, project.id, pack.labels);
     for (const [i, document] of pack.documents.entries()) {
       const id = await bringIn({ db: trx }, project.id, {
         name: document.name,
@@ -139,6 +152,7 @@ async function decideAgain(
     if (decided.setAside) await clipStore.setAside(trx, [{ clipId: clip.id, setAside: decided.setAside }]);
     if (decided.interpretation)
       await clipStore.setInterpretations(trx, [{ clipId: clip.id, interpretation: decided.interpretation }]);
+    if (decided.noted) await clipNoteStore.setNotes(trx, [{ clipId: clip.id, noted: decided.noted }]);
     if (decided.pinned) await clipStore.setPinned(trx, [{ clipId: clip.id, pinned: true }]);
     if (decided.link) await clipStore.setAwaited(trx, [{ clipId: clip.id, awaited: decided.link }]);
     for (const declined of decided.declined) {

@@ -1,9 +1,10 @@
+import type { BinPath } from '@legame/core/bins';
 import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import type { StatusName } from '@legame/core/state';
 import { listBindings, type Database, type Transaction } from '../db/database.ts';
 
-/** How a document uses a clip: what only changes with the document. */
-export type Used = { readonly bin: string | null; readonly uses: number; readonly usedSeconds: number };
+/** How a document uses a clip, and in which bin it has it: what only changes with the document. */
+export type Used = { readonly bin: BinPath; readonly uses: number; readonly usedSeconds: number };
 
 /** A row as the screen shows it, or what of it is otherwise, with what can be counted of it. */
 export type ShownRow = { readonly json: string; readonly status: StatusName; readonly isCertain: boolean };
@@ -34,6 +35,8 @@ const certain = `case when places.there is false and certain_away is not null th
 /** From so many on, making rows anew takes long enough to be felt. */
 export const manyRows = 5000;
 const lockOf = (projectId: ProjectId): string => `rows ${projectId}`;
+
+const binOf = (json: string | null): BinPath => (json === null ? [] : (JSON.parse(json) as BinPath));
 
 /** Rows of lists, kept. Notes of what is to be made anew are written by the database itself (migration 008). */
 export const clipRowStore = {
@@ -89,7 +92,7 @@ export const clipRowStore = {
       uses: number;
       used_seconds: number;
     }[];
-    return new Map(rows.map((r) => [r.clip_id, { bin: r.bin, uses: r.uses, usedSeconds: r.used_seconds }]));
+    return new Map(rows.map((r) => [r.clip_id, { bin: binOf(r.bin), uses: r.uses, usedSeconds: r.used_seconds }]));
   },
   /** Clips that are taken out at this moment are passed over. */
   async putRows(trx: Transaction, projectId: ProjectId, rows: readonly KeptRow[]): Promise<void> {
@@ -120,7 +123,7 @@ export const clipRowStore = {
           rows.map((r) => r.decidedId),
           rows.map((r) => r.decidedPlaceId),
           rows.map((r) => r.isUnusable),
-          rows.map((r) => r.bin),
+          rows.map((r) => (r.bin.length > 0 ? JSON.stringify(r.bin) : null)),
           rows.map((r) => r.uses),
           rows.map((r) => r.usedSeconds),
           rows.map((r) => r.there.json),
@@ -213,7 +216,7 @@ export const clipRowStore = {
       decidedId: r.decided_id,
       decidedPlaceId: r.decided_place_id,
       isUnusable: r.is_unusable,
-      bin: r.bin,
+      bin: binOf(r.bin),
       uses: r.uses,
       usedSeconds: r.used_seconds,
       there: { json: r.there, status: r.status_there, isCertain: r.certain_there },

@@ -5,11 +5,13 @@ import {
   clipSchema,
   decisionSchema,
   interpretationSchema,
+  notedSchema,
   standingSchema,
   whySchema,
   type Because,
   type CandidateRecord,
 } from '@legame/core/contract';
+import type { Noted } from '@legame/core/bins';
 import type { Decision, Standing, Why } from '@legame/core/match';
 import {
   nothingKnown,
@@ -57,6 +59,8 @@ export type ClipRecord = Clip & {
   readonly setAside: SetAside | null;
   /** A person untied it on purpose. */
   readonly takenOffline: boolean;
+  /** What people note of it: its bin, its label, values of columns. */
+  readonly noted: Noted | null;
   readonly link: LinkRecord | null;
   readonly declined: readonly MediaFileId[];
   readonly proposal: {
@@ -100,6 +104,7 @@ const rowSchema = z.object({
   seen: seenSchema.nullable(),
   because: trusted(becauseSchema.nullable()),
   taken_offline: z.boolean(),
+  noted: trusted(notedSchema.nullable()),
   declined: z.array(z.custom<MediaFileId>()).nullable(),
   where_remembered: z.custom<MediaFileId>().nullable(),
   decision: trusted(decisionSchema.nullable()),
@@ -122,6 +127,7 @@ function toRecord(row: unknown): ClipRecord {
     documentId: r.document_id,
     setAside: r.set_aside,
     takenOffline: r.taken_offline,
+    noted: r.noted,
     link:
       r.media_file_id && r.made_by && r.seen
         ? { mediaFileId: r.media_file_id, by: r.made_by, seen: r.seen, because: r.because }
@@ -143,6 +149,7 @@ function toRecord(row: unknown): ClipRecord {
 const query = (db: Database | Transaction) =>
   db('clips')
     .leftJoin('links', 'links.clip_id', 'clips.id')
+    .leftJoin('clip_notes', 'clip_notes.clip_id', 'clips.id')
     .leftJoin('proposals', 'proposals.clip_id', 'clips.id')
     .select(
       'clips.id',
@@ -153,6 +160,7 @@ const query = (db: Database | Transaction) =>
       'clips.interpretation',
       'clips.pinned',
       'clips.taken_offline',
+      'clip_notes.noted',
       'links.media_file_id',
       'links.made_by',
       'links.seen',

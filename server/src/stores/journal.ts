@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { BinPath, Label, Noted } from '@legame/core/bins';
 import { aboutSchema, verbs, type About, type Verb } from '@legame/core/contract';
 import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
@@ -14,12 +15,20 @@ export type ClipChange =
   | ({ readonly what: 'set-aside' } & BeforeAndAfter<SetAside | null>)
   | ({ readonly what: 'pin' } & BeforeAndAfter<boolean>)
   | ({ readonly what: 'interpret' } & BeforeAndAfter<Interpretation | null>)
+  | ({ readonly what: 'note' } & BeforeAndAfter<Noted | null>)
   /** Absent `back`, the file was declined; else a decline was taken back. */
   | { readonly what: 'decline'; readonly clipId: ClipId; readonly mediaFileId: MediaFileId; readonly back?: true };
 
 /** A name under which the edit knows a place, learned from the links of an act; it goes when they go. */
 export type NameLearned = { readonly what: 'learn'; readonly placeId: PlaceId; readonly name: string };
-export type Change = ClipChange | NameLearned;
+/** The bins or the labels of the project itself. */
+export type DeskChange =
+  | { readonly what: 'bins'; readonly before: readonly BinPath[]; readonly after: readonly BinPath[] }
+  | { readonly what: 'labels'; readonly before: readonly Label[]; readonly after: readonly Label[] };
+export type Change = ClipChange | NameLearned | DeskChange;
+/** Whether a change is one of a clip, and not of the project or of a place. */
+export const isOfClip = (change: Change): change is ClipChange =>
+  change.what !== 'learn' && change.what !== 'bins' && change.what !== 'labels';
 
 export type JournalEntry = {
   readonly id: number;
@@ -44,6 +53,8 @@ export type DecidedThen = {
   readonly declined: readonly MediaFileId[];
   /** Absent in checkpoints from before clips could be taken offline. */
   readonly takenOffline?: boolean | undefined;
+  /** Absent in checkpoints from before clips could be noted of. */
+  readonly noted?: Noted | null | undefined;
 };
 export type Checkpoint = { readonly id: number; readonly name: string; readonly madeAt: Date };
 
@@ -58,7 +69,7 @@ const rowSchema = z.object({
 });
 function toEntry(row: unknown): JournalEntry {
   const { id, verb, changes, about, undone, overtaken, made_at: madeAt } = rowSchema.parse(row);
-  const clips = new Set(changes.flatMap((c) => (c.what === 'learn' ? [] : [c.clipId]))).size;
+  const clips = new Set(changes.filter(isOfClip).map((c) => c.clipId)).size;
   return { id, verb, changes, about, clips, undone, overtaken, madeAt };
 }
 type CheckpointRow = { id: string; name: string; state: DecidedThen[]; made_at: Date };

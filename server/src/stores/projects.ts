@@ -1,4 +1,5 @@
-import { acceptanceSchema, ruleSetSchema, rulesSchema } from '@legame/core/contract';
+import type { BinPath, Label } from '@legame/core/bins';
+import { acceptanceSchema, binPathSchema, labelSchema, ruleSetSchema, rulesSchema } from '@legame/core/contract';
 import { defaultRules, type Form, type MatchRules, type RuleSet } from '@legame/core/match';
 import type { AcceptanceProfile, ProjectId } from '@legame/core/model';
 import { surely, type Database, type Transaction } from '../db/database.ts';
@@ -19,6 +20,9 @@ export type ProjectRecord = {
   /** How long its last matching took, and when that ended. */
   readonly matchingTookMs: number;
   readonly matchedAt: Date | null;
+  /** Bins that people made, and labels. */
+  readonly bins: readonly BinPath[];
+  readonly labels: readonly Label[];
   readonly createdAt: Date;
   /** When it was deleted; it can be brought back until it is removed for good. */
   readonly deletedAt: Date | null;
@@ -31,6 +35,8 @@ type Row = {
   acceptance: unknown;
   rule_sets: unknown;
   preferred_form: Form | null;
+  bins: unknown;
+  labels: unknown;
   matched_by: string | null;
   matching_took_ms: number;
   matched_at: Date | null;
@@ -43,6 +49,8 @@ const toRecord = (row: Row): ProjectRecord => ({
   rules: rulesSchema.parse(row.rules),
   ruleSets: ruleSetSchema.array().parse(row.rule_sets),
   preferredForm: row.preferred_form,
+  bins: binPathSchema.array().parse(row.bins),
+  labels: labelSchema.array().parse(row.labels),
   matchedBy: row.matched_by,
   matchingTookMs: row.matching_took_ms,
   matchedAt: row.matched_at,
@@ -120,6 +128,16 @@ export const projectStore = {
     await db('projects')
       .where({ id })
       .update({ rule_sets: JSON.stringify(sets) });
+  },
+  async setBins(db: Database | Transaction, id: ProjectId, bins: readonly BinPath[]): Promise<void> {
+    await db('projects')
+      .where({ id })
+      .update({ bins: JSON.stringify(bins) });
+  },
+  async setLabels(db: Database | Transaction, id: ProjectId, labels: readonly Label[]): Promise<void> {
+    await db('projects')
+      .where({ id })
+      .update({ labels: JSON.stringify(labels) });
   },
   async setPreferredForm(db: Database | Transaction, id: ProjectId, form: Form | null): Promise<void> {
     await db('projects').where({ id }).update({ preferred_form: form });

@@ -15,6 +15,7 @@ import { scope } from './014-scope.ts';
 import { coded } from './015-coded.ts';
 import { targets } from './016-targets.ts';
 import { details } from './017-details.ts';
+import { bins } from './018-bins.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -35,4 +36,5 @@ export const migrations = [
   coded,
   targets,
   details,
+  bins,
 ] as const;

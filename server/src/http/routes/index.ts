@@ -1,5 +1,6 @@
 import type { Route } from '../route.ts';
 import { actRoutes } from './acts.ts';
+import { binRoutes } from './bins.ts';
 import { clipRoutes } from './clips.ts';
 import { documentRoutes } from './documents.ts';
 import { handoffRoutes } from './handoffs.ts';
@@ -18,6 +19,7 @@ export const routes: readonly Route[] = [
   ...ruleRoutes,
   ...reportRoutes,
   ...documentRoutes,
+  ...binRoutes,
   ...clipRoutes,
   ...placeRoutes,
   ...storageRoutes,

@@ -1,0 +1,30 @@
+/** What others use of `bins`. */
+export { checkBin, type BinFinding, type RowToCheck } from './checks.ts';
+export { binBy, fileRules, type FileRule } from './fileBy.ts';
+export {
+  circledValue,
+  labelColours,
+  labelMarks,
+  notedColumns,
+  notedValue,
+  nothingNoted,
+  orNothing,
+  withValues,
+  type BinPath,
+  type Label,
+  type Noted,
+} from './noted.ts';
+export { readPasted, spreadPasted, writePasted } from './pasted.ts';
+export {
+  binKey,
+  binTree,
+  faultOf,
+  faultOfMove,
+  isSameBin,
+  isWithin,
+  movedPath,
+  pathsOfBins,
+  uniteBins,
+  type BinFault,
+  type BinNode,
+} from './tree.ts';

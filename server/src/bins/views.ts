@@ -1,0 +1,48 @@
+import { pathsOfBins, notedColumns, notedValue } from '@legame/core/bins';
+import type { BinClip, Bins } from '@legame/core/contract';
+import type { ProjectId } from '@legame/core/model';
+import type { Looking } from '../context.ts';
+import { loadProject } from '../clips/project.ts';
+import { clipNoteStore } from '../stores/clipNotes.ts';
+import { documentStore } from '../stores/documents.ts';
+import { projectStore } from '../stores/projects.ts';
+
+/** What a project has of bins beside its clips: those people or documents made, labels, and columns that are written in. */
+export async function viewBins({ db }: Looking, projectId: ProjectId): Promise<Bins> {
+  const [project, documents, notes] = await Promise.all([
+    projectStore.getProject(db, projectId),
+    documentStore.listDocuments(db, projectId),
+    clipNoteStore.listNotes(db, projectId, null),
+  ]);
+  const others = new Set<string>();
+  for (const { metadata, noted } of notes)
+    for (const column of [...Object.keys(metadata), ...Object.keys(noted?.values ?? {})]) others.add(column);
+  for (const column of notedColumns) others.delete(column);
+  return {
+    bins: [...project.bins, ...documents.flatMap((d) => [...pathsOfBins(d.bins).values()])],
+    labels: project.labels,
+    columns: [...notedColumns, ...[...others].sort()],
+  };
+}
+
+/** All that edit, file and people say of each clip, in the order of the list. */
+export async function viewBinClips({ db }: Looking, projectId: ProjectId): Promise<BinClip[]> {
+  const { states, documents } = await loadProject(db, projectId);
+  const logs = new Set(documents.filter((d) => d.format === 'log').map((d) => d.id));
+  return states.map(({ clip, tied }) => {
+    const columns = new Set([...Object.keys(clip.metadata), ...Object.keys(clip.noted?.values ?? {})]);
+    const [first, last] = [clip.used[0], clip.used.at(-1)];
+    return {
+      id: clip.id,
+      isLogged: logs.has(clip.documentId),
+      rate: clip.rate,
+      counting: clip.counting,
+      available: clip.available,
+      used: first && last ? { start: first.start, end: last.end } : null,
+      facts: tied?.file.facts ?? null,
+      sizeInBytes: tied?.file.sizeInBytes ?? null,
+      values: Object.fromEntries([...columns].map((column) => [column, notedValue(clip, column)])),
+      written: Object.keys(clip.noted?.values ?? {}).sort(),
+    };
+  });
+}
