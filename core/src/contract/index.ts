@@ -11,6 +11,7 @@ export * from './forms.ts';
 export * from './handoffs.ts';
 export * from './history.ts';
 export * from './jobs.ts';
+export * from './layouts.ts';
 export * from './links.ts';
 export * from './media.ts';
 export * from './places.ts';

@@ -1,7 +1,16 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { join } from 'node:path';
 import type { Label } from '@legame/core/bins';
-import type { Act, BinClip, Bins, ClipRow, History, HistoryChange, ProblemDetails } from '@legame/core/contract';
+import type {
+  Act,
+  BinClip,
+  Bins,
+  ClipRow,
+  History,
+  HistoryChange,
+  Layout,
+  ProblemDetails,
+} from '@legame/core/contract';
 import type { ProjectId } from '@legame/core/model';
 import { differingRows } from '../clips/renewal.ts';
 import { clientOf } from '../testing/client.ts';
@@ -203,4 +212,33 @@ test('bins, labels and notes go out with the whole project and come back with it
   await undo();
   expect((await rows()).find((r) => r.name === 'lost.mov')).toMatchObject({ bin: ['Lost'], label: 'l' });
   expect(await differingRows(house.db, projectId)).toEqual([]);
+});
+
+test('arrangements of columns are kept under names, of one project or of all', async () => {
+  const arrangement = {
+    order: ['reel', 'name'],
+    hidden: ['codec'],
+    widths: { reel: 80 },
+    pinned: ['name'],
+    sorts: [],
+    group: null,
+  };
+  const of = (project: string) => client.get<Layout[]>(`/projects/${project}/layouts?table=bins`);
+  const put = (layout: object) =>
+    client.put(`/projects/${projectId}/layouts`, { table: 'bins', ...layout }).expect(200);
+  await put({ name: 'mine', forAll: false, arrangement });
+  await put({ name: 'mine', forAll: true, arrangement: { ...arrangement, hidden: [] } });
+  await put({ name: 'mine', forAll: false, arrangement: { ...arrangement, group: 'reel' } });
+  const other = await client.newProject('Another');
+  expect(await of(projectId)).toHaveLength(2);
+  expect(await of(projectId)).toContainEqual({
+    name: 'mine',
+    forAll: false,
+    arrangement: { ...arrangement, group: 'reel' },
+  });
+  expect(await of(other)).toEqual([{ name: 'mine', forAll: true, arrangement: { ...arrangement, hidden: [] } }]);
+  expect(await client.get(`/projects/${projectId}/layouts?table=ledger`)).toEqual([]);
+  await client.post(`/projects/${projectId}/layouts/remove`, { table: 'bins', name: 'mine', forAll: true }).expect(200);
+  expect(await of(other)).toEqual([]);
+  expect(await of(projectId)).toHaveLength(1);
 });

@@ -6,6 +6,7 @@ import { documentRoutes } from './documents.ts';
 import { handoffRoutes } from './handoffs.ts';
 import { jobRoutes } from './jobs.ts';
 import { placeRoutes } from './places.ts';
+import { layoutRoutes } from './layouts.ts';
 import { projectRoutes } from './projects.ts';
 import { reportRoutes } from './reports.ts';
 import { ruleRoutes } from './rules.ts';
@@ -14,6 +15,7 @@ import { storageRoutes } from './storage.ts';
 
 /** Every route of the HTTP interface, by noun. */
 export const routes: readonly Route[] = [
+  ...layoutRoutes,
   ...projectRoutes,
   ...actRoutes,
   ...ruleRoutes,
