@@ -1,10 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import type { MediaFileId } from '../model/ids.ts';
 import {
   binBy,
   binTree,
   checkBin,
   faultOf,
+  gatherClips,
   faultOfMove,
   isWithin,
   movedPath,
@@ -223,5 +225,32 @@ describe('what is pasted', () => {
       { rows: ['r2'], values: { scene: '12' } },
     ]);
     expect(spreadPasted([['12']], { ...target, column: 'codec' })).toEqual({ written: [], leftOut: 1 });
+  });
+});
+
+describe('one clip in several documents', () => {
+  const clip = (id: string, other: Partial<Parameters<typeof gatherClips>[0][number]> = {}) => ({
+    ...{ id, bin: [], tiedTo: null, name: 'a.mov', remembered: '/x/a.mov', reel: 'A001', rate: '25', start: 0 },
+    ...other,
+  });
+  const file = '7d0f7c1e-0000-4000-8000-000000000001' as MediaFileId;
+
+  test('is one row: by its file, or while it is dark by what is said of it to the letter', () => {
+    const rows = gatherClips([
+      clip('1', { tiedTo: file }),
+      clip('2', { tiedTo: file, name: 'other name.mov', reel: null }),
+      clip('3'),
+      clip('4'),
+      clip('another start', { start: 5 }),
+      clip('another path', { remembered: '/y/a.mov' }),
+      clip('another bin', { bin: ['Day 1'] }),
+    ]);
+    expect(rows.map((row) => row.map((c) => c.id))).toEqual([
+      ['1', '2'],
+      ['3', '4'],
+      ['another start'],
+      ['another path'],
+      ['another bin'],
+    ]);
   });
 });

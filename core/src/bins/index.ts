@@ -1,5 +1,6 @@
 /** What others use of `bins`. */
 export { checkBin, type BinFinding, type RowToCheck } from './checks.ts';
+export { gatherClips, recordingOf } from './gather.ts';
 export { binBy, fileRules, type FileRule } from './fileBy.ts';
 export {
   circledValue,

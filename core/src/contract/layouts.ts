@@ -11,9 +11,9 @@ export const arrangementSchema = z.object({
   hidden: list(z.string()),
   widths: z.record(z.string(), z.number()),
   /** Columns that stay in sight when the others are moved aside. */
-  pinned: list(z.string()).default([]),
-  sorts: list(z.object({ column: z.string(), descending: z.boolean() })).default([]),
-  group: z.string().nullable().default(null),
+  pinned: list(z.string()),
+  sorts: list(z.object({ column: z.string(), descending: z.boolean() })),
+  group: z.string().nullable(),
 });
 export type Arrangement = z.infer<typeof arrangementSchema>;
 

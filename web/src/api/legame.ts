@@ -80,7 +80,7 @@ export const checkedWhileMade: { skipSchemaValidation: boolean | 'response'[] } 
 export const api = createApi({
   reducerPath: 'api',
   baseQuery: fetchBaseQuery({ baseUrl: '/api/' }),
-  tagTypes: ['Projects', 'Project', 'Documents', 'Places', 'Jobs', 'Trials', 'Sets'],
+  tagTypes: ['Projects', 'Project', 'Documents', 'Places', 'Jobs', 'Trials', 'Sets', 'Layouts'],
   endpoints: (build) => ({
     projects: build.query({
       query: (_: void) => 'projects',

@@ -35,6 +35,7 @@ export const makeRouter = () =>
               ...later(async () => (await import('../views/timecode/TimecodeView.tsx')).TimecodeView),
             },
             { path: 'history', ...later(async () => (await import('../views/history/HistoryView.tsx')).HistoryView) },
+            { path: 'bins', ...later(async () => (await import('../views/bins/BinsView.tsx')).BinsView) },
             { path: 'cut', ...later(async () => (await import('../views/cut/CutView.tsx')).CutView) },
             { path: 'handoff', ...later(async () => (await import('../views/handoff/HandoffView.tsx')).HandoffView) },
           ],

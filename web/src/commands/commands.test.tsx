@@ -36,7 +36,7 @@ describe('the registry', () => {
         .split(',')
         .map((k) => k.trim())
         .filter(Boolean))
-        for (const place of where === 'anywhere' ? ['causes', 'ledger', 'timecode'] : [where]) {
+        for (const place of where === 'anywhere' ? ['causes', 'ledger', 'timecode', 'cut', 'bins'] : [where]) {
           expect([key, place, taken.get(`${key} ${place}`)]).toEqual([key, place, undefined]);
           taken.set(`${key} ${place}`, id);
         }

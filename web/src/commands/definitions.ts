@@ -1,5 +1,5 @@
 /** Where a command can be done. */
-export type Where = 'anywhere' | 'causes' | 'ledger' | 'cut';
+export type Where = 'anywhere' | 'causes' | 'ledger' | 'cut' | 'bins';
 export type Definition = {
   readonly title: string;
   /** As `react-hotkeys-hook` writes them; none where a command has no key. */
@@ -23,6 +23,7 @@ export const steps = [
 
 /** What stands below the steps: records to look into at any time. */
 export const records = [
+  { path: 'bins', title: 'Bins', key: 'b' },
   { path: 'timecode', title: 'Timecode', key: 't' },
   { path: 'history', title: 'History', key: 'y' },
   { path: 'read-log', title: 'Read log', key: 'r' },
@@ -150,6 +151,51 @@ export const definitions = {
   'mark-first': { title: 'Mark the first frame of a stretch', keys: 'i', shown: 'i', where: 'cut' },
   'mark-last': { title: 'Mark the last frame of a stretch', keys: 'o', shown: 'o', where: 'cut' },
   unmark: { title: 'Forget the marks', keys: 'shift+x', shown: 'Shift x', where: 'cut' },
+  'file-in-bin': {
+    title: 'Put the selected clips into a bin',
+    keys: 'b',
+    shown: 'b',
+    where: 'bins',
+    note: 'By the name of a bin; a new name makes one. Dragging them onto it as well',
+  },
+  'new-bin': {
+    title: 'New bin',
+    keys: 'shift+b',
+    shown: 'Shift b',
+    where: 'bins',
+    note: 'Inside the one that is open',
+  },
+  'write-cell': {
+    title: 'Write in the cell',
+    keys: 'enter, f2',
+    shown: 'Enter',
+    where: 'bins',
+    note: 'A double click on it as well; documents stay as they are',
+  },
+  'fill-down': {
+    title: 'Fill down',
+    keys: 'mod+d',
+    shown: 'Ctrl/⌘ D',
+    where: 'bins',
+    note: 'The first selected clip’s value of the column in hand into all of the selection',
+  },
+  circle: { title: 'Circle the take, or not', keys: 'c', shown: 'c', where: 'bins' },
+  'copy-cells': {
+    title: 'Copy the cells',
+    keys: 'mod+c',
+    shown: 'Ctrl/⌘ C',
+    where: 'bins',
+    note: 'The cell in hand, or the rows of a selection as a table',
+  },
+  'next-cell': { title: 'Cell to the right', keys: 'right', shown: '→', where: 'bins' },
+  'former-cell': { title: 'Cell to the left', keys: 'left', shown: '←', where: 'bins' },
+  'select-bin': { title: 'Select all that is shown', keys: 'mod+a', shown: 'Ctrl/⌘ A', where: 'bins' },
+  'show-in-ledger': { title: 'Show in the ledger', where: 'bins' },
+  'show-in-bin': {
+    title: 'Show in its bin',
+    where: 'ledger',
+    note: 'Where the clip is filed, with all that is noted of it',
+  },
   'all-of-cut': { title: 'All of the timeline', keys: '0', shown: '0', where: 'cut' },
 } as const satisfies Readonly<Record<string, Definition>>;
 export type CommandId = keyof typeof definitions;
@@ -170,6 +216,7 @@ export const whereWords: Readonly<Record<Where, string>> = {
   causes: 'Causes',
   ledger: 'Ledger',
   cut: 'Cut',
+  bins: 'Bins',
 };
 
 /** What a tooltip says of a command: what it does, and its key. */

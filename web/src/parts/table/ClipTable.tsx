@@ -1,16 +1,20 @@
 import { getCoreRowModel, useReactTable, type ColumnDef } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useEffect, useMemo, useRef, useState, type CSSProperties, type MouseEvent, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from 'react';
 import type { CommandId } from '../../commands/definitions.ts';
 import { CommandMenu } from '../../commands/CommandMenu.tsx';
-import type { ClipColumn, TableSelection } from './columns.ts';
+import { itemsOf, sortedBy, valuesOf, type Filters } from './arranged.ts';
+import { ColumnFilter } from './ColumnFilter.tsx';
+import type { CellInHand, ClipColumn, TableSelection } from './columns.ts';
 import { ColumnsMenu } from './ColumnsMenu.tsx';
-import { HeadRow } from './HeadRow.tsx';
-import { SelectCell } from './SelectCells.tsx';
-import { useColumns } from './useColumns.ts';
-import { rowHeight, useTableKeys } from './useTableKeys.ts';
+import { HeadRow, type Sorting } from './HeadRow.tsx';
+import { HeadingRow, neverDragged, TableRow, type UseDragged } from './TableRow.tsx';
+import { leastOf, useColumns, type TableArrangement } from './useColumns.ts';
+import { rowHeight as usualRowHeight, useTableKeys } from './useTableKeys.ts';
 
 const noRows: never[] = [];
+const headHeight = 28;
+const headingHeight = 26;
 
 type Props<T> = {
   /** Names the table, and what is remembered of its columns. */
@@ -28,22 +32,46 @@ type Props<T> = {
   readonly menu: readonly CommandId[];
 };
 
+/** A table that is arranged, filtered and written in from outside: `rows` come as `arrangedRows` gives them. */
+type Arranged<T> = Props<T> & {
+  readonly arrangement: TableArrangement;
+  readonly rowHeight?: number;
+  readonly filtering?: {
+    readonly filters: Filters;
+    /** The rows among which values are chosen. */
+    readonly among: readonly T[];
+    readonly onFilter: (column: string, values: readonly string[] | null) => void;
+  };
+  readonly cell?: CellInHand;
+  readonly layouts?: ReactNode;
+  /** How rows are dragged; what takes them, and where to, is told by whoever wraps the table. */
+  readonly useDragged?: UseDragged;
+};
+
 /**
  * The one table of clips: selection by pointer and keys, sorting, columns that are chosen, ordered and sized and stay
  * so. A virtual list: only the rows in sight exist, however many there are.
  */
-export function ClipTable<T>(props: Props<T>) {
-  const { name, label, rows, idOf, columns, selection, empty } = props;
+export const ClipTable = <T,>(props: Props<T>) => (
+  <ArrangedTable {...props} arrangement={useColumns(props.name, props.columns)} />
+);
+
+export function ArrangedTable<T>(props: Arranged<T>) {
+  const { label, rows, idOf, columns, selection, empty, arrangement, rowHeight = usualRowHeight } = props;
   const scroller = useRef<HTMLDivElement>(null);
-  const arrangement = useColumns(name, columns);
   const [menuAt, setMenuAt] = useState<{ x: number; y: number } | null>(null);
+  const { group } = arrangement.now;
+  const items = useMemo(() => itemsOf(rows, columns, group), [rows, columns, group]);
   const virtual = useVirtualizer({
-    count: rows.length,
+    count: items.length,
     getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
+    estimateSize: (i) => (items[i]!.kind === 'row' ? rowHeight : headingHeight),
+    scrollMargin: headHeight,
+    scrollPaddingStart: headHeight,
     overscan: 12,
     initialRect: { width: 800, height: 600 },
   });
+  useEffect(() => virtual.measure(), [virtual, items]);
   const table = useReactTable({
     // It keeps the columns. Rows are drawn by themselves: of tens of thousands it would make something for each.
     data: noRows,
@@ -52,128 +80,140 @@ export function ClipTable<T>(props: Props<T>) {
     ...arrangement.options,
   });
   const order = useMemo(() => rows.map(idOf), [rows, idOf]);
-  useTableKeys(order, selection, scroller);
+  useTableKeys(order, selection, scroller, rowHeight);
   useEffect(() => {
-    const focusAt = selection.focus ? order.indexOf(selection.focus) : -1;
-    if (focusAt >= 0) virtual.scrollToIndex(focusAt, { align: 'auto' });
+    const at = items.findIndex((item) => item.kind === 'row' && idOf(item.row) === selection.focus);
+    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
     // Only when the focus moves: a list must not jump because its rows were loaded again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [selection.focus]);
 
   const chosen = useMemo(() => new Set(selection.ids), [selection.ids]);
-  const shownColumns = table.getVisibleLeafColumns();
-  const shownIds = shownColumns.map((c) => c.id).join(' ');
+  const shownIds = table
+    .getVisibleLeafColumns()
+    .map((c) => c.id)
+    .join(' ');
   const drawn = useMemo(
     () => shownIds.split(' ').flatMap((id) => columns.find((c) => c.id === id) ?? []),
     [columns, shownIds],
   );
-  const hands = useRef({ selection, onOpen: props.onOpen, onMenu: setMenuAt });
+  const pins = usePins(arrangement, drawn);
+  const hands = useRef({ selection, cell: props.cell, onOpen: props.onOpen, onMenu: setMenuAt });
   useEffect(() => {
-    hands.current = { selection, onOpen: props.onOpen, onMenu: setMenuAt };
-  }, [selection, props.onOpen]);
+    hands.current = { selection, cell: props.cell, onOpen: props.onOpen, onMenu: setMenuAt };
+  }, [selection, props.cell, props.onOpen]);
   return (
     <div className="relative flex min-h-0 flex-1 flex-col">
       <div
-        className="@container flex min-h-0 flex-1 flex-col overflow-x-auto bg-base-100"
-        style={arrangement.template(shownColumns.map((c) => c.id)) as CSSProperties}
+        ref={scroller}
+        className="@container min-h-0 flex-1 overflow-auto bg-base-100"
+        style={arrangement.template(drawn.map((c) => c.id)) as CSSProperties}
         role="grid"
         aria-multiselectable
         aria-label={label}
         aria-rowcount={rows.length + 1}
+        tabIndex={rows.length > 0 ? 0 : -1}
       >
         <HeadRow
           table={table}
           isAll={rows.length > 0 && chosen.size >= rows.length && order.every((id) => chosen.has(id))}
           onAll={(isOn) => selection.onMany(isOn ? order : [])}
-          sort={props.sort}
+          sorting={sortingOf(props)}
+          styleOf={(id) => pins.get(id)}
+          filterOf={(id) => filterOf(props, id)}
         />
         {rows.length === 0 && <p className="p-4 text-quiet">{empty}</p>}
         <div
-          ref={scroller}
-          role={rows.length > 0 ? 'rowgroup' : undefined}
-          className="min-h-0 min-w-[var(--least)] flex-1 overflow-x-hidden overflow-y-auto"
-          tabIndex={rows.length > 0 ? 0 : -1}
+          className="relative min-w-[var(--least)]"
+          role={rows.length > 0 ? 'rowgroup' : 'presentation'}
+          style={{ height: virtual.getTotalSize() }}
         >
-          <div className="relative" role="presentation" style={{ height: virtual.getTotalSize() }}>
-            {virtual.getVirtualItems().flatMap((item) => {
-              const row = rows[item.index];
-              if (row === undefined) return [];
-              const id = idOf(row);
-              return (
-                <TableRow
-                  key={id}
-                  row={row}
-                  id={id}
-                  name={props.nameOf(row)}
-                  columns={drawn}
-                  top={item.start}
-                  index={item.index}
-                  isChosen={chosen.has(id)}
-                  isInHand={id === selection.focus}
-                  hands={hands}
-                />
-              );
-            })}
-          </div>
+          {virtual.getVirtualItems().flatMap(({ index, start }) => {
+            const item = items[index];
+            const top = start - headHeight;
+            if (item === undefined) return [];
+            if (item.kind === 'heading')
+              return <HeadingRow key={`over ${item.text}`} item={item} top={top} height={headingHeight} />;
+            const id = idOf(item.row);
+            const isInHand = id === selection.focus;
+            return (
+              <TableRow
+                key={id}
+                row={item.row}
+                id={id}
+                name={props.nameOf(item.row)}
+                columns={drawn}
+                pins={pins}
+                top={top}
+                height={rowHeight}
+                index={index}
+                isChosen={chosen.has(id)}
+                isInHand={isInHand}
+                columnInHand={isInHand ? (props.cell?.column ?? null) : null}
+                isWriting={isInHand && (props.cell?.isWriting ?? false)}
+                useDragged={props.useDragged ?? neverDragged}
+                hands={hands}
+              />
+            );
+          })}
         </div>
       </div>
       {/* Beside the grid, whose rows hold nothing but cells. */}
-      <ColumnsMenu table={table} onReset={arrangement.reset} />
+      <ColumnsMenu
+        table={table}
+        arrangement={arrangement.now}
+        onArrange={arrangement.change}
+        onReset={arrangement.reset}
+        layouts={props.layouts}
+      />
       {menuAt && <CommandMenu at={menuAt} ids={props.menu} onClose={() => setMenuAt(null)} />}
     </div>
   );
 }
 
-type RowProps<T> = {
-  readonly row: T;
-  readonly id: string;
-  readonly name: string;
-  readonly columns: readonly ClipColumn<T>[];
-  readonly top: number;
-  readonly index: number;
-  readonly isChosen: boolean;
-  readonly isInHand: boolean;
-  /** Where what a hand does to a row is found, so that a row that did not change is not drawn again for it. */
-  readonly hands: RefObject<Hands<T>>;
-};
-type Hands<T> = Pick<Props<T>, 'selection' | 'onOpen'> & { readonly onMenu: (at: { x: number; y: number }) => void };
-
-function PlainRow<T>({ row, id, name, columns, top, index, isChosen, isInHand, hands }: RowProps<T>) {
-  const click = (event: MouseEvent) => {
-    const { selection } = hands.current;
-    if (event.shiftKey) selection.onExtend(id);
-    else if (event.ctrlKey || event.metaKey) selection.onToggle(id);
-    else selection.onPick(id);
+/** Sorted by whoever gives the rows, by one key; else as the table is arranged, by any columns that have text. */
+function sortingOf<T>({ sort, columns, arrangement, filtering }: Arranged<T>): Sorting | null {
+  const of = (id: string) => columns.find((c) => c.id === id);
+  if (sort)
+    return {
+      by: [sort],
+      onSort: sort.onSort,
+      keyOf: (id) => of(id)?.meta.sortKey ?? null,
+    };
+  if (!filtering) return null;
+  return {
+    by: arrangement.now.sorts.map(({ column, descending }) => ({ key: column, descending })),
+    onSort: (column, isAdded) => arrangement.change({ sorts: sortedBy(arrangement.now.sorts, column, isAdded) }),
+    keyOf: (id) => (of(id)?.text ? id : null),
   };
+}
+
+function filterOf<T>({ filtering, columns }: Arranged<T>, id: string): ReactNode {
+  const column = columns.find((c) => c.id === id);
+  if (!filtering || !column?.text) return null;
   return (
-    <div
-      role="row"
-      aria-selected={isChosen}
-      aria-rowindex={index + 2}
-      data-clip={name}
-      className={`table-columns line-b absolute inset-x-0 cursor-default select-none ${isChosen ? 'bg-[var(--bond-wash)]' : 'hover:bg-base-200'} ${isInHand ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : ''}`}
-      style={{ height: rowHeight, transform: `translateY(${top}px)` }}
-      onClick={click}
-      onDoubleClick={() => hands.current.onOpen(row)}
-      onContextMenu={(event) => {
-        event.preventDefault();
-        // What is under the pointer is what is meant, unless it is one of many that are selected.
-        if (!isChosen) hands.current.selection.onPick(id);
-        hands.current.onMenu({ x: event.clientX, y: event.clientY });
-      }}
-    >
-      <SelectCell name={name} isOn={isChosen} onToggle={() => hands.current.selection.onToggle(id)} />
-      {columns.map((column) => (
-        <div
-          key={column.id}
-          role="gridcell"
-          className={`min-w-0 overflow-hidden ${column.meta.right ? 'text-right' : ''}`}
-        >
-          {column.cell({ row: { original: row } })}
-        </div>
-      ))}
-    </div>
+    <ColumnFilter
+      title={column.meta.title}
+      values={() => valuesOf(filtering.among, column)}
+      chosen={filtering.filters[id]}
+      onChoose={(values) => filtering.onFilter(id, values)}
+    />
   );
 }
-/** Scrolling and a moving hand draw the rows that come and change, and no others. */
-const TableRow = memo(PlainRow) as typeof PlainRow;
+
+/** Where columns that stay in sight stand, when the others are moved aside. */
+function usePins<T>(
+  { now: { pinned, widths } }: TableArrangement,
+  drawn: readonly ClipColumn<T>[],
+): ReadonlyMap<string, CSSProperties> {
+  return useMemo(() => {
+    let left = 50;
+    const pins = new Map<string, CSSProperties>();
+    for (const { id, meta } of drawn) {
+      if (!pinned.includes(id)) break;
+      pins.set(id, { position: 'sticky', left, zIndex: 10 });
+      left += (widths[id] ?? leastOf(meta.width)) + 12;
+    }
+    return pins;
+  }, [pinned, widths, drawn]);
+}

@@ -8,11 +8,19 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import type { Column, Table } from '@tanstack/react-table';
-import { GripVertical } from 'lucide-react';
+import { GripVertical, Pin } from 'lucide-react';
 import { lookOf } from './useColumns.ts';
 
-/** The columns of a table, to be ticked, and moved by dragging or by the keys. */
-export function ColumnOrder({ table }: { table: Table<unknown> }) {
+/** The columns of a table, to be ticked, pinned, and moved by dragging or by the keys. */
+export function ColumnOrder({
+  table,
+  pinned,
+  onPin,
+}: {
+  table: Table<unknown>;
+  pinned: readonly string[];
+  onPin: (pinned: readonly string[]) => void;
+}) {
   const sensors = useSensors(
     useSensor(PointerSensor),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -30,7 +38,12 @@ export function ColumnOrder({ table }: { table: Table<unknown> }) {
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
         <ul aria-label="columns">
           {columns.map((column) => (
-            <Choice key={column.id} column={column} />
+            <Choice
+              key={column.id}
+              column={column}
+              isPinned={pinned.includes(column.id)}
+              onPin={(isOn) => onPin(isOn ? [...pinned, column.id] : pinned.filter((id) => id !== column.id))}
+            />
           ))}
         </ul>
       </SortableContext>
@@ -38,7 +51,15 @@ export function ColumnOrder({ table }: { table: Table<unknown> }) {
   );
 }
 
-function Choice<T>({ column }: { column: Column<T, unknown> }) {
+function Choice<T>({
+  column,
+  isPinned,
+  onPin,
+}: {
+  column: Column<T, unknown>;
+  isPinned: boolean;
+  onPin: (isOn: boolean) => void;
+}) {
   const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id: column.id });
   const { title } = lookOf(column.columnDef.meta);
   return (
@@ -66,6 +87,16 @@ function Choice<T>({ column }: { column: Column<T, unknown> }) {
         />
         {title}
       </label>
+      <button
+        type="button"
+        className={isPinned ? 'text-primary' : 'text-quiet opacity-60'}
+        aria-label={`keep ${title} in sight`}
+        aria-pressed={isPinned}
+        title="Keep it in sight when the others are moved aside"
+        onClick={() => onPin(!isPinned)}
+      >
+        <Pin size={12} aria-hidden fill={isPinned ? 'currentColor' : 'none'} />
+      </button>
     </li>
   );
 }

@@ -1,23 +1,38 @@
 import type { Table } from '@tanstack/react-table';
 import { Columns3 } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
+import type { Arrangement } from '@legame/core/contract';
 
 /** Dragging comes with a library of its own, fetched when somebody looks at the columns. */
 const ColumnOrder = lazy(async () => ({ default: (await import('./ColumnOrder.tsx')).ColumnOrder }));
 
-/** Which columns are shown, and in which order: by ticks, and by dragging or the keys. */
-export function ColumnsMenu<T>({ table, onReset }: { table: Table<T>; onReset: () => void }) {
+/** Which columns are shown, in which order, and which of them stay in sight: by ticks, and by dragging or the keys. */
+export function ColumnsMenu<T>({
+  table,
+  arrangement,
+  onArrange,
+  onReset,
+  layouts,
+}: {
+  table: Table<T>;
+  arrangement: Arrangement;
+  onArrange: (part: Partial<Arrangement>) => void;
+  onReset: () => void;
+  /** Arrangements that are kept under names. */
+  layouts?: ReactNode;
+}) {
   const [open, setOpen] = useState(false);
+  const grouped = table.getAllLeafColumns().filter((c) => 'text' in c.columnDef && c.columnDef.text !== undefined);
   return (
     <span
-      className="absolute top-0 right-0 z-10"
+      className="absolute top-0 right-0 z-30"
       onBlur={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget)) setOpen(false);
       }}
     >
       <button
         type="button"
-        className="btn btn-ghost btn-xs mt-0.5 px-1"
+        className="btn btn-ghost btn-xs mt-0.5 bg-base-100 px-1"
         aria-label="columns"
         aria-expanded={open}
         title="Which columns are shown, and in which order"
@@ -26,9 +41,34 @@ export function ColumnsMenu<T>({ table, onReset }: { table: Table<T>; onReset: (
         <Columns3 size={13} aria-hidden />
       </button>
       {open && (
-        <div className="sheet absolute top-full right-1 z-30 w-56 p-2 text-base-content" tabIndex={-1}>
+        <div
+          className="sheet absolute top-full right-1 z-30 max-h-[70vh] w-64 overflow-auto p-2 text-base-content"
+          tabIndex={-1}
+        >
+          {layouts}
+          {grouped.length > 0 && (
+            <label className="mb-1.5 flex items-center gap-2">
+              <span className="text-quiet">grouped by</span>
+              <select
+                className="select select-xs flex-1"
+                value={arrangement.group ?? ''}
+                onChange={(event) => onArrange({ group: event.target.value || null })}
+              >
+                <option value="">nothing</option>
+                {grouped.map((column) => (
+                  <option key={column.id} value={column.id}>
+                    {(column.columnDef.meta as { title: string }).title}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
           <Suspense fallback={null}>
-            <ColumnOrder table={table as Table<unknown>} />
+            <ColumnOrder
+              table={table as Table<unknown>}
+              pinned={arrangement.pinned}
+              onPin={(pinned) => onArrange({ pinned })}
+            />
           </Suspense>
           <button type="button" className="btn btn-plain btn-xs mt-1.5" onClick={onReset}>
             As usual

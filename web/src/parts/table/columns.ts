@@ -15,6 +15,12 @@ export type ClipColumn<T> = {
   readonly meta: ColumnLook;
   readonly enableHiding?: boolean;
   readonly cell: (context: { readonly row: { readonly original: T } }) => ReactNode;
+  /** What a cell says as text: columns that have it can be sorted, filtered, grouped by and copied. */
+  readonly text?: (row: T) => string;
+  /** What it is sorted by where that is no text; null comes last. */
+  readonly rank?: (row: T) => number | null;
+  /** Somebody may write into its cells. */
+  readonly canWrite?: boolean;
 };
 
 /** What is selected, and how a hand changes it. */
@@ -25,4 +31,13 @@ export type TableSelection = {
   readonly onToggle: (id: string) => void;
   readonly onExtend: (id: string) => void;
   readonly onMany: (ids: readonly string[]) => void;
+};
+
+/** The cell in hand: a column beside the row in hand, and whether it is being written in. */
+export type CellInHand = {
+  readonly column: string | null;
+  readonly isWriting: boolean;
+  readonly onColumn: (column: string) => void;
+  readonly onWrite: (isWriting: boolean) => void;
+  readonly onWritten: (id: string, column: string, text: string) => void;
 };

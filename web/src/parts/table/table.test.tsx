@@ -155,7 +155,7 @@ describe('columns', () => {
       JSON.stringify({ order: ['gone', 'uses'], hidden: ['gone'], widths: {} }),
     );
     render(<Table />);
-    expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['', 'Uses', 'Name ↓', 'Double']);
+    expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['', 'Uses', 'Name ↓']);
     cleanup();
     localStorage.setItem('legame.columns.test', '{"order": 3');
     render(<Table rows={[]} />);

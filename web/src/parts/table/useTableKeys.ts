@@ -9,6 +9,7 @@ export function useTableKeys(
   order: readonly string[],
   { focus, onPick, onExtend }: TableSelection,
   scroller: RefObject<HTMLElement | null>,
+  height = rowHeight,
 ): void {
   const move = (by: number) => (event: KeyboardEvent) => {
     // A menu that is open has the arrows.
@@ -18,7 +19,7 @@ export function useTableKeys(
     const id = order[Math.max(0, Math.min(order.length - 1, at + by))];
     if (id) (event.shiftKey ? onExtend : onPick)(id);
   };
-  const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 600) / rowHeight) - 1);
+  const page = () => Math.max(1, Math.floor((scroller.current?.clientHeight ?? 600) / height) - 1);
   useHotkeys('down, shift+down', move(1));
   useHotkeys('up, shift+up', move(-1));
   useHotkeys('home, shift+home', move(-order.length));

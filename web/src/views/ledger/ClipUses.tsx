@@ -1,3 +1,4 @@
+import { binText } from '@legame/words/bins';
 import type { ClipDetail } from '@legame/core/contract';
 import { CommandButton } from '../../commands/CommandButton.tsx';
 import { count, timecode } from '@legame/words/numbers';
@@ -10,7 +11,7 @@ export function ClipUses({ clip }: { clip: ClipDetail }) {
   const notes = Object.entries(clip.metadata);
   const uses = clip.usesInFull.slice(0, shownAtFirst);
   const left = clip.usesInFull.length - uses.length;
-  if (clip.usesInFull.length === 0 && notes.length === 0 && clip.bin === null) return null;
+  if (clip.usesInFull.length === 0 && notes.length === 0 && clip.bin.length === 0) return null;
   return (
     <section className="mt-3" aria-label="uses">
       {clip.usesInFull.length > 0 && (
@@ -55,9 +56,9 @@ export function ClipUses({ clip }: { clip: ClipDetail }) {
           {left > 0 && <p className="text-quiet">and {count(left, 'more use')}</p>}
         </>
       )}
-      {(clip.bin !== null || notes.length > 0) && (
+      {(clip.bin.length > 0 || notes.length > 0) && (
         <dl className="line-t mt-2 grid grid-cols-[96px_1fr] gap-x-2 pt-1">
-          {[...(clip.bin === null ? [] : [['bin', clip.bin] as const]), ...notes].map(([name, value]) => (
+          {[...(clip.bin.length === 0 ? [] : [['bin', binText(clip.bin)] as const]), ...notes].map(([name, value]) => (
             <div key={name} className="contents">
               <dt className="truncate text-quiet" title={name}>
                 {name}

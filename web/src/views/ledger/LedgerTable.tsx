@@ -51,7 +51,7 @@ const columns: readonly ClipColumn<ClipRow>[] = [
   {
     id: 'bin',
     meta: { title: 'Bin', width: 'minmax(80px,0.5fr)', hidden: true },
-    cell: ({ row: { original } }) => <span className="block truncate">{original.bin ?? ''}</span>,
+    cell: ({ row: { original } }) => <span className="block truncate">{original.bin.join(' › ')}</span>,
   },
   {
     id: 'clip-name',
@@ -73,6 +73,8 @@ const menu: readonly CommandId[] = [
   'put-back',
   'reread',
   'trial-read',
+  'show-in-cut',
+  'show-in-bin',
   'copy-rows',
 ];
 

@@ -12,7 +12,7 @@ function keysOf(row: ClipRow): Keys {
   const known = keys.get(row);
   if (known) return known;
   const made = {
-    text: `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.bin ?? ''} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`.toLowerCase(),
+    text: `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.bin.join(' ')} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`.toLowerCase(),
     name: row.fileName.toLowerCase(),
     found: foundPath(row).toLowerCase(),
   };

@@ -7,6 +7,7 @@ import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useCommand } from '../../commands/useCommand.ts';
+import { binAddress } from '../../session/bin.ts';
 import { pick, pickMany } from '../../session/selection.ts';
 import { count } from '@legame/words/numbers';
 import { notPutBackText } from '@legame/words/problems';
@@ -98,6 +99,7 @@ export function useLedgerCommands(
       'No timeline uses a selected clip.',
     ),
   );
+  useCommand('show-in-bin', () => void navigate(`/projects/${projectId}/bins?${binAddress(chosen[0]!.bin)}`), nothing);
   useCommand('change-folder', () => onPreview({ kind: 'folder' }), nothing);
   useCommand('forms', () => onPreview({ kind: 'forms' }), nothing);
   useCommand('reread', () => void reread({ clipIds }), nothing);

@@ -1,0 +1,83 @@
+import { checkBin, gatherClips, isWithin, recordingOf, type BinFinding, type BinPath } from '@legame/core/bins';
+import type { BinClip, ClipRow } from '@legame/core/contract';
+import { formatRate } from '@legame/core/time';
+
+/** A row of a bin: a clip, with the clips of other documents that are the same recording. */
+export type BinRow = {
+  readonly id: string;
+  /** All clips that it stands for; what is done to the row is done to each. */
+  readonly ids: readonly string[];
+  readonly row: ClipRow;
+  readonly clip: BinClip;
+  readonly uses: number;
+  readonly seconds: number;
+  readonly isLogged: boolean;
+};
+
+/** The rows of the list with all that is said of each clip; a clip that came in between the two is not there yet. */
+export function binRows(rows: readonly ClipRow[], clips: readonly BinClip[], areGathered: boolean): BinRow[] {
+  const saidOf = new Map(clips.map((c) => [c.id, c]));
+  const both = rows.flatMap((row) => {
+    const clip = saidOf.get(row.id);
+    if (!clip) return [];
+    const { id, bin, tied, name, remembered, reel } = row;
+    const [rate, start] = [formatRate(clip.rate), clip.available?.start ?? null];
+    return [{ id, bin, tiedTo: tied?.mediaFileId ?? null, name, remembered, reel, rate, start, row, clip }];
+  });
+  const gathered = areGathered ? gatherClips(both) : both.map((one) => [one]);
+  return gathered.map((same) => {
+    // Of a row of a log and an event of the cut, the event is what people know; the log says the rest.
+    const first = same.find((one) => !one.clip.isLogged) ?? same[0]!;
+    const values = Object.assign({}, ...same.map((one) => filled(one.clip.values)).toReversed()) as BinClip['values'];
+    return {
+      id: first.id,
+      ids: same.map((one) => one.id),
+      row: first.row,
+      clip: { ...first.clip, values, written: [...new Set(same.flatMap((one) => one.clip.written))] },
+      uses: same.reduce((sum, one) => sum + one.row.uses, 0),
+      seconds: same.reduce((sum, one) => sum + one.row.usedSeconds, 0),
+      isLogged: same.some((one) => one.clip.isLogged),
+    };
+  });
+}
+const filled = (values: BinClip['values']) =>
+  Object.fromEntries(Object.entries(values).filter(([, value]) => value !== ''));
+
+/** The rows that lie in a bin, or in any bin inside it. */
+export const inBin = (rows: readonly BinRow[], bin: BinPath): BinRow[] => rows.filter((r) => isWithin(r.row.bin, bin));
+
+/** What of a row is searched, in small letters. */
+const searched = new WeakMap<BinRow, string>();
+export function matches(row: BinRow, wanted: string): boolean {
+  const text =
+    searched.get(row) ??
+    [row.row.name, row.row.fileName, row.row.reel, row.row.folder, ...row.row.bin, ...Object.values(row.clip.values)]
+      .join(' ')
+      .toLowerCase();
+  searched.set(row, text);
+  return text.includes(wanted);
+}
+
+/** Columns in which the clips of a bin should mostly agree. */
+export const agreeing = ['rate', 'raster', 'codec', 'sample-rate', 'channels'] as const;
+
+/** What is odd about some rows; by the columns that tell. */
+export const findingsIn = (rows: readonly BinRow[], textOf: (row: BinRow, column: string) => string): BinFinding[] =>
+  checkBin(
+    rows.map((r) => {
+      const { row, clip } = r;
+      const { name, remembered, reel } = row;
+      const [rate, start] = [formatRate(clip.rate), clip.available?.start ?? null];
+      return {
+        id: r.id,
+        values: Object.fromEntries(agreeing.map((column) => [column, textOf(r, column)])),
+        reel: row.reel,
+        rate,
+        holds: clip.available ?? clip.used,
+        recording: recordingOf({ tiedTo: row.tied?.mediaFileId ?? null, name, remembered, reel, rate, start }),
+        isLogged: r.isLogged,
+        isUsed: r.uses > 0,
+      };
+    }),
+    agreeing,
+  );

@@ -1,0 +1,76 @@
+import { useCallback, useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { binTree, type BinPath } from '@legame/core/bins';
+import type { BinClip, Bins, ClipRow } from '@legame/core/contract';
+import { useAppSelector } from '../../app/store.ts';
+import { arrangedRows, type Filters } from '../../parts/table/arranged.ts';
+import { useColumns } from '../../parts/table/useColumns.ts';
+import { useTableSelection } from '../../parts/table/useTableSelection.ts';
+import { binAddress } from '../../session/bin.ts';
+import { binRows, findingsIn, inBin, matches, type BinRow } from './binRows.ts';
+import { binColumns } from './columns.tsx';
+
+export type BinData = { readonly clips: readonly ClipRow[]; readonly said: readonly BinClip[]; readonly desk: Bins };
+
+/** What is shown of a bin: the tree it stands in, its rows through search and filters, and what of them is selected. */
+export function useShownRows({ clips, said, desk }: BinData) {
+  const [address, setAddress] = useSearchParams();
+  const opened = address.getAll('bin').join('\n');
+  const bin = useMemo<BinPath>(() => (opened === '' ? [] : opened.split('\n')), [opened]);
+  const [text, setText] = useState('');
+  const [filters, setFilters] = useState<Filters>({});
+  const [areGathered, setGathered] = useState(true);
+
+  const columns = useMemo(() => binColumns(desk.labels, desk.columns), [desk.labels, desk.columns]);
+  const arrangement = useColumns('bins', columns);
+  const all = useMemo(() => binRows(clips, said, areGathered), [clips, said, areGathered]);
+  const root = useMemo(
+    () =>
+      binTree(
+        desk.bins,
+        all.map((r) => r.row.bin),
+      ),
+    [desk.bins, all],
+  );
+  const inside = useMemo(() => inBin(all, bin), [all, bin]);
+  const among = useMemo(() => {
+    const wanted = text.trim().toLowerCase();
+    return wanted === '' ? inside : inside.filter((row) => matches(row, wanted));
+  }, [inside, text]);
+  const rows = useMemo(
+    () => arrangedRows(among, columns, arrangement.now, filters),
+    [among, columns, arrangement.now, filters],
+  );
+  const { order, hidden } = arrangement.now;
+  const shownColumns = useMemo(
+    () => order.filter((id) => !hidden.includes(id)).flatMap((id) => columns.find((c) => c.id === id) ?? []),
+    [order, hidden, columns],
+  );
+  const textOf = useCallback(
+    (row: BinRow, id: string) => columns.find((c) => c.id === id)?.text?.(row) ?? '',
+    [columns],
+  );
+  const findings = useMemo(() => findingsIn(among, textOf), [among, textOf]);
+  const selection = useRowSelection(all, rows);
+  const chosen = useMemo(() => {
+    const ids = new Set(selection.ids);
+    return rows.filter((row) => ids.has(row.id));
+  }, [rows, selection.ids]);
+  return {
+    ...{ bin, root, inside, among, rows, columns, shownColumns, arrangement, findings, selection, chosen },
+    ...{ text, setText, areGathered, setGathered, filters },
+    open: (to: BinPath) => setAddress(binAddress(to), { replace: true }),
+    onFilter: (id: string, values: readonly string[] | null) =>
+      setFilters(({ [id]: _, ...others }) => (values === null ? others : { ...others, [id]: values })),
+  };
+}
+
+/** The selection that all screens share, by rows: a row is selected where any clip it stands for is. */
+function useRowSelection(all: readonly BinRow[], rows: readonly BinRow[]) {
+  const { ids, focus } = useAppSelector((state) => state.selection);
+  const order = useMemo(() => rows.map((row) => row.id), [rows]);
+  const selection = useTableSelection(order);
+  const rowOf = useMemo(() => new Map(all.flatMap((row) => row.ids.map((id) => [id, row.id] as const))), [all]);
+  const chosen = useMemo(() => [...new Set(ids.flatMap((id) => rowOf.get(id) ?? []))], [ids, rowOf]);
+  return { ...selection, ids: chosen, focus: focus === null ? null : (rowOf.get(focus) ?? null) };
+}
