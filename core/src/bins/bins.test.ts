@@ -150,12 +150,14 @@ describe('checks of a bin', () => {
   test('timecode that overlaps within a reel is told; the same recording twice, another rate or another reel is not', () => {
     const holds = (start: number, end: number) => ({ holds: { start, end } });
     const rows = [
-      row('a', holds(0, 100)),
+      row('a', holds(1, 100)),
       row('b', holds(99, 200)),
-      row('same', { ...holds(0, 100), recording: 'a' }),
+      row('same', { ...holds(1, 100), recording: 'a' }),
+      row('from zero', holds(0, 100)),
+      row('from zero too', holds(0, 100)),
       row('after', holds(200, 300)),
-      row('other rate', { ...holds(0, 100), rate: '24' }),
-      row('other reel', { ...holds(0, 100), reel: 'B001' }),
+      row('other rate', { ...holds(1, 100), rate: '24' }),
+      row('other reel', { ...holds(1, 100), reel: 'B001' }),
       row('blank', { ...holds(0, 100), reel: ' ' }),
     ];
     const findings = checkBin(rows, []);

@@ -73,7 +73,8 @@ const reelKey = (row: RowToCheck) => `${row.reel}\u0000${row.rate}`;
 function overlapsIn(rows: readonly RowToCheck[]): BinFinding[] {
   const reels = new Map<string, (RowToCheck & { holds: FrameRange })[]>();
   for (const row of rows) {
-    if (!row.reel?.trim() || row.holds === null) continue;
+    // What counts from zero was not timed at all, as half of all files are.
+    if (!row.reel?.trim() || row.holds === null || row.holds.start === 0) continue;
     const list = reels.get(reelKey(row)) ?? [];
     list.push({ ...row, holds: row.holds });
     reels.set(reelKey(row), list);

@@ -92,9 +92,9 @@ export function ArrangedTable<T>(props: Arranged<T>) {
   const shownIds = table
     .getVisibleLeafColumns()
     .map((c) => c.id)
-    .join(' ');
+    .join('\n');
   const drawn = useMemo(
-    () => shownIds.split(' ').flatMap((id) => columns.find((c) => c.id === id) ?? []),
+    () => shownIds.split('\n').flatMap((id) => columns.find((c) => c.id === id) ?? []),
     [columns, shownIds],
   );
   const pins = usePins(arrangement, drawn);

@@ -21,7 +21,9 @@ export function ColumnsMenu<T>({
   /** Arrangements that are kept under names. */
   layouts?: ReactNode;
 }) {
-  const [open, setOpen] = useState(false);
+  const [room, setRoom] = useState<number | null>(null);
+  const open = room !== null;
+  const setOpen = (isOn: boolean, below = 0) => setRoom(isOn ? window.innerHeight - below - 40 : null);
   const grouped = table.getAllLeafColumns().filter((c) => 'text' in c.columnDef && c.columnDef.text !== undefined);
   return (
     <span
@@ -36,13 +38,14 @@ export function ColumnsMenu<T>({
         aria-label="columns"
         aria-expanded={open}
         title="Which columns are shown, and in which order"
-        onClick={() => setOpen(!open)}
+        onClick={(event) => setOpen(!open, event.currentTarget.getBoundingClientRect().bottom)}
       >
         <Columns3 size={13} aria-hidden />
       </button>
       {open && (
         <div
-          className="sheet absolute top-full right-1 z-30 max-h-[70vh] w-64 overflow-auto p-2 text-base-content"
+          className="sheet absolute top-full right-1 z-30 w-64 overflow-auto p-2 text-base-content"
+          style={{ maxHeight: Math.max(180, room) }}
           tabIndex={-1}
         >
           {layouts}

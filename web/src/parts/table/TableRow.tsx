@@ -79,7 +79,7 @@ function PlainRow<T>(props: RowProps<T>) {
             role="gridcell"
             data-column={column.id}
             aria-current={isCell || undefined}
-            className={`min-w-0 overflow-hidden ${column.meta.right ? 'text-right' : ''} ${pin ? under : ''} ${isCell ? 'outline-1 outline-offset-2 outline-primary' : ''}`}
+            className={`grid min-w-0 content-center self-stretch overflow-hidden *:min-w-0 ${column.meta.right ? 'text-right' : ''} ${pin ? under : ''} ${isCell ? 'outline-1 -outline-offset-1 outline-primary' : ''}`}
             style={pin}
           >
             {isCell && isWriting && column.canWrite ? (

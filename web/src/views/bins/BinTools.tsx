@@ -39,7 +39,7 @@ export function BinTools({
   return (
     <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-2.5 py-2">
       <input
-        className="input input-sm h-[26px] w-40"
+        className="input input-sm h-[26px] w-32"
         placeholder="find in this bin…"
         aria-label="find in this bin"
         value={text}
@@ -58,11 +58,11 @@ export function BinTools({
           checked={areGathered}
           onChange={(event) => onGather(event.target.checked)}
         />
-        one row a recording
+        by recording
       </label>
       <span className="ml-auto flex flex-wrap items-center gap-1.5">
         <select
-          className="select select-sm h-[26px] w-32"
+          className="select select-sm h-[26px] w-24"
           aria-label="label the selected clips"
           value=""
           disabled={chosen === 0}
@@ -92,10 +92,10 @@ export function BinTools({
             : labels.slice(0, 4).map((label) => <LabelMark key={label.id} label={label} />)}
         </button>
         <CommandButton id="file-in-bin" className="btn btn-plain btn-sm h-[26px]">
-          Put into a bin…
+          Into a bin…
         </CommandButton>
         <select
-          className="select select-sm h-[26px] w-28"
+          className="select select-sm h-[26px] w-26"
           aria-label="put into bins by"
           title={`Puts ${what} into bins inside this one`}
           value=""

@@ -3,43 +3,13 @@ import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
-import type { StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
+import { clipRow as row } from '../../testing/rows.ts';
 import { LedgerView } from './LedgerView.tsx';
 import { asText, nextNeedingHand, shownRows } from './rows.ts';
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
-const statusOf = (status: StatusName) =>
-  (status === 'missing' ? { status, because: 'nothing-there' } : { status }) as ClipRow['status'];
-function row(n: number, fileName: string, status: StatusName, more: Partial<ClipRow> = {}): ClipRow {
-  return {
-    id: uuid(n) as ClipRow['id'],
-    documentId: uuid(999) as ClipRow['documentId'],
-    name: fileName,
-    fileName,
-    folder: 'KILN_A/day1',
-    remembered: `/Volumes/KILN_A/day1/${fileName}`,
-    bin: [],
-    label: null,
-    reel: 'A001',
-    kind: 'picture',
-    status: statusOf(status),
-    why: null,
-    decision: 'nothing',
-    certainty: null,
-    certainNow: false,
-    tied: null,
-    candidate: null,
-    candidates: 0,
-    pinned: false,
-    interpreted: false,
-    verdicts: null,
-    uses: n,
-    usedSeconds: n,
-    ...more,
-  };
-}
 const found = (n: number) => ({
   mediaFileId: uuid(n) as NonNullable<ClipRow['candidate']>['mediaFileId'],
   version: '1',
