@@ -22,7 +22,7 @@ async function barriers(page: Page): Promise<string[]> {
 async function screens({ id, places }: Saltglass): Promise<string[]> {
   const room = (await places()).find((p) => p.name === 'KILN_A')!;
   const of = `/projects/${id}`;
-  const views = ['intake', 'places', 'causes', 'ledger', 'cut', 'handoff', 'timecode', 'history', 'read-log'];
+  const views = ['intake', 'places', 'causes', 'ledger', 'cut', 'handoff', 'bins', 'timecode', 'history', 'read-log'];
   return [
     '/',
     ...views.map((view) => `${of}/${view}`),

@@ -1,3 +1,4 @@
+import { useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { acts } from '../api/acts.ts';
 import { api } from '../api/legame.ts';
@@ -16,7 +17,7 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   const [redo, redone] = acts.useRedoMutation();
   const open = (path: string) => void navigate(`/projects/${projectId}/${path}`);
   const [intake, places, causes, ledger, cut, handoff] = steps;
-  const [timecode, history, readLog] = records;
+  const [bins, timecode, history, readLog] = records;
   const useGo = ({ path }: { readonly path: Screen }) => useCommand(`go-${path}`, () => open(path));
   useGo(intake);
   useGo(places);
@@ -24,6 +25,7 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   useGo(ledger);
   useGo(cut);
   useGo(handoff);
+  useGo(bins);
   useGo(timecode);
   useGo(history);
   useGo(readLog);
@@ -31,11 +33,17 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   useCommand('pull-list', () => open('pull-list'));
   useCommand('keys', onKeys);
   useCommand('theme', () => dispatch(setTheme(theme === 'paper' ? 'lamp' : 'paper')));
-  useCommand(
-    'undo',
-    () => void undo({ projectId, act: project.data?.lastAct?.id }),
-    project.data?.lastAct ? null : 'There is nothing to undo.',
-  );
+  const meant = useRef<number | null>(null);
+  /** Pressed again before the page knows what came before, the one before is meant, and not the same once more. */
+  const undoLast = async () => {
+    let last = project.data?.lastAct?.id;
+    if (last === meant.current) last = (await project.refetch()).data?.lastAct?.id;
+    if (last === undefined) return;
+    meant.current = last;
+    const done = await undo({ projectId, act: last });
+    if (done.error) meant.current = null;
+  };
+  useCommand('undo', () => void undoLast(), project.data?.lastAct ? null : 'There is nothing to undo.');
   useCommand(
     'redo',
     () => void redo({ projectId }),

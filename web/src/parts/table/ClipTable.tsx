@@ -81,12 +81,16 @@ export function ArrangedTable<T>(props: Arranged<T>) {
   });
   const order = useMemo(() => rows.map(idOf), [rows, idOf]);
   useTableKeys(order, selection, scroller, rowHeight);
+  const focusAt = useMemo(
+    () => items.findIndex((item) => item.kind === 'row' && idOf(item.row) === selection.focus),
+    [items, idOf, selection.focus],
+  );
+  const isFocusShown = focusAt >= 0;
   useEffect(() => {
-    const at = items.findIndex((item) => item.kind === 'row' && idOf(item.row) === selection.focus);
-    if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
-    // Only when the focus moves: a list must not jump because its rows were loaded again.
+    if (isFocusShown) virtual.scrollToIndex(focusAt, { align: 'auto' });
+    // Only when the focus moves or comes to be shown: a list must not jump because its rows were loaded again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [selection.focus]);
+  }, [selection.focus, isFocusShown]);
 
   const chosen = useMemo(() => new Set(selection.ids), [selection.ids]);
   const shownIds = table

@@ -116,7 +116,6 @@ function Line({
       aria-level={level + 1}
       aria-selected={isOpen}
       aria-expanded={node.bins.length > 0 ? !isFolded : undefined}
-      aria-label={`${name}, ${node.within}`}
       tabIndex={isOpen ? 0 : -1}
       className={`group flex h-7 cursor-default items-center gap-1 border-l-[3px] pr-1.5 ${isOpen ? 'border-primary bg-[var(--bond-wash)] font-semibold' : 'border-transparent hover:bg-base-200'} ${isOver ? 'outline-2 -outline-offset-2 outline-primary' : ''}`}
       style={{ paddingLeft: 4 + level * 14 }}
@@ -151,7 +150,9 @@ function Line({
           {name}
         </span>
       )}
-      <span className="hidden gap-0.5 group-hover:flex group-focus-within:flex">
+      {/* So that what is read out has two words. */}{' '}
+      {/* For the pointer alone: the keys are F2, Delete and Shift B. */}
+      <span aria-hidden className="hidden gap-0.5 group-hover:flex">
         <Tool label={`New bin in ${name}`} onClick={() => hands.onMake(node.path)}>
           <FolderPlus size={13} aria-hidden />
         </Tool>
@@ -177,7 +178,6 @@ const Tool = ({ label, onClick, children }: { label: string; onClick: () => void
     tabIndex={-1}
     className="rounded p-0.5 text-quiet hover:text-base-content"
     title={label}
-    aria-label={label}
     onClick={(event) => {
       event.stopPropagation();
       onClick();

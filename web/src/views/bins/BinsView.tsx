@@ -1,4 +1,14 @@
-import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  DragOverlay,
+  PointerSensor,
+  pointerWithin,
+  useDndContext,
+  useDraggable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useParams } from 'react-router';
@@ -6,6 +16,7 @@ import { Group, Panel, Separator, useDefaultLayout } from 'react-resizable-panel
 import type { BinPath } from '@legame/core/bins';
 import { writeCsv } from '@legame/core/formats';
 import { binText } from '@legame/words/bins';
+import { count } from '@legame/words/numbers';
 import { bins } from '../../api/bins.ts';
 import { lists } from '../../api/clipList.ts';
 import { useAppDispatch } from '../../app/store.ts';
@@ -90,7 +101,11 @@ function OpenBin({ projectId, data }: { projectId: string; data: BinData }) {
   const layout = useDefaultLayout({ id: 'legame-bins', storage: localStorage });
   const title = bin.length === 0 ? 'All of the project' : binText(bin);
   return (
-    <DndContext sensors={sensors} onDragEnd={(event) => dropped(event, rows, chosen, acts)}>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragEnd={(event) => dropped(event, rows, chosen, acts)}
+    >
       <Group
         orientation="horizontal"
         className="relative h-full"
@@ -108,15 +123,7 @@ function OpenBin({ projectId, data }: { projectId: string; data: BinData }) {
           />
         </Panel>
         <Separator className="w-[5px] border-l border-base-300 bg-base-100 hover:bg-[var(--bond-wash)]" />
-        <Panel
-          id="clips"
-          minSize="320px"
-          className="flex min-w-0 flex-col"
-          onPaste={(event: React.ClipboardEvent) => {
-            if (event.target instanceof HTMLInputElement) return;
-            commands.paste(event.clipboardData.getData('text/plain'));
-          }}
-        >
+        <Panel id="clips" minSize="320px" className="flex min-w-0 flex-col">
           <BinTools
             text={shown.text}
             onText={shown.setText}
@@ -179,9 +186,28 @@ function OpenBin({ projectId, data }: { projectId: string; data: BinData }) {
           onClose={() => setAsked(null)}
         />
       </Group>
+      <DragOverlay dropAnimation={null}>
+        <Dragged rows={rows} chosen={chosen} />
+      </DragOverlay>
     </DndContext>
   );
 }
+
+/** What hangs on the pointer while it is dragged. */
+function Dragged({ rows, chosen }: { rows: readonly BinRow[]; chosen: readonly BinRow[] }) {
+  const what = useDndContext().active?.data.current as { row: string } | { bin: BinPath } | undefined;
+  if (!what) return null;
+  const ids = 'row' in what ? idsOf(meant(what.row, rows, chosen)) : [];
+  return (
+    <span className="sheet inline-block px-2 py-1 font-semibold whitespace-nowrap shadow">
+      {'row' in what ? count(ids.length, 'clip') : binText(what.bin)}
+    </span>
+  );
+}
+
+/** What is under the pointer is what is meant, unless it is one of many that are selected. */
+const meant = (id: string, rows: readonly BinRow[], chosen: readonly BinRow[]): readonly BinRow[] =>
+  chosen.some((row) => row.id === id) ? chosen : rows.filter((row) => row.id === id);
 
 /** A bin, or clips, dropped onto a bin. */
 function dropped(
@@ -194,7 +220,5 @@ function dropped(
   const what = active.data.current as { row: string } | { bin: BinPath } | undefined;
   if (!into || !what) return;
   if ('bin' in what) return acts.move(what.bin, [...into, what.bin.at(-1)!]);
-  // What is under the pointer is what is meant, unless it is one of many that are selected.
-  const isOfMany = chosen.some((row) => row.id === what.row);
-  acts.file(idsOf(isOfMany ? chosen : rows.filter((row) => row.id === what.row)), into);
+  acts.file(idsOf(meant(what.row, rows, chosen)), into);
 }

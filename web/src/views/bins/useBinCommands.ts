@@ -1,3 +1,4 @@
+import { useEffect, useEffectEvent } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { circledValue, readPasted, spreadPasted, writePasted, type BinPath } from '@legame/core/bins';
@@ -98,7 +99,14 @@ export function useBinCommands(shown: Shown) {
     dispatch(pickMany(ids));
     void navigate(`/projects/${projectId}/${screen}`);
   };
-  useCommand('show-in-ledger', () => go('ledger?show=all'), nothing);
+  useCommand(
+    'show-in-ledger',
+    () => {
+      const address = new URLSearchParams({ show: 'all', clip: (inHand ?? chosen[0]!).id, clips: ids.join(' ') });
+      void navigate(`/projects/${projectId}/ledger?${address}`);
+    },
+    nothing,
+  );
   useCommand(
     'show-in-cut',
     () => go('cut'),
@@ -126,11 +134,25 @@ export function useBinCommands(shown: Shown) {
     if (leftOut > 0)
       toast(`${count(leftOut, 'cell')} left out: beyond the rows or columns shown, or not to be written.`);
   };
+  usePasted(paste);
   return {
     write: (id: string, columnId: string, text: string) =>
       write([{ rows: rows.filter((row) => row.id === id), values: { [columnId]: text } }]),
-    paste,
     error: written.error,
     onClose: written.reset,
   };
+}
+
+/** What is pasted while no field takes it. */
+function usePasted(take: (text: string) => void): void {
+  const latest = useEffectEvent(take);
+  useEffect(() => {
+    const onPaste = (event: ClipboardEvent) => {
+      if (event.target instanceof HTMLElement && event.target.closest('input, textarea, dialog')) return;
+      const text = event.clipboardData?.getData('text/plain');
+      if (text) latest(text);
+    };
+    document.addEventListener('paste', onPaste);
+    return () => document.removeEventListener('paste', onPaste);
+  }, []);
 }
