@@ -143,6 +143,14 @@ async function measureAll({ url, token, child }: Running, root: string, count: n
   await told('park all', () => post(`/projects/${id}/set-aside`, { clipIds, as: 'parked', reason: '' }));
   await told('undo it', () => post(`/projects/${id}/undo`, {}));
   await quiet();
+  await told('bins', () => ask(`/projects/${id}/bins`));
+  const said = await told('all that is said of each clip', () => ask(`/projects/${id}/bins/clips`));
+  say(`| bytes of that | ${said.length} |`);
+  await told('all into bins by card', () => post(`/projects/${id}/bins/file-by`, { clipIds, rule: 'by-card' }));
+  await told('undo it', () => post(`/projects/${id}/undo`, {}));
+  const written = [{ clipIds, values: { scene: '12' } }];
+  await told('write a column of all', () => post(`/projects/${id}/notes`, { written }));
+  await quiet();
   // The same edit, as a machine remembers it on which the drive had another name.
   const dark2 = (await post<{ id: string }>('/projects', { name: 'Rolls, elsewhere' })).id;
   await ask(`/projects/${dark2}/documents?name=rolls.otio`, {
