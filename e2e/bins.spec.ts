@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Locator, type Page } from '@playwright/test';
-import type { BinClip, ClipRow } from '@legame/core/contract';
+import type { BinClips, ClipRow } from '@legame/core/contract';
 import { test, type Saltglass } from './saltglass.ts';
 
 /** Bins as an assistant editor uses them: filed by hand and by rule, written in, checked, and taken along. */
@@ -64,7 +64,7 @@ test('by keys alone: filed into a new bin, written, filled down, circled, copied
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Control+d');
   const scenes = async () =>
-    (await saltglass.ask<BinClip[]>(`/projects/${saltglass.id}/bins/clips`))
+    (await saltglass.ask<BinClips>(`/projects/${saltglass.id}/bins/clips`)).clips
       .map((c) => c.values.scene ?? '')
       .slice(0, 3);
   await expect.poll(scenes).toEqual(['12A', '12A', '']);

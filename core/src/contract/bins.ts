@@ -59,7 +59,13 @@ export const binClipSchema = z.object({
   written: list(z.string()),
 });
 export type BinClip = z.infer<typeof binClipSchema>;
-export const binClipsSchema = list(binClipSchema);
+/** What is said of all clips, or of those that are others since a version of the same epoch. */
+export const binClipsSchema = z.object({ epoch: z.int(), version: z.int(), clips: list(binClipSchema) });
+export type BinClips = z.infer<typeof binClipsSchema>;
+export const binClipsQuerySchema = z.object({
+  epoch: z.coerce.number().int().default(-1),
+  version: z.coerce.number().int().default(-1),
+});
 
 export const fileRequestSchema = z.object({ clipIds, bin: newBinPathSchema });
 export const fileByRequestSchema = z.object({ clipIds, rule: z.enum(fileRules), under: newBinPathSchema.default([]) });

@@ -56,18 +56,19 @@ export async function fileClipsBy(
   clipIds: readonly ClipId[],
   { rule, under }: { readonly rule: FileRule; readonly under: BinPath },
 ): Promise<Act> {
+  // Outside of the turn, where the project as it was looked at last is at hand.
+  const { states } = await loadProject(db, projectId);
+  const bins = new Map(
+    states.map(({ clip, tied }) => {
+      const remembered = clip.remembered === null ? null : parseRememberedPath(clip.remembered);
+      const folders = tied
+        ? [tied.place.name, ...tied.file.folder.split('/').filter(Boolean)]
+        : [...(remembered?.volume ? [remembered.volume] : []), ...(remembered?.folders ?? [])];
+      const { kind, reel } = clip;
+      return [clip.id, binBy(rule, { kind, reel, folders, writtenMs: tied?.file.modifiedMs ?? null })] as const;
+    }),
+  );
   return projectStore.inTurn(db, projectId, async (trx) => {
-    const { states } = await loadProject(trx, projectId);
-    const bins = new Map(
-      states.map(({ clip, tied }) => {
-        const remembered = clip.remembered === null ? null : parseRememberedPath(clip.remembered);
-        const folders = tied
-          ? [tied.place.name, ...tied.file.folder.split('/').filter(Boolean)]
-          : [...(remembered?.volume ? [remembered.volume] : []), ...(remembered?.folders ?? [])];
-        const { kind, reel } = clip;
-        return [clip.id, binBy(rule, { kind, reel, folders, writtenMs: tied?.file.modifiedMs ?? null })] as const;
-      }),
-    );
     const clips = await withBins(trx, projectId, clipIds);
     const changes = filings(clips, (clip) => {
       const bin = bins.get(clip.id);

@@ -4,6 +4,7 @@ import type { Label } from '@legame/core/bins';
 import type {
   Act,
   BinClip,
+  BinClips,
   Bins,
   ClipRow,
   History,
@@ -31,7 +32,8 @@ const log = [
 
 const rows = (): Promise<ClipRow[]> => client.rows(projectId);
 const bins = () => client.get<Bins>(`/projects/${projectId}/bins`);
-const clips = () => client.get<BinClip[]>(`/projects/${projectId}/bins/clips`);
+const said = (query = '') => client.get<BinClips>(`/projects/${projectId}/bins/clips${query}`);
+const clips = async (): Promise<readonly BinClip[]> => (await said()).clips;
 const act = async (path: string, body: object): Promise<Act> =>
   (await client.post(`/projects/${projectId}${path}`, body).expect(200)).body as Act;
 const refused = async (path: string, body: object) =>
@@ -160,6 +162,21 @@ test('what is written stands over the log, as one act, and History says it', asy
   });
   await undo();
   expect((await clips()).every((c) => c.written.length === 0)).toBe(true);
+});
+
+test('who knows what was said is told only what changed since', async () => {
+  const known = await said();
+  const since = (k: { epoch: number; version: number }) => said(`?epoch=${k.epoch}&version=${k.version}`);
+  expect((await since(known)).clips).toEqual([]);
+  const [id] = await idsOf('door.mov');
+  await act('/notes', { written: [{ clipIds: [id], values: { take: '7' } }] });
+  const changed = await since(known);
+  expect(changed.clips).toMatchObject([{ id, values: { take: '7' } }]);
+  expect((await since(changed)).clips).toEqual([]);
+  await undo();
+  expect((await since(changed)).clips).toMatchObject([{ id, values: {} }]);
+  // Of another epoch, all.
+  expect((await said(`?epoch=${known.epoch - 1}&version=${known.version}`)).clips).toHaveLength(known.clips.length);
 });
 
 test('labels are the project’s own; one that is gone is no label, until it comes back', async () => {

@@ -1,8 +1,10 @@
 import { pathsOfBins, notedColumns, notedValue } from '@legame/core/bins';
-import type { BinClip, Bins } from '@legame/core/contract';
+import type { BinClip, BinClips, Bins } from '@legame/core/contract';
 import type { ProjectId } from '@legame/core/model';
 import type { Looking } from '../context.ts';
 import { loadProject } from '../clips/project.ts';
+import { renewRows } from '../clips/renewal.ts';
+import { clipRowStore } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { documentStore } from '../stores/documents.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -25,11 +27,24 @@ export async function viewBins({ db }: Looking, projectId: ProjectId): Promise<B
   };
 }
 
-/** All that edit, file and people say of each clip, in the order of the list. */
-export async function viewBinClips({ db }: Looking, projectId: ProjectId): Promise<BinClip[]> {
+/**
+ * All that edit, file and people say of each clip, in the order of the list; where somebody knows a version of the same
+ * epoch, only of those that something touched since.
+ */
+export async function viewBinClips(
+  { db }: Looking,
+  projectId: ProjectId,
+  known: Pick<BinClips, 'epoch' | 'version'>,
+): Promise<BinClips> {
+  await renewRows(db, projectId);
+  // Looked at before the clips: what changes in between is told once more the next time.
+  const { epoch, version } = await clipRowStore.stateOfList(db, projectId);
+  const touched = known.epoch === epoch ? new Set(await clipRowStore.listTouched(db, projectId, known.version)) : null;
+  if (touched?.size === 0) return { epoch, version, clips: [] };
   const { states, documents } = await loadProject(db, projectId);
   const logs = new Set(documents.filter((d) => d.format === 'log').map((d) => d.id));
-  return states.map(({ clip, tied }) => {
+  const wanted = touched ? states.filter(({ clip }) => touched.has(clip.id)) : states;
+  const clips = wanted.map(({ clip, tied }): BinClip => {
     const columns = new Set([...Object.keys(clip.metadata), ...Object.keys(clip.noted?.values ?? {})]);
     const [first, last] = [clip.used[0], clip.used.at(-1)];
     return {
@@ -45,4 +60,5 @@ export async function viewBinClips({ db }: Looking, projectId: ProjectId): Promi
       written: Object.keys(clip.noted?.values ?? {}).sort(),
     };
   });
+  return { epoch, version, clips };
 }

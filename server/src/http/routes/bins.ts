@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   actSchema,
+  binClipsQuerySchema,
   binClipsSchema,
   binsSchema,
   fileByRequestSchema,
@@ -40,10 +41,11 @@ export const binRoutes = [
   route({
     method: 'get',
     path: '/projects/:projectId/bins/clips',
-    summary: 'All that edit, file and people say of each clip',
+    summary: 'All that edit, file and people say of each clip, or of those that changed since',
     params,
+    query: binClipsQuerySchema,
     answer: binClipsSchema,
-    handle: ({ params: p }, { db }) => viewBinClips({ db }, p.projectId),
+    handle: ({ params: p, query }, { db }) => viewBinClips({ db }, p.projectId, query),
   }),
   route({
     method: 'post',
