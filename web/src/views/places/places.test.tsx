@@ -5,6 +5,7 @@ import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import type { Cleared, DriveBay, PlaceView, RoomMap, TrialView, Trouble } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
+import { jobOf as job } from '../../testing/job.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { ReadLogView } from '../readLog/ReadLogView.tsx';
 import { RoomView } from '../room/RoomView.tsx';
@@ -49,24 +50,6 @@ const drive = (name: string, more: Partial<DriveBay['drives'][number]> = {}) => 
   stalling: false,
   full: false,
   ...more,
-});
-
-const job = (kind: string) => ({
-  id: uuid(70),
-  kind,
-  payload:
-    kind === 'fetch-shelved'
-      ? { shelf: 'vault', path: 'x' }
-      : kind === 'index-place'
-        ? { placeId: uuid(1), folder: '' }
-        : { trialId: uuid(2), scope: 'used', copyId: uuid(3), mediaFileId: uuid(4) },
-  about: 'x',
-  state: 'queued',
-  progress: null,
-  problem: null,
-  createdAt: '2026-11-20T10:00:00.000Z',
-  startedAt: null,
-  finishedAt: null,
 });
 
 let answers: (asked: Asked) => unknown;

@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { OpeningView, TrialView } from '@legame/core/contract';
+import { jobOf } from '../../testing/job.ts';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { standInServer } from '../../testing/server.ts';
 import { logAsCsv } from './logAsCsv.ts';
@@ -47,7 +48,8 @@ beforeEach(() => {
       const only = url.searchParams.get('only');
       return entries.filter((e) => !only || (only === 'open' ? e.endedAt === null : e.outcome !== 'ok'));
     }
-    if (url.pathname.endsWith('/trials')) return method === 'GET' ? trials : { trial: trials[0], job: null };
+    if (url.pathname.endsWith('/trials'))
+      return method === 'GET' ? trials : { trial: trials[0], job: jobOf('trial-read') };
     return [];
   });
 });
