@@ -15,6 +15,7 @@ const upwards = [
   'time',
   'remarks',
   'model',
+  'bins',
   'paths',
   'formats',
   'match',
@@ -29,6 +30,7 @@ const floors = ['config', 'stores', 'events', 'queue', 'disk', 'media', 'made'];
 /** What the server does, by what it is about; in each, `views.ts` and `…Views.ts` only look. */
 const nouns = [
   'acceptance',
+  'bins',
   'causes',
   'clips',
   'documents',
@@ -37,6 +39,7 @@ const nouns = [
   'handoffs',
   'history',
   'jobs',
+  'layouts',
   'links',
   'matching',
   'places',

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Detail } from '../model/detail.ts';
+import type { Detail } from '../remarks/detail.ts';
 import type { Facts } from '../model/media.ts';
 import {
   of,

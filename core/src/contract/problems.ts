@@ -1,6 +1,6 @@
 import type { BinPath } from '../bins/noted.ts';
 import type { BinFault } from '../bins/tree.ts';
-import type { Detail } from '../model/detail.ts';
+import type { Detail } from '../remarks/detail.ts';
 import { z } from 'zod';
 import type { ListFault } from '../mhl/index.ts';
 import type { MediaFileId } from '../model/ids.ts';

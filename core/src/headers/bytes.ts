@@ -1,4 +1,4 @@
-import type { HeaderFault } from '../model/detail.ts';
+import type { HeaderFault } from '../remarks/detail.ts';
 /**
  * The bytes of a file, read where asked. `read` gives fewer bytes than asked for only at the end of the file, and
  * throws when the storage does.

@@ -85,7 +85,12 @@ function decideAlone(
 /** `as` is what identified the recording, `taken` the form of it that the project works with. */
 type Identified = { readonly as: JudgedCandidate; readonly taken: JudgedCandidate };
 
-function certainly({ as, taken }: Identified, identifying: readonly JudgedCandidate[], usable: readonly JudgedCandidate[], clip: ClipInHand) {
+function certainly(
+  { as, taken }: Identified,
+  identifying: readonly JudgedCandidate[],
+  usable: readonly JudgedCandidate[],
+  clip: ClipInHand,
+) {
   const { file } = taken.c;
   if (!file.there) return ask('place-away', 'possible', [taken]);
   const grounds = groundsIn(as, clip.startIsCommon)!;
@@ -122,7 +127,11 @@ const twinOf = (taken: JudgedCandidate, usable: readonly JudgedCandidate[]): Jud
       );
 
 /** Of all that is identified the one that is meant, if anything tells. */
-function theOne(identifying: readonly JudgedCandidate[], usable: readonly JudgedCandidate[], preferred: Form): Identified | null {
+function theOne(
+  identifying: readonly JudgedCandidate[],
+  usable: readonly JudgedCandidate[],
+  preferred: Form,
+): Identified | null {
   if (identifying.length === 0) return null;
   const leaders = leadersOf(identifying);
   const alike = isOneContent(leaders) ? nearest(leaders) : null;

@@ -1,6 +1,6 @@
 /** What others use of `model`. */
 export { acceptsAll, refusalOf, type AcceptanceProfile } from './acceptance.ts';
-export type { Detail, HeaderFault, OtherContent, PartDetail } from './detail.ts';
+export type { Detail, HeaderFault, OtherContent, PartDetail } from '../remarks/detail.ts';
 export type { Bin, Clip, Edit, EditEvent, MediaKind, Raster, Timeline } from './edit.ts';
 export type { ClipId, DocumentId, HandoffId, JobId, MediaFileId, PlaceId, ProjectId } from './ids.ts';
 export { rangeReadAs, readAs, thenReadAs, type Counted, type Interpretation } from './interpretation.ts';

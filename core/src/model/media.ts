@@ -1,7 +1,7 @@
 import { convertFrames, type FrameRange } from '../time/range.ts';
 import { sameNumbering, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
-import type { Detail } from './detail.ts';
+import type { Detail } from '../remarks/detail.ts';
 import type { MediaFileId, PlaceId } from './ids.ts';
 import type { MediaKind, Raster } from './edit.ts';
 

@@ -1,4 +1,4 @@
-import type { Detail } from '../model/detail.ts';
+import type { Detail } from './detail.ts';
 import type { TimecodeFault } from '../time/timecode.ts';
 
 /** Where in a document something stands: a line of text (from 1) or a JSON pointer. */

@@ -77,9 +77,7 @@ export function planOf(
 ): ConsolidatePlan {
   const isNarrowed = scope.size > 0 || project.documents.some((d) => d.timelines.length > 0);
   const bins = new Map(
-    project.documents.flatMap((d) =>
-      [...pathsOfBins(d.bins)].map(([key, path]) => [useKey(d.id, key), path] as const),
-    ),
+    project.documents.flatMap((d) => [...pathsOfBins(d.bins)].map(([key, path]) => [useKey(d.id, key), path] as const)),
   );
   const inputs = project.states.flatMap((state): PlanInput[] => {
     const { clip } = state;
