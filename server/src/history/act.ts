@@ -7,6 +7,7 @@ import type { Transaction } from '../db/database.ts';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { UserProblem } from '../problems.ts';
+import { manyRows } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
 import { type Change, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
@@ -80,7 +81,8 @@ const isForMatching = ({ what }: Change): boolean => what !== 'note' && what !==
 
 async function followUp(trx: Transaction, projectId: ProjectId, changes: readonly Change[]): Promise<void> {
   const project = await projectStore.getProject(trx, projectId);
-  if (changes.some(isForMatching)) await startMatch(trx, projectId, project.name);
+  // Rows of very many clips are made anew by the worker right after, and not by whoever looks first.
+  if (changes.some(isForMatching) || changes.length >= manyRows) await startMatch(trx, projectId, project.name);
   await tell(trx, 'project', projectId);
 }
 

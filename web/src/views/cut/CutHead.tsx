@@ -1,7 +1,10 @@
 import { useState } from 'react';
 import { formatRate, parseTimecode } from '@legame/core/time';
-import { clock, timecode } from '@legame/words/numbers';
+import type { StatusName } from '@legame/core/state';
+import { clock, count, timecode } from '@legame/words/numbers';
+import { statusWords } from '@legame/words/statuses';
 import type { ShownTimeline } from '../../api/timelines.ts';
+import type { CutFilter } from './filter.ts';
 import { tipOf } from '../../commands/definitions.ts';
 
 /** Which timeline, how much of it is dark, and where the playhead stands; a timecode can be typed or pasted. */
@@ -10,9 +13,11 @@ export function CutHead({
   timelines,
   outer,
   playhead,
-  isDarkOnly,
+  filter,
+  statuses,
+  front,
   onTimeline,
-  onDarkOnly,
+  onFilter,
   onDark,
   onFrame,
   onZoom,
@@ -21,9 +26,13 @@ export function CutHead({
   timelines: readonly ShownTimeline[];
   outer: ShownTimeline | null;
   playhead: number;
-  isDarkOnly: boolean;
+  filter: CutFilter;
+  /** Kinds of darkness that the timeline has. */
+  statuses: readonly StatusName[];
+  /** How many events stand in front; null where all do. */
+  front: number | null;
   onTimeline: (id: string) => void;
-  onDarkOnly: (isDarkOnly: boolean) => void;
+  onFilter: (filter: CutFilter) => void;
   /** Null where nothing is dark. */
   onDark: ((way: 1 | -1) => void) | null;
   onFrame: (frame: number) => void;
@@ -62,15 +71,32 @@ export function CutHead({
         {clock(seconds(darkInFrames))} dark
       </b>
       <span className="flex-1" />
-      <button
-        type="button"
-        className={`btn btn-sm ${isDarkOnly ? 'btn-primary' : 'btn-plain'}`}
-        aria-pressed={isDarkOnly}
-        title="Let what is lit step back"
-        onClick={() => onDarkOnly(!isDarkOnly)}
+      {front !== null && <span className="text-[12.5px] text-quiet">{count(front, 'event')}</span>}
+      <input
+        className="input input-sm h-[26px] w-28"
+        placeholder="name, reel, track…"
+        aria-label="events to stand in front"
+        title="Events whose name, file, reel or track has this; the others step back"
+        value={filter.text}
+        onChange={(event) => onFilter({ ...filter, text: event.target.value })}
+        // Out of the field, so that the keys work on the cut again.
+        onKeyDown={(event) => (event.key === 'Escape' || event.key === 'Enter') && event.currentTarget.blur()}
+      />
+      <select
+        className={`select select-sm h-[26px] w-auto ${filter.only === 'all' ? '' : 'border-primary font-semibold'}`}
+        aria-label="status to stand in front"
+        value={filter.only}
+        onChange={(event) => onFilter({ ...filter, only: event.target.value as CutFilter['only'] })}
       >
-        dark only
-      </button>
+        <option value="all">lit and dark</option>
+        <option value="dark">dark only</option>
+        {statuses.length > 1 &&
+          statuses.map((status) => (
+            <option key={status} value={status}>
+              {statusWords[status].toLowerCase()} only
+            </option>
+          ))}
+      </select>
       {([-1, 1] as const).map((way) => (
         <button
           key={way}

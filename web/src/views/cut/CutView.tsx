@@ -3,17 +3,19 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { lists } from '../../api/clipList.ts';
 import { api } from '../../api/legame.ts';
 import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
-import { isDarkTone, toneOf } from '../../app/drawTracks.ts';
+import { toneOf } from '../../app/drawTracks.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { filterStatus } from '../../session/selection.ts';
 import { CutHead } from './CutHead.tsx';
+import { darkTonesOf } from './filter.ts';
 import { Floors } from './Floors.tsx';
 import { Overview } from './Overview.tsx';
 import { MarkedStretch } from './MarkedStretch.tsx';
 import { allOf, around, marked, showing, stretchOf, zoomed, type Marks } from './sight.ts';
-import { edgesOf, nextOf, startsOf, tracksOf, type CutEvent } from './tracks.ts';
+import { edgesOf, nextOf, tracksOf, type CutEvent } from './tracks.ts';
 import { useCutCommands } from './useCutCommands.ts';
+import { useFront } from './useFront.ts';
 import { useInHand } from './useInHand.ts';
 
 /** The cut on two floors: tracks in record time above, beneath them the recordings that they read. */
@@ -81,14 +83,12 @@ function OneTimeline({
       : zoomed(whole, Math.max(1, timeline.length / mostAtFirst(timeline)), whole.from, whole),
   );
   const [playhead, setPlayhead] = useState(hand.first?.record.start ?? timeline.start);
-  const [isDarkOnly, setDarkOnly] = useState(false);
   const [marks, setMarks] = useState<Marks>(noMarks);
   const stretch = stretchOf(marks);
   const tracks = useMemo(() => tracksOf(timeline.events, mostForTracks), [timeline]);
   const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);
   const edges = useMemo(() => edgesOf(timeline.events), [timeline]);
-  // Where dark events begin.
-  const dark = useMemo(() => startsOf(timeline.events.filter((_, i) => isDarkTone(tones[i]!))), [timeline, tones]);
+  const { filter, setFilter, front, dark, isDarkInFront } = useFront(timeline, tones, rows);
   const last = timeline.start + Math.max(0, timeline.length - 1);
   const goTo = (frame: number) => {
     const at = Math.min(last, Math.max(timeline.start, Math.round(frame)));
@@ -99,7 +99,7 @@ function OneTimeline({
     const at = nextOf(dark, playhead, way);
     if (at === null) return;
     goTo(at);
-    const event = timeline.events.find((e, i) => e.record.start === at && isDarkTone(tones[i]!));
+    const event = timeline.events.find((e, i) => e.record.start === at && isDarkInFront(i));
     if (event) setSight((now) => showing(showing(now, event.record.end, whole), at, whole));
     if (event?.clipId) hand.pick(event.clipId, false);
   };
@@ -125,9 +125,11 @@ function OneTimeline({
         timelines={timelines}
         outer={outer}
         playhead={playhead}
-        isDarkOnly={isDarkOnly}
+        filter={filter}
+        statuses={darkTonesOf(tones)}
+        front={front?.size ?? null}
         onTimeline={onTimeline}
-        onDarkOnly={setDarkOnly}
+        onFilter={setFilter}
         onDark={dark.length > 0 ? goToDark : null}
         onFrame={goTo}
         onZoom={(by) => setSight((now) => zoomed(now, by, playhead, whole))}
@@ -161,7 +163,7 @@ function OneTimeline({
         playhead={playhead}
         marks={marks}
         hand={hand}
-        isDarkOnly={isDarkOnly}
+        front={front}
         onSight={setSight}
         onPlayhead={setPlayhead}
         onNest={openNest}

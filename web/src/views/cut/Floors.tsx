@@ -1,7 +1,8 @@
 import { useMemo, useRef, useState } from 'react';
 import { useDebounce } from 'use-debounce';
 import type { CutRecording } from '@legame/core/contract';
-import { count } from '@legame/words/numbers';
+import type { Rate } from '@legame/core/time';
+import { clock, count } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { isDarkTone, type Tone } from '../../app/drawTracks.ts';
@@ -9,6 +10,7 @@ import { Waiting } from '../../parts/ProblemNote.tsx';
 import { useWidth } from '../../parts/useWidth.ts';
 import { AtPlayhead } from './AtPlayhead.tsx';
 import { candidatesBeneath, frameShown, isShownIn, type Beneath, type Hung } from './beneath.ts';
+import { darkFramesOf } from './filter.ts';
 import { roomForPicture } from './drawCut.ts';
 import { PointPanel } from './PointPanel.tsx';
 import { rowHeight, rulerOffset, trackNames } from './RecordingRow.tsx';
@@ -37,7 +39,7 @@ export function Floors({
   playhead,
   marks,
   hand,
-  isDarkOnly,
+  front,
   onSight,
   onPlayhead,
   onNest,
@@ -52,7 +54,7 @@ export function Floors({
   playhead: number;
   marks: Marks;
   hand: InHand;
-  isDarkOnly: boolean;
+  front: ReadonlySet<number> | null;
   onSight: (sight: Sight) => void;
   onPlayhead: (frame: number) => void;
   onNest: (event: CutEvent) => void;
@@ -81,7 +83,7 @@ export function Floors({
   return (
     <div className="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto bg-base-200">
       <div className="relative" style={{ marginLeft: trackNames, minHeight: begin + rows.length * rowHeight + 20 }}>
-        <TrackNames tracks={tracks} />
+        <TrackNames tracks={tracks} tones={tones} rate={timeline.rate} />
         <div
           ref={area}
           onPointerDown={(at) => {
@@ -98,7 +100,7 @@ export function Floors({
             width={width}
             tones={tones}
             selected={hand.ids}
-            isDarkOnly={isDarkOnly}
+            front={front}
             pictures={pictures}
             label={`${count(timeline.events.length, 'event')} on ${count(tracks.length, 'track')}, ${tones.filter(isDarkTone).length} of them dark`}
             onSight={onSight}
@@ -185,17 +187,27 @@ function Said({
   );
 }
 
-function TrackNames({ tracks }: { tracks: readonly Track[] }) {
-  return tracks.map((track) => (
-    <b
-      key={track.name}
-      className="absolute truncate font-mono text-[12px]"
-      style={{ left: 12 - trackNames, width: trackNames - 16, top: rulerHeight + track.top + track.height / 2 - 9 }}
-      title={track.name}
-    >
-      {track.height >= 12 ? track.name : ''}
-    </b>
-  ));
+function TrackNames({ tracks, tones, rate }: { tracks: readonly Track[]; tones: readonly Tone[]; rate: Rate }) {
+  const dark = useMemo(() => new Map(tracks.map((t) => [t.name, darkFramesOf(t, tones)])), [tracks, tones]);
+  return tracks.map((track) => {
+    const seconds = ((dark.get(track.name) ?? 0) * rate.den) / rate.num;
+    const said = seconds > 0 ? `${clock(seconds)} dark` : '';
+    return (
+      <p
+        key={track.name}
+        className="absolute flex items-baseline gap-1.5 truncate font-mono text-[12px]"
+        style={{ left: 12 - trackNames, width: trackNames - 16, top: rulerHeight + track.top + track.height / 2 - 9 }}
+        title={[track.name, said].filter(Boolean).join(': ')}
+      >
+        {track.height >= 12 && (
+          <>
+            <b>{track.name}</b>
+            {said && <span className="text-missing">{clock(seconds)}</span>}
+          </>
+        )}
+      </p>
+    );
+  });
 }
 
 /** What hangs beneath: what is in hand first, with what it could be where that is one clip, then what is in sight. */

@@ -23,7 +23,7 @@ export function Tracks({
   width,
   tones,
   selected,
-  isDarkOnly,
+  front,
   pictures,
   label,
   onSight,
@@ -37,7 +37,7 @@ export function Tracks({
   width: number;
   tones: readonly Tone[];
   selected: ReadonlySet<string>;
-  isDarkOnly: boolean;
+  front: ReadonlySet<number> | null;
   pictures: readonly Shown[];
   label: string;
   onSight: (sight: Sight) => void;
@@ -54,10 +54,10 @@ export function Tracks({
     drawCut(
       context,
       { tracks, sight, width, height },
-      { toneAt: (place) => tones[place]!, selected, isDarkOnly, hasPicture: new Set(pictures.map((p) => p.place)) },
+      { toneAt: (place) => tones[place]!, selected, front, hasPicture: new Set(pictures.map((p) => p.place)) },
     );
     // The colours of the theme are read while drawing.
-  }, [tracks, sight, width, height, tones, selected, isDarkOnly, pictures, theme]);
+  }, [tracks, sight, width, height, tones, selected, front, pictures, theme]);
   useWheel(canvas, sight, whole, onSight);
   const under = (at: MouseEvent<HTMLElement>) => {
     const box = at.currentTarget.getBoundingClientRect();

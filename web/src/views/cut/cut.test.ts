@@ -1,7 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { CutRecording } from '@legame/core/contract';
+import type { Tone } from '../../app/drawTracks.ts';
+import { clipRow } from '../../testing/rows.ts';
 import { frameShown, rulerOf } from './beneath.ts';
+import { darkFramesOf, darkTonesOf, everything, inFront, type CutFilter } from './filter.ts';
 import { allOf, around, marked, moved, nearest, rulerStep, showing, stretchOf, zoomed, type Sight } from './sight.ts';
 import { clipsInSight, edgesOf, eventAt, heightOf, inSight, nextOf, tracksOf, type CutEvent } from './tracks.ts';
 
@@ -187,5 +190,42 @@ describe('the recording beneath', () => {
       end: 90_200,
     });
     expect(rulerOf({ holds: null, expected: null, uses: [] })).toBeNull();
+  });
+});
+
+describe('what stands in front', () => {
+  const events = [
+    event('V1', 0, 50, 'bowl'),
+    event('V1', 50, 90, 'door'),
+    event('V2', 40, 60, 'rim'),
+    event('A1', 0, 90, 'hum'),
+  ];
+  const tones: Tone[] = ['lit', 'missing', 'changed', 'missing'];
+  const rows = new Map([
+    ['door', clipRow(2, 'oven door.mov', 'missing', { reel: 'B007' })],
+    ['rim', clipRow(3, 'rim.mov', 'changed')],
+  ]);
+  const front = (only: CutFilter['only'], text = '') => {
+    const found = inFront(events, tones, rows, { only, text });
+    return found && [...found];
+  };
+
+  test('is told by status, and by name, file, reel or track', () => {
+    expect(inFront(events, tones, rows, everything)).toBeNull();
+    expect(front('dark')).toEqual([1, 2, 3]);
+    expect(front('changed')).toEqual([2]);
+    expect(front('all', ' B007 ')).toEqual([1]);
+    expect(front('all', 'OVEN')).toEqual([1]);
+    expect(front('all', 'v1')).toEqual([0, 1]);
+    expect(front('missing', 'a1')).toEqual([3]);
+    expect(front('all', 'nothing like it')).toEqual([]);
+    expect(darkTonesOf(tones)).toEqual(['missing', 'changed']);
+  });
+
+  test('each frame of a track that is dark counts once', () => {
+    const [v2, v1] = tracksOf([...events, event('V1', 80, 100, 'more')], 300);
+    expect(darkFramesOf(v1!, [...tones, 'short'])).toBe(50);
+    expect(darkFramesOf(v2!, tones)).toBe(20);
+    expect(darkFramesOf(v1!, ['lit', 'lit', 'lit', 'lit', 'other'])).toBe(0);
   });
 });

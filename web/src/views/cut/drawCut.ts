@@ -31,12 +31,13 @@ export function drawCut(
   {
     toneAt,
     selected,
-    isDarkOnly,
+    front,
     hasPicture,
   }: {
     readonly toneAt: (place: number) => Tone;
     readonly selected: ReadonlySet<string>;
-    readonly isDarkOnly: boolean;
+    /** Places of events that stand in front; null where all do. */
+    readonly front: ReadonlySet<number> | null;
     /** Places of events that have a picture at their left. */
     readonly hasPicture: ReadonlySet<number>;
   },
@@ -71,7 +72,7 @@ export function drawCut(
       reached = Math.max(reached, Math.ceil(right));
       if (isDark) reachedDark = reached;
       const box = [left + 0.5, track.top + 0.5, Math.max(1, right - left - 1.5), track.height - 1] as const;
-      context.globalAlpha = isDarkOnly && !isDark ? 0.25 : 1;
+      context.globalAlpha = front === null || front.has(place) ? 1 : 0.25;
       const { edge, fill } = colour(tone);
       context.fillStyle = fill;
       context.fillRect(...box);
