@@ -113,6 +113,15 @@ test('filed by hand and by rule, moved, merged and taken away: each is one act t
   expect((await rows()).map((r) => r.tied)).toEqual(links);
 });
 
+test('a bin of a document that is renamed is not there under both names', async () => {
+  await act('/bins/move', { bin: ['A001'], to: ['Camera A'] });
+  expect((await bins()).bins).toEqual([['Camera A']]);
+  await act('/bins/remove', { bin: ['Camera A'] });
+  expect((await bins()).bins).toEqual([]);
+  for (let i = 0; i < 2; i += 1) await undo();
+  expect((await bins()).bins).toEqual([['A001']]);
+});
+
 test('by card, by day, by reel and by kind, each in one act; of which nothing tells stays where it lies', async () => {
   const clipIds = (await rows()).map((r) => r.id);
   const by = async (rule: string) => {

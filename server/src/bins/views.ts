@@ -1,4 +1,4 @@
-import { pathsOfBins, notedColumns, notedValue } from '@legame/core/bins';
+import { binKey, notedColumns, notedValue, pathsOfBins, uniteBins } from '@legame/core/bins';
 import type { BinClip, BinClips, Bins } from '@legame/core/contract';
 import type { ProjectId } from '@legame/core/model';
 import type { Looking } from '../context.ts';
@@ -17,11 +17,18 @@ export async function viewBins({ db }: Looking, projectId: ProjectId): Promise<B
     clipNoteStore.listNotes(db, projectId, null),
   ]);
   const others = new Set<string>();
+  const paths = new Map(documents.map((d) => [d.id as string, pathsOfBins(d.bins)]));
+  // A document's bin that people emptied, by a rename or a move, is there no more where nothing else lies in it.
+  const left = notes.flatMap(({ noted, documentId, binKey: key }) =>
+    noted?.bin ? [paths.get(documentId)?.get(key ?? '') ?? []] : [],
+  );
+  const emptied = new Set(uniteBins(left).map(binKey));
+  const ofDocuments = [...paths.values()].flatMap((known) => [...known.values()]);
   for (const { metadata, noted } of notes)
     for (const column of [...Object.keys(metadata), ...Object.keys(noted?.values ?? {})]) others.add(column);
   for (const column of notedColumns) others.delete(column);
   return {
-    bins: [...project.bins, ...documents.flatMap((d) => [...pathsOfBins(d.bins).values()])],
+    bins: [...project.bins, ...ofDocuments.filter((path) => !emptied.has(binKey(path)))],
     labels: project.labels,
     columns: [...notedColumns, ...[...others].sort()],
   };

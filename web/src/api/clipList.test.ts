@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import type { ClipRow } from '@legame/core/contract';
 import { loadChanges, loadFirst, loadRest } from './clipList.ts';
-import { uuid } from '../testing/page.tsx';
+import { clipRow } from '../testing/rows.ts';
 
 /** A server's list in small: rows with versions, handed out in blocks and by what changed. */
 class List {
@@ -37,31 +37,7 @@ class List {
     this.rows.splice(i, 1);
   }
 }
-const rowOf = (i: number): ClipRow => ({
-  id: uuid(i + 1) as ClipRow['id'],
-  documentId: uuid(999) as ClipRow['documentId'],
-  name: `clip ${i}`,
-  fileName: `clip ${i}.mov`,
-  folder: '',
-  remembered: null,
-  reel: null,
-  bin: [],
-  label: null,
-  kind: 'picture',
-  status: { status: 'linked' },
-  why: null,
-  decision: 'nothing',
-  certainty: null,
-  certainNow: false,
-  tied: null,
-  candidate: null,
-  candidates: 0,
-  pinned: false,
-  interpreted: false,
-  verdicts: null,
-  uses: 1,
-  usedSeconds: 1,
-});
+const rowOf = (i: number): ClipRow => clipRow(i + 1, `clip ${i}.mov`, 'linked', { name: `clip ${i}` });
 const names = (rows: readonly ClipRow[]) => rows.map((r) => r.name);
 const whole = async (list: List) => loadRest('p', await loadFirst('p', list.ask), list.ask);
 

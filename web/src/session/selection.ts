@@ -17,7 +17,8 @@ export type Selection = {
   readonly descending: boolean;
 };
 
-const initialState: Selection = {
+/** As a list is before anybody chose anything. */
+export const nothingChosen: Selection = {
   ids: [],
   focus: null,
   anchor: null,
@@ -29,7 +30,7 @@ const initialState: Selection = {
 
 export const selectionSlice = createSlice({
   name: 'selection',
-  initialState,
+  initialState: nothingChosen,
   reducers: {
     pick: (state, { payload }: PayloadAction<string>) => ({
       ...state,
@@ -65,7 +66,7 @@ export const selectionSlice = createSlice({
       descending: state.sort === payload ? !state.descending : payload === 'uses',
     }),
     restore: (_, { payload }: PayloadAction<Selection>) => payload,
-    leaveProject: () => initialState,
+    leaveProject: () => nothingChosen,
   },
 });
 export const { pick, toggle, extend, pickMany, clear, filterStatus, filterText, sortBy, restore, leaveProject } =
@@ -89,9 +90,9 @@ const mostInAddress = 50;
 /** A selection as parameters of the address; what is as usual is left out. */
 export function addressOf({ ids, focus, status, text, sort, descending }: Selection): URLSearchParams {
   const address = new URLSearchParams();
-  if (status !== initialState.status) address.set('show', status);
+  if (status !== nothingChosen.status) address.set('show', status);
   if (text !== '') address.set('find', text);
-  if (sort !== initialState.sort) address.set('sort', sort);
+  if (sort !== nothingChosen.sort) address.set('sort', sort);
   if (descending) address.set('order', 'descending');
   const kept = ids.length <= mostInAddress ? ids : [];
   if (focus) address.set('clip', focus);
@@ -108,9 +109,9 @@ export function fromAddress(address: URLSearchParams): Selection {
     ids,
     focus,
     anchor: focus,
-    status: filters.includes(show) ? (show as StatusFilter) : initialState.status,
+    status: filters.includes(show) ? (show as StatusFilter) : nothingChosen.status,
     text: address.get('find') ?? '',
-    sort: sorts.includes(sort) ? (sort as SortKey) : initialState.sort,
+    sort: sorts.includes(sort) ? (sort as SortKey) : nothingChosen.sort,
     descending: address.get('order') === 'descending',
   };
 }

@@ -7,7 +7,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { useCommand } from '../../commands/useCommand.ts';
 import { cellsOf } from '../../parts/table/arranged.ts';
 import type { ClipColumn } from '../../parts/table/columns.ts';
-import { pickMany } from '../../session/selection.ts';
+import { addressOf, nothingChosen, pickMany } from '../../session/selection.ts';
 import { count } from '@legame/words/numbers';
 import type { BinRow } from './binRows.ts';
 import { notedId, notedOf } from './columns.tsx';
@@ -102,7 +102,8 @@ export function useBinCommands(shown: Shown) {
   useCommand(
     'show-in-ledger',
     () => {
-      const address = new URLSearchParams({ show: 'all', clip: (inHand ?? chosen[0]!).id, clips: ids.join(' ') });
+      const focus = (inHand ?? chosen[0]!).id;
+      const address = addressOf({ ...nothingChosen, ids, focus, status: 'all' });
       void navigate(`/projects/${projectId}/ledger?${address}`);
     },
     nothing,

@@ -15,8 +15,8 @@ export type BinData = { readonly clips: readonly ClipRow[]; readonly said: reado
 /** What is shown of a bin: the tree it stands in, its rows through search and filters, and what of them is selected. */
 export function useShownRows({ clips, said, desk }: BinData) {
   const [address, setAddress] = useSearchParams();
-  const opened = address.getAll('bin').join('\n');
-  const bin = useMemo<BinPath>(() => (opened === '' ? [] : opened.split('\n')), [opened]);
+  const opened = address.getAll('bin').join('\0');
+  const bin = useMemo<BinPath>(() => (opened === '' ? [] : opened.split('\0')), [opened]);
   const [text, setText] = useState('');
   const [filters, setFilters] = useState<Filters>({});
   const [areGathered, setGathered] = useState(true);

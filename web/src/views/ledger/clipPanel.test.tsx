@@ -3,6 +3,7 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ClipDetail, WeighedFile } from '@legame/core/contract';
 import { showPage, uuid } from '../../testing/page.tsx';
+import { clipRow } from '../../testing/rows.ts';
 import { standInServer } from '../../testing/server.ts';
 import { ClipPanel } from './ClipPanel.tsx';
 
@@ -35,30 +36,13 @@ const weighed = (n: number, more: Partial<WeighedFile> = {}): WeighedFile => ({
 });
 const clip = (more: Partial<ClipDetail> = {}): ClipDetail =>
   ({
-    id: uuid(2),
+    ...clipRow(2, 'bowl.mov', 'missing', { name: 'bowl', reel: null, uses: 1 }),
     documentId: uuid(3),
-    name: 'bowl',
-    fileName: 'bowl.mov',
-    folder: 'KILN_A/day1',
-    remembered: '/Volumes/KILN_A/day1/bowl.mov',
     canPutBack: true,
-    reel: null,
-    bin: [],
-    label: null,
-    kind: 'picture',
-    status: { status: 'missing', because: 'nothing-there' },
     why: { code: 'several', count: 2 },
     decision: 'ask',
     certainty: 'possible',
-    certainNow: false,
-    tied: null,
-    candidate: null,
     candidates: 2,
-    pinned: false,
-    interpreted: false,
-    verdicts: null,
-    uses: 1,
-    usedSeconds: 2,
     rate,
     counting: 'non-drop',
     available: null,
