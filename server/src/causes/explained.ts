@@ -11,9 +11,9 @@ import {
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { createHash } from 'node:crypto';
 import { screenSeconds } from '../clips/screenTime.ts';
-import { loadProject } from '../clips/project.ts';
+import { loadProject, stampOf } from '../clips/project.ts';
 import { type ClipState, preparedClip, type ProjectState } from '../clips/state.ts';
-import type { Database, Transaction } from '../db/database.ts';
+import type { Database } from '../db/database.ts';
 import type { WantedLink } from '../links/link.ts';
 import { UserProblem } from '../problems.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
@@ -27,8 +27,30 @@ export type Explained = {
   readonly parked: number;
 };
 
-/** Why a project's clips are dark, worked out from what matching proposed and from how things stand at this moment. */
-export async function explainDark(db: Database | Transaction, projectId: ProjectId): Promise<Explained> {
+/** What was explained last: who looks at causes looks into one of them next, and then has it mended. */
+const explainedLast = new WeakMap<object, { readonly stamp: string; readonly explained: Promise<Explained> }>();
+const keptForMs = 2 * 60_000;
+
+/**
+ * Why a project's clips are dark, worked out from what matching proposed and from how things stand at this moment: what
+ * was worked out last, where nothing that it rests on is otherwise since.
+ */
+export async function explainDark(db: Database, projectId: ProjectId): Promise<Explained> {
+  const stamp = `${projectId} ${await stampOf(db, projectId)}`;
+  const known = explainedLast.get(db);
+  if (known?.stamp === stamp) return known.explained;
+  const explained = explainAnew(db, projectId);
+  const kept = { stamp, explained };
+  explainedLast.set(db, kept);
+  const forget = () => {
+    if (explainedLast.get(db) === kept) explainedLast.delete(db);
+  };
+  explained.catch(forget);
+  setTimeout(forget, keptForMs).unref();
+  return explained;
+}
+
+async function explainAnew(db: Database, projectId: ProjectId): Promise<Explained> {
   const project = await loadProject(db, projectId);
   const seconds = screenSeconds(project);
   const open = project.states.filter(({ status: { status } }) => isOpen(status));
@@ -72,7 +94,7 @@ const preparedIn = ({ places }: ProjectState, file: MediaFileRecord): PreparedFi
 
 /** Files that a clip's decision is about, and all that were weighed: what an explanation may rest on, or fail by. */
 async function candidateFiles(
-  db: Database | Transaction,
+  db: Database,
   project: ProjectState,
   states: readonly ClipState[],
 ): Promise<Map<MediaFileId, MediaFileRecord>> {

@@ -6,8 +6,8 @@ import { linkClips, type WantedLink } from '../links/link.ts';
 import { UserProblem } from '../problems.ts';
 
 /**
- * Mends one cause: links what it explains, as one act. Worked out anew, so that nothing is linked on what was seen a
- * while ago. Where a person has to say, `alternative` is the folder in which the right files lie; `except`
+ * Mends one cause: links what it explains, as one act. By how things stand now, so that nothing is linked on what was
+ * seen a while ago. Where a person has to say, `alternative` is the folder in which the right files lie; `except`
  * are clips that are left as they are.
  */
 export async function mendCause(

@@ -1,6 +1,7 @@
-import type { ProjectId } from '@legame/core/model';
+import { isDeepStrictEqual } from 'node:util';
+import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
-import { clipRowStore, type ListState } from '../stores/clipRows.ts';
+import { clipRowStore, type ListState, manyRows } from '../stores/clipRows.ts';
 import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
@@ -29,7 +30,7 @@ export async function loadProject(db: Database | Transaction, projectId: Project
   // Inside a transaction there is what nobody else may see.
   if (db.isTransaction)
     return { ...(await loadClips(db, projectId, null)), documents: await documentsOf(db, projectId) };
-  await renewRows(db, projectId);
+  await renewFew(db, projectId);
   const atHand = kept.get(db) ?? new Map<ProjectId, Kept>();
   kept.set(db, atHand);
   const clips = await renewed(db, projectId, atHand.get(projectId) ?? null);
@@ -37,6 +38,35 @@ export async function loadProject(db: Database | Transaction, projectId: Project
   if (clips.list.total <= mostClips) atHand.set(projectId, clips);
   for (const oldest of atHand.keys()) if (atHand.size > mostProjects) atHand.delete(oldest);
   return { ...clips.clips, documents: await documentsOf(db, projectId) };
+}
+
+/**
+ * Makes few rows anew. What very many clips are is known without their rows, and who asks for it does not wait until all
+ * are written; but where documents changed, which clips there are is known by the rows.
+ */
+async function renewFew(db: Database, projectId: ProjectId): Promise<number> {
+  const { notes, areOfDocuments } = await clipRowStore.countNoted(db, projectId);
+  if (notes >= manyRows && !areOfDocuments) return notes;
+  await renewRows(db, projectId);
+  return 0;
+}
+
+/**
+ * Clips as they are inside a turn of their project: very many of them are those at hand, where nothing touched the
+ * project since.
+ */
+export async function loadClipsInTurn(
+  db: Database,
+  trx: Transaction,
+  projectId: ProjectId,
+  ids: readonly ClipId[],
+): Promise<SomeClips> {
+  const atHand = ids.length >= manyRows ? kept.get(db)?.get(projectId) : undefined;
+  if (!atHand || (await clipRowStore.isStale(trx, projectId))) return loadClips(trx, projectId, ids);
+  const now = await lookAt(trx, projectId);
+  if (!isDeepStrictEqual(now.about, aboutOf(atHand))) return loadClips(trx, projectId, ids);
+  const wanted = new Set(ids);
+  return { ...atHand.clips, states: atHand.clips.states.filter((s) => wanted.has(s.clip.id)), rules: now.project.rules };
 }
 
 /** Of a place, what any clip or view of clips depends on. */
@@ -55,29 +85,40 @@ const documentsOf = (db: Database | Transaction, projectId: ProjectId) => docume
 
 /** A text that is another whenever anything is that a view of the whole project may rest on. */
 export async function stampOf(db: Database, projectId: ProjectId): Promise<string> {
-  await renewRows(db, projectId);
+  const notes = await renewFew(db, projectId);
   const [list, project, places, files] = await Promise.all([
     clipRowStore.stateOfList(db, projectId),
     projectStore.getProject(db, projectId),
     placeStore.listPlaces(db),
     mediaFileStore.stampOfAll(db),
   ]);
-  return JSON.stringify([list, project.rules, project.acceptance, project.preferredForm, places.map(mattering), files]);
+  const { rules, acceptance, preferredForm } = project;
+  // Notes only grow in number until rows are made anew, which gives those another version.
+  return JSON.stringify([notes, list, rules, acceptance, preferredForm, places.map(mattering), files]);
 }
 
-async function renewed(db: Database, projectId: ProjectId, before: Kept | null): Promise<Kept> {
-  // Looked at first: what changes while the rest is loaded is loaded again the next time.
+/** How the list, the project and its places stand: where that is as before, so is all that is at hand. */
+async function lookAt(db: Database | Transaction, projectId: ProjectId) {
   const list = await clipRowStore.stateOfList(db, projectId);
-  const [project, placeList] = await Promise.all([projectStore.getProject(db, projectId), placeStore.listPlaces(db)]);
+  const [project, places] = await Promise.all([projectStore.getProject(db, projectId), placeStore.listPlaces(db)]);
   const about = {
     list,
     acceptance: JSON.stringify(project.acceptance),
-    places: JSON.stringify(placeList.map(mattering)),
+    places: JSON.stringify(places.map(mattering)),
   };
-  if (!before || before.list.epoch !== list.epoch || before.acceptance !== about.acceptance)
+  return { about, project, places };
+}
+const aboutOf = ({ list, acceptance, places }: Kept) => ({ list, acceptance, places });
+
+async function renewed(db: Database, projectId: ProjectId, before: Kept | null): Promise<Kept> {
+  // Looked at first: what changes while the rest is loaded is loaded again the next time.
+  const { about, project, places: placeList } = await lookAt(db, projectId);
+  if (!before || before.list.epoch !== about.list.epoch || before.acceptance !== about.acceptance)
     return { ...about, clips: await loadClips(db, projectId, null) };
   const places = new Map(placeList.map((p) => [p.id, p]));
-  const touched = await loadClips(db, projectId, await clipRowStore.listTouched(db, projectId, before.list.version));
+  const noted = await clipRowStore.listNoted(db, projectId);
+  const remade = await clipRowStore.listTouched(db, projectId, before.list.version);
+  const touched = await loadClips(db, projectId, [...new Set([...noted, ...remade])]);
   const files = new Map([...before.clips.files, ...touched.files]);
   const now = new Map(touched.states.map((s) => [s.clip.id, s]));
   const arePlacesOther = before.places !== about.places;

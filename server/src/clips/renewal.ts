@@ -64,7 +64,9 @@ export function keptRow(state: ClipState, clips: SomeClips, used: Used): KeptRow
   const there = tied && !tied.place.there ? whileThere(state, tied.place, clips) : state;
   const away = tied && { clip, tied, status: statusWhileAway(clip.setAside) };
   return {
-    ...used,
+    bin: used.bin,
+    uses: used.uses,
+    usedSeconds: used.usedSeconds,
     clipId: clip.id,
     tiedId: tied?.file.id ?? null,
     placeId: tied?.place.id ?? null,
@@ -85,7 +87,7 @@ export function keptRow(state: ClipState, clips: SomeClips, used: Used): KeptRow
 }
 
 const whileThere = (state: ClipState, place: PlaceRecord, { files, places, acceptance }: SomeClips): ClipState =>
-  stateOf(state.clip, files, new Map([...places, [place.id, { ...place, there: true }]]), acceptance, state.matched);
+  stateOf(state.clip, files, new Map(places).set(place.id, { ...place, there: true }), acceptance, state.matched);
 
 /**
  * Derives every row of a project anew and holds what is kept against it. The clips whose rows differ, are missing, or

@@ -32,6 +32,7 @@ export function clipRow(
   const shown = wanted && clip.proposal?.candidates.find((c) => c.mediaFileId === wanted);
   const best = shown && files.get(shown.mediaFileId);
   const marks = tied?.marks ?? shown?.marks ?? null;
+  const { status, why, certainNow } = turning(state);
   return {
     id: clip.id,
     documentId: clip.documentId,
@@ -43,7 +44,9 @@ export function clipRow(
     bin: clip.noted?.bin ?? used.bin,
     label: clip.noted?.label ?? null,
     kind: clip.kind,
-    ...turning(state),
+    status,
+    why,
+    certainNow,
     decision: decision?.kind ?? 'not-matched-yet',
     certainty: decision?.kind === 'certain' ? 'certain' : decision?.kind === 'ask' ? decision.certainty : null,
     tied: tied ? { ...found(tied.file, tied.place), by: tied.by } : null,

@@ -73,6 +73,3 @@ export const surely = <T>(db: Database, run: (trx: Transaction) => Promise<T> | 
     await trx.raw('set local synchronous_commit = on');
     return (await run(trx)) as T;
   });
-
-/** Whole lists as bindings for `unnest(?::type[], …)`; their elements may be null, which Knex's types do not know. */
-export const listBindings = (...lists: readonly (readonly unknown[])[]): string[][] => lists as unknown as string[][];

@@ -3,6 +3,7 @@ import { type ClipId, type Interpretation, type MediaFileId, type ProjectId, the
 import { learnedName, nameKey } from '@legame/core/paths';
 import { seenOf } from '@legame/core/state';
 import type { About, Act, Because, Verb, WhySkipped } from '@legame/core/contract';
+import { loadClipsInTurn } from '../clips/project.ts';
 import { certainFile, type ClipState, loadClips, preparedClip, type SomeClips } from '../clips/state.ts';
 import { renewRows } from '../clips/renewal.ts';
 import type { Context } from '../context.ts';
@@ -47,7 +48,8 @@ export async function linkClips(
   links: readonly WantedLink[],
 ): Promise<Act> {
   return projectStore.inTurn(db, projectId, async (trx) => {
-    const project = await loadClips(
+    const project = await loadClipsInTurn(
+      db,
       trx,
       projectId,
       links.map((l) => l.clipId),

@@ -89,8 +89,23 @@ export const proposalOf = (result: MatchResult) => ({
 });
 
 /** What was proposed before says nothing, and would be kept with it. */
-export const toMatch = ({ proposal: _, ...clip }: ClipRecord): ClipToMatch => ({
-  ...clip,
+export const toMatch = (clip: ClipRecord): ClipToMatch => ({
+  key: clip.key,
+  name: clip.name,
+  reel: clip.reel,
+  remembered: clip.remembered,
+  kind: clip.kind,
+  rate: clip.rate,
+  counting: clip.counting,
+  available: clip.available,
+  raster: clip.raster,
+  used: clip.used,
+  binKey: clip.binKey,
+  addresses: clip.addresses,
+  metadata: clip.metadata,
+  id: clip.id,
+  known: clip.known,
+  declined: clip.declined,
   linkedTo: clip.link?.mediaFileId ?? null,
 });
 

@@ -1,6 +1,7 @@
 import type { ClipId, DocumentId, ProjectId } from '@legame/core/model';
 import type { Rate } from '@legame/core/time';
-import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 import type { ClipRecord, StatedRate } from './clips.ts';
 
 /** The little that is asked of all clips of a project at once, where clips in full would be megabytes. */
@@ -39,7 +40,7 @@ export const clipKeyStore = {
     const { rows } = (await db.raw(
       `select id, set_aside as "setAside", pinned, interpretation from clips
        where project_id = ? and id = any(?::uuid[]) and not retired`,
-      [projectId, ...listBindings([...ids])] as string[],
+      [projectId, ...listBindings([...ids])],
     )) as { rows: Pick<ClipRecord, 'id' | 'setAside' | 'pinned' | 'interpretation'>[] };
     return rows;
   },

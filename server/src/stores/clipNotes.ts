@@ -1,7 +1,8 @@
 import type { Noted } from '@legame/core/bins';
 import { notedSchema } from '@legame/core/contract';
 import type { ClipId, ProjectId } from '@legame/core/model';
-import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 import { trusted } from './trusted.ts';
 
 const noted = trusted(notedSchema);
@@ -34,7 +35,7 @@ export const clipNoteStore = {
       `select clips.id, clips.document_id, clips.body->>'binKey' as bin_key, clips.body->'metadata' as metadata, noted
        from clips left join clip_notes on clip_id = clips.id
        where project_id = ? and not retired ${ids ? 'and clips.id = any(?::uuid[])' : ''}`,
-      [projectId, ...(ids ? listBindings([...ids]) : [])] as string[],
+      [projectId, ...(ids ? listBindings([...ids]) : [])],
     )) as { rows: Row[] };
     return rows.map((r) => ({
       id: r.id,

@@ -1,7 +1,8 @@
 import type { BinPath } from '@legame/core/bins';
 import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import type { StatusName } from '@legame/core/state';
-import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 
 /** How a document uses a clip, and in which bin it has it: what only changes with the document. */
 export type Used = { readonly bin: BinPath; readonly uses: number; readonly usedSeconds: number };
@@ -42,6 +43,21 @@ const binOf = (json: string | null): BinPath => (json === null ? [] : (JSON.pars
 export const clipRowStore = {
   async isStale(db: Database | Transaction, projectId: ProjectId): Promise<boolean> {
     return (await db('stale_rows').where({ project_id: projectId }).first('clip_id')) !== undefined;
+  },
+  /** How many notes of clips there are whose rows are to be made anew, and whether a document is behind some of them. */
+  async countNoted(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<{ readonly notes: number; readonly areOfDocuments: boolean }> {
+    const { rows } = (await db.raw(
+      `select count(*)::int as notes, coalesce(bool_or(uses), false) as "areOfDocuments" from stale_rows where project_id = ?`,
+      [projectId],
+    )) as { rows: [{ notes: number; areOfDocuments: boolean }] };
+    return rows[0];
+  },
+  /** The clips whose rows are to be made anew. */
+  async listNoted(db: Database | Transaction, projectId: ProjectId): Promise<ClipId[]> {
+    return (await db('stale_rows').where({ project_id: projectId }).distinct().pluck('clip_id')) as ClipId[];
   },
   /**
    * Whether somebody else is making very many rows anew just now, while others stand that can be shown: whoever only
@@ -133,7 +149,7 @@ export const clipRowStore = {
           rows.map((r) => r.there.isCertain),
           rows.map((r) => r.away?.isCertain ?? null),
         ),
-      ] as string[],
+      ],
     );
   },
   /** Takes out the rows of clips that their documents have no more. */
@@ -250,7 +266,7 @@ export const clipRowStore = {
     const { rows } = (await db.raw(
       `select clip_id as id from clip_rows left join places on places.id = clip_rows.place_id
        where project_id = ? and ${certain} ${among ? 'and clip_id = any(?::uuid[])' : ''} order by position`,
-      [projectId, ...(among ? listBindings([...among]) : [])] as string[],
+      [projectId, ...(among ? listBindings([...among]) : [])],
     )) as { rows: { id: ClipId }[] };
     return rows.map((r) => r.id);
   },

@@ -1,4 +1,5 @@
-import { listBindings, surely, type Database, type Transaction } from '../db/database.ts';
+import { surely, type Database, type Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 import type { FileIdentity } from '../disk/writing.ts';
 
 /** A file that Legame makes, or made, in a folder of the user's. */

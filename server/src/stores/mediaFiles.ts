@@ -11,7 +11,8 @@ import {
   type Unreadable,
   type ProjectId,
 } from '@legame/core/model';
-import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 import { notFound } from '../problems.ts';
 import { trusted } from './trusted.ts';
 

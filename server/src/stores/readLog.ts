@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { openingSchema, type OpeningView } from '@legame/core/contract';
 import type { Detail, MediaFileId, PlaceId } from '@legame/core/model';
-import { listBindings, type Database } from '../db/database.ts';
+import type { Database } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 
 export type LogEntry = {
   readonly worker: string;

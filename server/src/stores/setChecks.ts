@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { setListSchema, type SetCheck, type SetFile, type SetList } from '@legame/core/contract';
 import { checkStates, hashNames, type CheckState, type Hashes, type HashName, type HashedFile } from '@legame/core/mhl';
 import type { HandoffId, JobId, ProjectId } from '@legame/core/model';
-import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 import { folderIdentitySchema, type FolderIdentity } from '../disk/held.ts';
 import { notFound } from '../problems.ts';
 

@@ -3,7 +3,8 @@ import { pipeline } from 'node:stream/promises';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import type { MediaFileId, PlaceId } from '@legame/core/model';
-import { listBindings, type Database, type Transaction } from '../db/database.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 import type { Walked } from '../disk/walk.ts';
 import { fromFolderDown } from './mediaFiles.ts';
 

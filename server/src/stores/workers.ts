@@ -1,5 +1,5 @@
 import type { Database, Transaction } from '../db/database.ts';
-import { listBindings } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 
 /** A worker that has not shown itself for this long is dead. */
 const deadAfterSeconds = 15;
