@@ -73,12 +73,8 @@ async function stopServer(folder: string, run: Run): Promise<void> {
   }
 }
 
-/**
- * Thousands of links are made or taken back in one act, and for a while the planner believes that there are none: what it
- * then would hold in memory to look through for each clip is twenty thousand rows, and a second becomes a minute. Rows are
- * as near as the disk of today has them, and no query is worth compiling.
- */
-const planning = '-c enable_material=off -c random_page_cost=1.1 -c jit=off';
+/** Rows are as near as the disks of today have them, no query is worth compiling, and large values are packed quickly. */
+const planning = '-c random_page_cost=1.1 -c jit=off -c default_toast_compression=lz4';
 
 async function startServer(folder: string, port: number, run: Run): Promise<void> {
   const options = `${planning} -p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=150 -c shared_buffers=128MB -c synchronous_commit=off`;

@@ -3,6 +3,7 @@ import { notedSchema } from '@legame/core/contract';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
+import { tellOfRows } from '../db/statistics.ts';
 import { trusted } from './trusted.ts';
 
 const noted = trusted(notedSchema);
@@ -65,5 +66,6 @@ export const clipNoteStore = {
         kept.map((n) => JSON.stringify(n.noted)),
       ),
     );
+    await tellOfRows(trx, 'clip_notes', kept.length);
   },
 };

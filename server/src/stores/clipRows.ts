@@ -3,6 +3,7 @@ import type { ClipId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model
 import type { StatusName } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
+import { tellOfRows } from '../db/statistics.ts';
 
 /** How a document uses a clip, and in which bin it has it: what only changes with the document. */
 export type Used = { readonly bin: BinPath; readonly uses: number; readonly usedSeconds: number };
@@ -151,6 +152,7 @@ export const clipRowStore = {
         ),
       ],
     );
+    await tellOfRows(trx, 'clip_rows', rows.length);
   },
   /** Takes out the rows of clips that their documents have no more. */
   async dropRows(trx: Transaction, ids: readonly ClipId[]): Promise<void> {

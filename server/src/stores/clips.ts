@@ -1,6 +1,7 @@
 import type { Clip, ClipId, DocumentId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
+import { tellOfRows } from '../db/statistics.ts';
 import { notFound } from '../problems.ts';
 import {
   clipQuery as query,
@@ -81,6 +82,7 @@ export const clipStore = {
         ),
       ],
     )) as { rows: { id: ClipId }[] };
+    await tellOfRows(db, 'clips', clips.length);
     return rows.map((r) => r.id);
   },
   /** Gives clips a new body and place, and brings them back if they were retired. */
@@ -160,6 +162,7 @@ export const clipStore = {
         ),
       );
     }
+    await tellOfRows(trx, 'proposals', proposals.length);
   },
   async putLinks(
     db: Database | Transaction,
@@ -181,6 +184,7 @@ export const clipStore = {
         links.map((l) => (l.because ? JSON.stringify(l.because) : null)),
       ),
     );
+    await tellOfRows(db, 'links', links.length);
   },
   async deleteLinks(db: Database | Transaction, clipIds: readonly ClipId[]): Promise<void> {
     if (clipIds.length > 0)

@@ -5,6 +5,7 @@ import { from as copyFrom } from 'pg-copy-streams';
 import type { MediaFileId, PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
+import { tellOfRows } from '../db/statistics.ts';
 import type { Walked } from '../disk/walk.ts';
 import { fromFolderDown } from './mediaFiles.ts';
 
@@ -78,6 +79,7 @@ async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress |
     },
     finish: async () => {
       await copy.end();
+      await tellOfRows(trx, 'media_files', added);
       await trx.commit();
       return { added, changed: 0, gone: 0, same: 0, which: null };
     },

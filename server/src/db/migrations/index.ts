@@ -16,6 +16,7 @@ import { coded } from './015-coded.ts';
 import { targets } from './016-targets.ts';
 import { details } from './017-details.ts';
 import { bins } from './018-bins.ts';
+import { takenOut } from './019-taken-out.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -37,4 +38,5 @@ export const migrations = [
   targets,
   details,
   bins,
+  takenOut,
 ] as const;
