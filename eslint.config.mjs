@@ -22,6 +22,7 @@ const upwards = [
   'state',
   'consolidate',
   'report',
+  'health',
   'contract',
   'testing',
 ];
@@ -37,6 +38,7 @@ const nouns = [
   'drives',
   'forms',
   'handoffs',
+  'health',
   'history',
   'jobs',
   'layouts',

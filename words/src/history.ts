@@ -1,5 +1,6 @@
 import type { HistoryChange } from '@legame/core/contract';
 import { binText, notedText } from './bins.ts';
+import { healthWords, subjectText } from './health.ts';
 import { formatRate, formatTimecode } from '@legame/core/time';
 
 /** What one change did, in words: whose it is, of which kind, and both sides. */
@@ -19,6 +20,15 @@ export function changeTold(change: HistoryChange): ChangeTold {
       after: said(change.name),
     };
   if (change.what === 'bins' || change.what === 'labels') return deskTold(change);
+  if (change.what === 'home') {
+    const home = (path: string | null) => (path === null ? nothing('none') : said(path));
+    return { of: 'the project', kind: 'home', before: home(change.before), after: home(change.after) };
+  }
+  if (change.what === 'accept') {
+    const note = (text: string | null) => (text === null ? nothing('open') : said(text || 'accepted'));
+    const { title } = healthWords[change.check];
+    return { of: subjectText(change.subject), kind: title, before: note(change.before), after: note(change.after) };
+  }
   const both = (kind: string, side: (which: 'before' | 'after') => Side): ChangeTold => ({
     of: change.clipName ?? 'a clip taken out since',
     kind,

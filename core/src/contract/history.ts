@@ -3,6 +3,8 @@ import type { NotPutBack } from './problems.ts';
 import { list, clipIds, clipIdSchema, time, union, interpretationSchema, rateSchema } from './basics.ts';
 import { binPathSchema, labelSchema, notedSchema } from './bins.ts';
 import { causeKindSchema } from './causes.ts';
+import { healthSubjectSchema } from './health.ts';
+import { healthChecks } from '../health/index.ts';
 import { forms } from '../match/forms.ts';
 
 /** What an act followed from, for the history. */
@@ -44,6 +46,9 @@ export const verbs = [
   'note',
   'edit-bins',
   'edit-labels',
+  'set-home',
+  'accept',
+  'accept-no-more',
   'return',
 ] as const;
 
@@ -102,6 +107,16 @@ export const historyChangeSchema = z.discriminatedUnion('what', [
   changed('note', notedSchema),
   z.object({ what: z.literal('bins'), before: list(binPathSchema), after: list(binPathSchema) }),
   z.object({ what: z.literal('labels'), before: list(labelSchema), after: list(labelSchema) }),
+  /** The home of the project as a path: its place by name, and the folder. */
+  z.object({ what: z.literal('home'), before: z.string().nullable(), after: z.string().nullable() }),
+  /** What a check found, and the note with which it was accepted. */
+  z.object({
+    what: z.literal('accept'),
+    check: z.enum(healthChecks),
+    subject: healthSubjectSchema,
+    before: z.string().nullable(),
+    after: z.string().nullable(),
+  }),
   z.object({ what: z.literal('learn'), placeName: z.string().nullable(), name: z.string() }),
 ]);
 

@@ -9,6 +9,7 @@ export * from './drives.ts';
 export * from './edits.ts';
 export * from './forms.ts';
 export * from './handoffs.ts';
+export * from './health.ts';
 export * from './history.ts';
 export * from './jobs.ts';
 export * from './layouts.ts';

@@ -60,9 +60,7 @@ const touched = (plan: Plan): number =>
 /** How many rows pass from one step of the plan to the next when all clips are read. */
 async function rowsTouched(projectId: ProjectId): Promise<number> {
   const ids = (await house.db('clips').where({ project_id: projectId }).pluck('id')) as string[];
-  const { sql, bindings } = clipQuery(house.db)
-    .whereRaw('clips.id = any(?::uuid[])', listBindings(ids))
-    .toSQL();
+  const { sql, bindings } = clipQuery(house.db).whereRaw('clips.id = any(?::uuid[])', listBindings(ids)).toSQL();
   const { rows } = (await house.db.raw(`explain (analyze, format json) ${sql}`, bindings as string[])) as {
     rows: [{ 'QUERY PLAN': [{ Plan: Plan }] }];
   };

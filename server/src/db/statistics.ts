@@ -14,8 +14,8 @@ export async function tellOfRows(
   rows: number,
 ): Promise<void> {
   if (rows < fewRows) return;
-  const known = (await db('pg_class')
-    .whereRaw('oid = ?::regclass', [table])
-    .first('reltuples')) as { reltuples: number };
+  const known = (await db('pg_class').whereRaw('oid = ?::regclass', [table]).first('reltuples')) as {
+    reltuples: number;
+  };
   if (known.reltuples * 2 < rows) await db.raw('analyze ??', [table]);
 }

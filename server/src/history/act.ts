@@ -10,6 +10,7 @@ import { UserProblem } from '../problems.ts';
 import { manyRows } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
+import { type AcceptedFinding, healthStore } from '../stores/health.ts';
 import { type Change, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
@@ -76,8 +77,15 @@ async function answered(
   return entry && entry.undone === isUndone ? viewAct(entry) : null;
 }
 
-/** What is noted of clips is nothing that matching looks at. */
-const isForMatching = ({ what }: Change): boolean => what !== 'note' && what !== 'bins' && what !== 'labels';
+/** What is noted of clips, and what health is told, is nothing that matching looks at. */
+const notForMatching: ReadonlySet<Change['what']> = new Set<Change['what']>([
+  'note',
+  'bins',
+  'labels',
+  'home',
+  'accept',
+]);
+const isForMatching = ({ what }: Change): boolean => !notForMatching.has(what);
 
 async function followUp(trx: Transaction, projectId: ProjectId, changes: readonly Change[]): Promise<void> {
   const project = await projectStore.getProject(trx, projectId);
@@ -100,6 +108,7 @@ async function apply(
   const pins: { clipId: ClipId; pinned: boolean }[] = [];
   const read: { clipId: ClipId; interpretation: Interpretation | null }[] = [];
   const notes: { clipId: ClipId; noted: Noted | null }[] = [];
+  const accepted: AcceptedFinding[] = [];
   for (const change of changes) {
     switch (change.what) {
       case 'link': {
@@ -129,6 +138,12 @@ async function apply(
       case 'labels':
         await projectStore.setLabels(trx, projectId, change[side]);
         break;
+      case 'home':
+        await projectStore.setHome(trx, projectId, change[side]);
+        break;
+      case 'accept':
+        accepted.push({ check: change.check, key: change.key, accepted: change[side] });
+        break;
       case 'decline':
         if ((side === 'after') !== (change.back ?? false))
           await clipStore.decline(trx, change.clipId, change.mediaFileId);
@@ -149,6 +164,7 @@ async function apply(
   if (pins.length) await clipStore.setPinned(trx, pins);
   if (read.length) await clipStore.setInterpretations(trx, read);
   if (notes.length) await clipNoteStore.setNotes(trx, notes);
+  if (accepted.length) await healthStore.setAccepted(trx, projectId, accepted);
 }
 
 async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {

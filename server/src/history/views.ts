@@ -4,6 +4,7 @@ import { parseRememberedPath, pathKeys, placeNames, wayInto } from '@legame/core
 import type { History, HistoryChange } from '@legame/core/contract';
 import { loadProject } from '../clips/project.ts';
 import type { Context } from '../context.ts';
+import type { Home } from '@legame/core/health';
 import { notFound } from '../problems.ts';
 import { clipStore } from '../stores/clips.ts';
 import type { Noted } from '@legame/core/bins';
@@ -64,6 +65,15 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
     if (change.what === 'learn')
       return { what: 'learn', placeName: namesOfPlaces.get(change.placeId) ?? null, name: change.name };
     if (change.what === 'bins' || change.what === 'labels') return change;
+    if (change.what === 'accept') {
+      const { what, check, subject, before, after } = change;
+      return { what, check, subject, before: before?.note ?? null, after: after?.note ?? null };
+    }
+    if (change.what === 'home') {
+      const path = (home: Home | null) =>
+        home && [namesOfPlaces.get(home.placeId) ?? '', home.folder].filter(Boolean).join('/');
+      return { what: 'home', before: path(change.before), after: path(change.after) };
+    }
     const clipName = clipNames.get(change.clipId) ?? null;
     switch (change.what) {
       case 'link': {

@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import type { BinPath, Label, Noted } from '@legame/core/bins';
-import { aboutSchema, verbs, type About, type Verb } from '@legame/core/contract';
+import { aboutSchema, verbs, type About, type Accepted, type Verb } from '@legame/core/contract';
+import type { HealthCheck, HealthSubject, Home } from '@legame/core/health';
 import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
+import { listBindings } from '../db/lists.ts';
 import type { LinkRecord, SetAside } from './clips.ts';
 
 type BeforeAndAfter<T> = { readonly clipId: ClipId; readonly before: T; readonly after: T };
@@ -25,10 +27,29 @@ export type NameLearned = { readonly what: 'learn'; readonly placeId: PlaceId; r
 export type DeskChange =
   | { readonly what: 'bins'; readonly before: readonly BinPath[]; readonly after: readonly BinPath[] }
   | { readonly what: 'labels'; readonly before: readonly Label[]; readonly after: readonly Label[] };
-export type Change = ClipChange | NameLearned | DeskChange;
+/** Where the project's media should lie. */
+export type HomeChange = { readonly what: 'home'; readonly before: Home | null; readonly after: Home | null };
+/** A finding of a check that somebody knows of and leaves so. */
+export type AcceptChange = {
+  readonly what: 'accept';
+  readonly check: HealthCheck;
+  readonly key: string;
+  /** What it is about, for the history. */
+  readonly subject: HealthSubject;
+  readonly before: Accepted | null;
+  readonly after: Accepted | null;
+};
+export type Change = ClipChange | NameLearned | DeskChange | HomeChange | AcceptChange;
+
+const notOfClips: ReadonlySet<Change['what']> = new Set<Exclude<Change, ClipChange>['what']>([
+  'learn',
+  'bins',
+  'labels',
+  'home',
+  'accept',
+]);
 /** Whether a change is one of a clip, and not of the project or of a place. */
-export const isOfClip = (change: Change): change is ClipChange =>
-  change.what !== 'learn' && change.what !== 'bins' && change.what !== 'labels';
+export const isOfClip = (change: Change): change is ClipChange => !notOfClips.has(change.what);
 
 export type JournalEntry = {
   readonly id: number;
@@ -118,6 +139,21 @@ export const journalStore = {
     return ((await db('journal').where({ project_id: projectId }).orderBy('id', 'desc').limit(500)) as unknown[]).map(
       toEntry,
     );
+  },
+  /** When each of these clips was set aside as it is now; absent where no act tells. */
+  async listSetAsideAt(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    clipIds: readonly ClipId[],
+  ): Promise<Map<ClipId, Date>> {
+    if (clipIds.length === 0) return new Map();
+    const { rows } = (await db.raw(
+      `select change->>'clipId' as id, max(made_at) as at from journal, jsonb_array_elements(changes) as change
+       where project_id = ? and not undone and change->>'what' = 'set-aside' and change->>'clipId' = any(?::text[])
+       group by 1`,
+      [projectId, ...listBindings(clipIds)],
+    )) as { rows: { id: ClipId; at: Date }[] };
+    return new Map(rows.map((r) => [r.id, r.at]));
   },
   async setUndone(db: Database | Transaction, id: number, undone: boolean): Promise<void> {
     await db('journal').where({ id }).update({ undone });

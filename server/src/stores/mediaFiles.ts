@@ -319,6 +319,15 @@ export const mediaFileStore = {
       .select('fingerprint')) as { fingerprint: string }[];
     return new Set(rows.map((r) => r.fingerprint));
   },
+  /** Which of these fingerprints files of more than one place have. */
+  async listInSeveralPlaces(db: Database | Transaction, fingerprints: readonly string[]): Promise<Set<string>> {
+    const { rows } = (await db.raw(
+      `select fingerprint from media_files where not gone and fingerprint = any(?::text[])
+       group by fingerprint having count(distinct place_id) > 1`,
+      listBindings(fingerprints),
+    )) as { rows: { fingerprint: string }[] };
+    return new Set(rows.map((r) => r.fingerprint));
+  },
   async saveFullHash(db: Database | Transaction, id: MediaFileId, hash: string): Promise<void> {
     await db('media_files').where({ id }).update({ full_hash: hash });
   },

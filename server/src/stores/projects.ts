@@ -1,5 +1,13 @@
 import type { BinPath, Label } from '@legame/core/bins';
-import { acceptanceSchema, binPathSchema, labelSchema, ruleSetSchema, rulesSchema } from '@legame/core/contract';
+import type { Home } from '@legame/core/health';
+import {
+  acceptanceSchema,
+  binPathSchema,
+  homeSchema,
+  labelSchema,
+  ruleSetSchema,
+  rulesSchema,
+} from '@legame/core/contract';
 import { defaultRules, type Form, type MatchRules, type RuleSet } from '@legame/core/match';
 import type { AcceptanceProfile, ProjectId } from '@legame/core/model';
 import { surely, type Database, type Transaction } from '../db/database.ts';
@@ -23,6 +31,8 @@ export type ProjectRecord = {
   /** Bins that people made, and labels. */
   readonly bins: readonly BinPath[];
   readonly labels: readonly Label[];
+  /** Where its media should lie. */
+  readonly home: Home | null;
   readonly createdAt: Date;
   /** When it was deleted; it can be brought back until it is removed for good. */
   readonly deletedAt: Date | null;
@@ -37,6 +47,7 @@ type Row = {
   preferred_form: Form | null;
   bins: unknown;
   labels: unknown;
+  home: unknown;
   matched_by: string | null;
   matching_took_ms: number;
   matched_at: Date | null;
@@ -55,6 +66,7 @@ const toRecord = (row: Row): ProjectRecord => ({
   matchingTookMs: row.matching_took_ms,
   matchedAt: row.matched_at,
   acceptance: acceptanceSchema.nullable().parse(row.acceptance),
+  home: homeSchema.nullable().parse(row.home),
   createdAt: row.created_at,
   deletedAt: row.deleted_at,
 });
@@ -138,6 +150,11 @@ export const projectStore = {
     await db('projects')
       .where({ id })
       .update({ labels: JSON.stringify(labels) });
+  },
+  async setHome(db: Database | Transaction, id: ProjectId, home: Home | null): Promise<void> {
+    await db('projects')
+      .where({ id })
+      .update({ home: home && JSON.stringify(home) });
   },
   async setPreferredForm(db: Database | Transaction, id: ProjectId, form: Form | null): Promise<void> {
     await db('projects').where({ id }).update({ preferred_form: form });

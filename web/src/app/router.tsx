@@ -35,6 +35,7 @@ export const makeRouter = () =>
               ...later(async () => (await import('../views/timecode/TimecodeView.tsx')).TimecodeView),
             },
             { path: 'history', ...later(async () => (await import('../views/history/HistoryView.tsx')).HistoryView) },
+            { path: 'health', ...later(async () => (await import('../views/health/HealthView.tsx')).HealthView) },
             { path: 'bins', ...later(async () => (await import('../views/bins/BinsView.tsx')).BinsView) },
             { path: 'cut', ...later(async () => (await import('../views/cut/CutView.tsx')).CutView) },
             { path: 'handoff', ...later(async () => (await import('../views/handoff/HandoffView.tsx')).HandoffView) },
@@ -43,6 +44,10 @@ export const makeRouter = () =>
         {
           path: '/projects/:projectId/report',
           ...later(async () => (await import('../views/report/StatusReport.tsx')).StatusReport),
+        },
+        {
+          path: '/projects/:projectId/health-report',
+          ...later(async () => (await import('../views/health/HealthReport.tsx')).HealthReport),
         },
         {
           path: '/projects/:projectId/pull-list',

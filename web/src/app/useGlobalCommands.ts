@@ -17,7 +17,7 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   const [redo, redone] = acts.useRedoMutation();
   const open = (path: string) => void navigate(`/projects/${projectId}/${path}`);
   const [intake, places, causes, ledger, cut, handoff] = steps;
-  const [bins, timecode, history, readLog] = records;
+  const [bins, timecode, health, history, readLog] = records;
   const useGo = ({ path }: { readonly path: Screen }) => useCommand(`go-${path}`, () => open(path));
   useGo(intake);
   useGo(places);
@@ -27,9 +27,11 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   useGo(handoff);
   useGo(bins);
   useGo(timecode);
+  useGo(health);
   useGo(history);
   useGo(readLog);
   useCommand('report', () => open('report'));
+  useCommand('health-report', () => open('health-report'));
   useCommand('pull-list', () => open('pull-list'));
   useCommand('keys', onKeys);
   useCommand('theme', () => dispatch(setTheme(theme === 'paper' ? 'lamp' : 'paper')));

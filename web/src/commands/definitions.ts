@@ -25,6 +25,7 @@ export const steps = [
 export const records = [
   { path: 'bins', title: 'Bins', key: 'b' },
   { path: 'timecode', title: 'Timecode', key: 't' },
+  { path: 'health', title: 'Health', key: 'e' },
   { path: 'history', title: 'History', key: 'y' },
   { path: 'read-log', title: 'Read log', key: 'r' },
 ] as const;
@@ -46,6 +47,7 @@ export const definitions = {
   keys: { title: 'Show these keys', keys: '?', shown: '?', where: 'anywhere' },
   ...goTo,
   report: { title: 'Open the status report', where: 'anywhere', note: 'to print' },
+  'health-report': { title: 'Open the health report', where: 'anywhere', note: 'to print' },
   'pull-list': { title: 'Open the pull list', where: 'anywhere', note: 'to print' },
   undo: { title: 'Undo the last act', keys: 'u, mod+z', shown: 'u', where: 'anywhere' },
   redo: { title: 'Do the undone act again', keys: 'shift+u, mod+shift+z', shown: 'Shift u', where: 'anywhere' },

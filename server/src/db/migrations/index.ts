@@ -17,6 +17,7 @@ import { targets } from './016-targets.ts';
 import { details } from './017-details.ts';
 import { bins } from './018-bins.ts';
 import { takenOut } from './019-taken-out.ts';
+import { health } from './020-health.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -39,4 +40,5 @@ export const migrations = [
   details,
   bins,
   takenOut,
+  health,
 ] as const;

@@ -4,6 +4,7 @@ import { binRoutes } from './bins.ts';
 import { clipRoutes } from './clips.ts';
 import { documentRoutes } from './documents.ts';
 import { handoffRoutes } from './handoffs.ts';
+import { healthRoutes } from './health.ts';
 import { jobRoutes } from './jobs.ts';
 import { placeRoutes } from './places.ts';
 import { layoutRoutes } from './layouts.ts';
@@ -26,6 +27,7 @@ export const routes: readonly Route[] = [
   ...placeRoutes,
   ...storageRoutes,
   ...handoffRoutes,
+  ...healthRoutes,
   ...setRoutes,
   ...jobRoutes,
 ];

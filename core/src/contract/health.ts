@@ -1,0 +1,107 @@
+import { z } from 'zod';
+import { healthChecks, nameFaults, type HealthSubject, type Home } from '../health/index.ts';
+import type { Refusal } from '../model/media.ts';
+import { bytes, clipIdSchema, list, of, placeIdSchema, rateSchema, time } from './basics.ts';
+
+export const homeSchema = of<Home>()(z.object({ placeId: placeIdSchema, folder: z.string().max(4096) }));
+/** A folder inside its place, however it is written: without a slash in front or behind, and never out of it. */
+const folderInside = z
+  .string()
+  .max(4096)
+  .transform((text) =>
+    text
+      .split('/')
+      .map((part) => part.trim())
+      .filter((part) => part !== '' && part !== '.')
+      .join('/'),
+  )
+  .refine((folder) => !folder.split('/').includes('..'), { message: 'a folder inside the place' });
+export const homeRequestSchema = z.object({
+  home: z.object({ placeId: placeIdSchema, folder: folderInside }).nullable(),
+});
+
+const refusalSchema = of<Refusal>()(
+  z.object({
+    what: z.enum(['container', 'codec', 'chroma', 'bit-depth', 'raster', 'rate']),
+    found: z.string(),
+    accepted: z.string(),
+  }),
+);
+export const healthSubjectSchema = of<HealthSubject>()(
+  z.discriminatedUnion('what', [
+    z.object({ what: z.literal('file'), path: z.string() }),
+    z.object({ what: z.literal('files'), name: z.string(), paths: list(z.string()) }),
+    z.object({
+      what: z.literal('name'),
+      path: z.string(),
+      part: z.string(),
+      fault: z.enum(nameFaults),
+      safe: z.string(),
+    }),
+    z.object({ what: z.literal('clip'), name: z.string() }),
+    z.object({ what: z.literal('reel'), reel: z.string(), names: list(z.string()) }),
+    z.object({ what: z.literal('rate'), path: z.string(), rate: rateSchema, usual: rateSchema }),
+    z.object({ what: z.literal('refused'), path: z.string(), refusal: refusalSchema }),
+    z.object({ what: z.literal('place'), name: z.string(), freeInBytes: bytes, wantedInBytes: bytes }),
+    z.object({ what: z.literal('folder'), path: z.string(), files: z.int() }),
+    z.object({
+      what: z.literal('left'),
+      name: z.string(),
+      as: z.enum(['parked', 'waived']),
+      reason: z.string(),
+      days: z.int(),
+    }),
+  ]),
+);
+
+/** That somebody knows of a finding and leaves it so. */
+export const acceptedSchema = z.object({ note: z.string(), at: time });
+export type Accepted = z.infer<typeof acceptedSchema>;
+
+export const healthFindingSchema = z.object({
+  key: z.string(),
+  subject: healthSubjectSchema,
+  placeId: placeIdSchema.nullable(),
+  sizeInBytes: bytes,
+  accepted: acceptedSchema.nullable(),
+  /** It was not there when health was kept last. */
+  isNew: z.boolean(),
+});
+export type HealthFindingView = z.infer<typeof healthFindingSchema>;
+
+export const checkedSchema = z.object({
+  check: z.enum(healthChecks),
+  /** Not accepted; of these so many were not there when health was kept last, and so many of then are gone. */
+  open: z.int(),
+  accepted: z.int(),
+  added: z.int(),
+  gone: z.int(),
+  /** Of the open ones, in sum. */
+  sizeInBytes: bytes,
+  /** The clips that the open ones are about. */
+  clipIds: list(clipIdSchema),
+  /** The first of them: open ones, then accepted ones. */
+  findings: list(healthFindingSchema),
+});
+export type Checked = z.infer<typeof checkedSchema>;
+
+export const healthSchema = z.object({
+  home: homeSchema.nullable(),
+  /** Where most of what is used lies already; null where nothing is used. */
+  proposedHome: homeSchema.nullable(),
+  /** Files in use, and of these how many are known to be read from end to end. */
+  files: z.int(),
+  clips: z.int(),
+  keptAt: time.nullable(),
+  checks: list(checkedSchema),
+});
+export type Health = z.infer<typeof healthSchema>;
+
+/** Accepts what a check found, or takes that back: these, or all that is open of it. */
+export const acceptFindingsSchema = z.object({
+  check: z.enum(healthChecks),
+  keys: z.array(z.string()).min(1).max(100_000).readonly().nullable(),
+  /** Null takes it back. */
+  note: z.string().trim().max(500).nullable(),
+});
+export type AcceptFindings = z.infer<typeof acceptFindingsSchema>;

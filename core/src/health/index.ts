@@ -1,0 +1,19 @@
+/** What may go wrong with a project's media later, and where they should lie. */
+export {
+  checkHealth,
+  nameFaultOf,
+  type ClipToCheck,
+  type FileBeside,
+  type FileToCheck,
+  type HealthInput,
+  type PlaceToCheck,
+} from './checks.ts';
+export {
+  healthChecks,
+  nameFaults,
+  type HealthCheck,
+  type HealthFinding,
+  type HealthSubject,
+  type NameFault,
+} from './findings.ts';
+export { isAtHome, proposeHome, type Home } from './home.ts';

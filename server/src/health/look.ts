@@ -1,0 +1,141 @@
+import { recordingOf } from '@legame/core/bins';
+import { defaultHeadroomShare } from '@legame/core/consolidate';
+import {
+  checkHealth,
+  proposeHome,
+  type ClipToCheck,
+  type FileBeside,
+  type FileToCheck,
+  type HealthFinding,
+  type Home,
+  type PlaceToCheck,
+} from '@legame/core/health';
+import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
+import { formatRate, type Rate } from '@legame/core/time';
+import { loadProject } from '../clips/project.ts';
+import type { ClipState, ProjectState } from '../clips/state.ts';
+import type { Looking } from '../context.ts';
+import type { Database } from '../db/database.ts';
+import { isRemovable } from '../disk/removable.ts';
+import { roomOf } from '../disk/room.ts';
+import { journalStore } from '../stores/journal.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import type { PlaceRecord } from '../stores/places.ts';
+import { projectStore } from '../stores/projects.ts';
+
+const dayMs = 24 * 3600_000;
+
+export type Looked = {
+  readonly findings: readonly HealthFinding[];
+  readonly home: Home | null;
+  readonly proposedHome: Home | null;
+  readonly files: number;
+  readonly clips: number;
+};
+
+/** All that the checks of health find of a project at this moment. */
+export async function lookAtHealth({ db }: Looking, projectId: ProjectId): Promise<Looked> {
+  const [{ home: chosen }, project] = await Promise.all([
+    projectStore.getProject(db, projectId),
+    loadProject(db, projectId),
+  ]);
+  // A place that was taken off the list is nobody's home.
+  const home = chosen && project.places.has(chosen.placeId) ? chosen : null;
+  const files = filesInUse(project);
+  const [places, beside, copied, clips] = await Promise.all([
+    Promise.all([...project.places.values()].map(placeToCheck)),
+    besides(db, files),
+    mediaFileStore.listInSeveralPlaces(
+      db,
+      files.flatMap((f) => f.fingerprint ?? []),
+    ),
+    clipsToCheck(db, projectId, project),
+  ]);
+  const { acceptance } = project;
+  const timelineRates = ratesOf(project);
+  const headroomShare = defaultHeadroomShare;
+  const input = { home, places, files, beside, clips, copied, timelineRates, acceptance, headroomShare };
+  return {
+    findings: checkHealth(input),
+    home,
+    proposedHome: proposeHome(files),
+    files: files.length,
+    clips: clips.length,
+  };
+}
+
+/** Files that are there, or on a drive that is away, and clips are tied to. */
+function filesInUse({ states }: ProjectState): FileToCheck[] {
+  const used = new Map<MediaFileId, FileToCheck & { clipIds: ClipId[] }>();
+  for (const { clip, tied } of states) {
+    if (!tied || tied.file.gone) continue;
+    const { id, placeId, folder, name, sizeInBytes, facts, fingerprint, trial } = tied.file;
+    const known = used.get(id);
+    if (known) known.clipIds.push(clip.id);
+    else {
+      const isTried = trial !== null;
+      used.set(id, { id, placeId, folder, name, sizeInBytes, facts, fingerprint, isTried, clipIds: [clip.id] });
+    }
+  }
+  return [...used.values()];
+}
+
+async function placeToCheck({ id, name, path, there }: PlaceRecord): Promise<PlaceToCheck> {
+  const [room, removable] = await Promise.all([there ? roomOf(path) : null, there ? isRemovable(path) : false]);
+  return { id, name, path, isRemovable: removable, room };
+}
+
+/** Of the places in which files are used, what no project is tied to. */
+async function besides(db: Database, files: readonly FileToCheck[]): Promise<FileBeside[]> {
+  const used = new Set<MediaFileId>();
+  for (const project of await projectStore.listProjects(db))
+    for (const { tied } of (await loadProject(db, project.id)).states) if (tied) used.add(tied.file.id);
+  const places = [...new Set(files.map((f) => f.placeId))];
+  const lists = await Promise.all(
+    places.map(async (placeId) =>
+      (await mediaFileStore.listForRoom(db, placeId)).flatMap((f) =>
+        used.has(f.id) || f.isNoMedia ? [] : [{ ...f, placeId }],
+      ),
+    ),
+  );
+  return lists.flat();
+}
+
+async function clipsToCheck(db: Database, projectId: ProjectId, { states }: ProjectState): Promise<ClipToCheck[]> {
+  const aside = states.filter((s) => s.clip.setAside).map((s) => s.clip.id);
+  const since = await journalStore.listSetAsideAt(db, projectId, aside);
+  const daysSince = (id: ClipId) => Math.floor((Date.now() - (since.get(id)?.getTime() ?? Date.now())) / dayMs);
+  return states.map(({ clip, tied }) => {
+    const { id, name, reel, rate, available, remembered, setAside } = clip;
+    const facts = tied?.file.facts ?? null;
+    const isTimed = facts ? facts.timecodeSource !== 'none' : available !== null && available.start > 0;
+    return {
+      id,
+      name,
+      reel: reel ?? facts?.reel ?? null,
+      rate,
+      holds: isTimed ? available : null,
+      recording: recordingOf({
+        tiedTo: tied?.file.id ?? null,
+        name,
+        remembered,
+        reel,
+        rate: formatRate(rate),
+        start: available?.start ?? null,
+      }),
+      isPicture: (facts?.kind ?? clip.kind) === 'picture',
+      setAside: setAside && { ...setAside, days: daysSince(id) },
+    };
+  });
+}
+
+/** Rates of timelines that stand by themselves, those of most events first. */
+function ratesOf({ documents }: ProjectState): Rate[] {
+  const rates = new Map<string, { rate: Rate; events: number }>();
+  for (const { top, rate, events } of documents.flatMap((d) => d.timelines)) {
+    if (!top) continue;
+    const known = rates.get(formatRate(rate)) ?? { rate, events: 0 };
+    rates.set(formatRate(rate), { rate, events: known.events + events.length });
+  }
+  return [...rates.values()].sort((a, b) => b.events - a.events).map((r) => r.rate);
+}

@@ -1,0 +1,45 @@
+import { healthChecks, type HealthFinding } from '@legame/core/health';
+import type { Checked, Health } from '@legame/core/contract';
+import type { ProjectId } from '@legame/core/model';
+import type { Looking } from '../context.ts';
+import { findingKey, healthStore } from '../stores/health.ts';
+import { lookAtHealth } from './look.ts';
+
+/** Findings of one check that are shown; all of them count, and are acted upon. */
+const mostShown = 300;
+
+/** A project's health: what each check finds, what of it is accepted, and what is new since it was kept last. */
+export async function viewHealth(context: Looking, projectId: ProjectId): Promise<Health> {
+  const [looked, accepted, kept] = await Promise.all([
+    lookAtHealth(context, projectId),
+    healthStore.listAccepted(context.db, projectId),
+    healthStore.listKept(context.db, projectId),
+  ]);
+  const then = kept.at && new Set(kept.findings.map(findingKey));
+  const now = new Set(looked.findings.map(findingKey));
+  const isNew = (finding: HealthFinding) => then !== null && !then.has(findingKey(finding));
+  const checks = healthChecks.map((check): Checked => {
+    const found = looked.findings.filter((f) => f.check === check);
+    const open = found.filter((f) => !accepted.has(findingKey(f)));
+    const closed = found.filter((f) => accepted.has(findingKey(f)));
+    return {
+      check,
+      open: open.length,
+      accepted: closed.length,
+      added: open.filter(isNew).length,
+      gone: kept.findings.filter((f) => f.check === check && !now.has(findingKey(f))).length,
+      sizeInBytes: open.reduce((sum, f) => sum + f.sizeInBytes, 0),
+      clipIds: [...new Set(open.flatMap((f) => f.clipIds))],
+      findings: [...open, ...closed].slice(0, mostShown).map((f) => ({
+        key: f.key,
+        subject: f.subject,
+        placeId: f.placeId,
+        sizeInBytes: f.sizeInBytes,
+        accepted: accepted.get(findingKey(f)) ?? null,
+        isNew: isNew(f),
+      })),
+    };
+  });
+  const { home, proposedHome, files, clips } = looked;
+  return { home, proposedHome, files, clips, keptAt: kept.at?.toISOString() ?? null, checks };
+}

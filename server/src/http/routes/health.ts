@@ -1,0 +1,50 @@
+import { z } from 'zod';
+import {
+  acceptFindingsSchema,
+  actSchema,
+  healthSchema,
+  homeRequestSchema,
+  projectIdSchema,
+} from '@legame/core/contract';
+import { acceptFindings, keepHealth, setHome } from '../../health/accept.ts';
+import { viewHealth } from '../../health/views.ts';
+import { route } from '../route.ts';
+
+const params = z.object({ projectId: projectIdSchema });
+
+export const healthRoutes = [
+  route({
+    method: 'get',
+    path: '/projects/:projectId/health',
+    summary: 'What may go wrong with a project’s media later',
+    params,
+    answer: healthSchema,
+    handle: ({ params: p }, { db }) => viewHealth({ db }, p.projectId),
+  }),
+  route({
+    method: 'put',
+    path: '/projects/:projectId/home',
+    summary: 'Say where a project’s media should lie',
+    params,
+    body: homeRequestSchema,
+    answer: actSchema,
+    handle: ({ params: p, body }, context) => setHome(context, p.projectId, body.home),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/health/accept',
+    summary: 'Accept what a check found, or take that back',
+    params,
+    body: acceptFindingsSchema,
+    answer: actSchema,
+    handle: ({ params: p, body }, context) => acceptFindings(context, p.projectId, body),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/health/keep',
+    summary: 'Keep what is found now, to tell later what is new',
+    params,
+    answer: healthSchema,
+    handle: ({ params: p }, context) => keepHealth(context, p.projectId),
+  }),
+];
