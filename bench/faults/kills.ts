@@ -3,10 +3,11 @@ import { join } from 'node:path';
 import type { Handoff } from '@legame/core/contract';
 import { say } from '../measure.ts';
 import { victims, type MistreatedLegame } from './house.ts';
+import { beginHome, finishHome, placesOfClips } from './home.ts';
 import { inventory } from './inventory.ts';
 import { finish, secondOf, spares, targetOf, trimming, type World } from './world.ts';
 
-/** `LEGAME_VICTIMS=postmaster,web` kills only those. */
+/** `LEGAME_DURING=bring-home` kills only during that; `LEGAME_VICTIMS=postmaster,web` kills only those. */
 const chosen = victims.filter((v) => process.env.LEGAME_VICTIMS?.split(',').includes(v) ?? true);
 
 /** What is under way when something is killed. */
@@ -20,17 +21,20 @@ const activities = [
   'clear',
   'put-back',
   'bring-in',
+  'bring-home',
 ] as const;
+const during = activities.filter((a) => process.env.LEGAME_DURING?.split(',').includes(a) ?? true);
 
 export async function killAtRandom(world: World, kills: number): Promise<void> {
   const { legame, problems } = world;
   const ups: number[] = [];
   const counts = new Map<string, number>();
-  const done = { handoff: 0, trimmed: 0, 'put-back': 0 };
+  const done = { handoff: 0, trimmed: 0, 'put-back': 0, 'bring-home': 0 };
   for (let n = 0; n < kills; n += 1) {
     const victim = chosen[n % chosen.length]!;
-    const activity = activities[Math.floor(Math.random() * activities.length)]!;
+    const activity = during[Math.floor(Math.random() * during.length)]!;
     const what = `kill ${n}: ${victim} during ${activity}`;
+    const before = activity === 'bring-home' ? await placesOfClips(world) : null;
     const begun = await begin(world, activity, n).catch((error: unknown) => {
       problems.push(`${what}: could not begin, ${String(error)}`);
       return null;
@@ -50,24 +54,26 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
     await begun?.request.catch(() => null);
     await legame.idle().catch((error: unknown) => void problems.push(`${what}: ${String(error)}`));
     if (begun?.handoffId) problems.push(...(await finish(world, begun.handoffId)).map((p) => `${what}: ${p}`));
+    if (before) problems.push(...(await finishHome(world, before)).map((p) => `${what}: ${p}`));
     if (activity === 'put-back') problems.push(...(await putAllBack(world)).map((p) => `${what}: ${p}`));
     if (activity in done) done[activity as keyof typeof done] += 1;
   }
   ups.sort((a, b) => a - b);
   const at = (share: number) => Math.round(ups[Math.min(ups.length - 1, Math.floor(ups.length * share))] ?? 0);
   say(`${ups.length} kills (${[...counts].map(([who, times]) => `${times} ${who}`).join(', ')})`);
-  say(`  during ${done.handoff} handoffs, ${done.trimmed} trimmed ones, ${done['put-back']} times putting back`);
+  say(
+    `  during ${done.handoff} handoffs, ${done.trimmed} trimmed ones, ${done['put-back']} times putting back, ${done['bring-home']} times bringing home`,
+  );
   say(`  answers again after ${at(0.5)} ms (half), ${at(0.95)} ms (19 of 20), ${at(1)} ms (all)`);
 }
 
 type Begun = { readonly request: Promise<unknown>; readonly handoffId: string | null };
 
-async function begin(
-  { legame, projectId, placeId }: World,
-  activity: (typeof activities)[number],
-  n: number,
-): Promise<Begun> {
+async function begin(world: World, activity: (typeof activities)[number], n: number): Promise<Begun> {
+  const { legame, projectId, placeId } = world;
   switch (activity) {
+    case 'bring-home':
+      return { request: await beginHome(world), handoffId: null };
     case 'handoff':
     case 'trimmed': {
       const planned = await legame.ask('POST', `/projects/${projectId}/handoffs`, {

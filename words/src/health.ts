@@ -1,3 +1,4 @@
+import type { NotBroughtHome } from '@legame/core/contract';
 import type { HealthCheck, HealthSubject, NameFault } from '@legame/core/health';
 import { formatRate } from '@legame/core/time';
 import { bytes, count } from './numbers.ts';
@@ -107,6 +108,12 @@ export const healthWords: Readonly<Record<HealthCheck, Words>> = {
     risk: 'What was to be done later is forgotten.',
     remedy: 'Take them up again, or accept that they stay as they are.',
   },
+};
+
+export const whyNotHomeWords: Readonly<Record<NotBroughtHome, string>> = {
+  'place-away': 'the drive it lies on is not there',
+  'not-read': 'it was not read yet',
+  sequence: 'it is a sequence of many files; hand it off instead',
 };
 
 const nameFaultWords: Readonly<Record<NameFault, string>> = {

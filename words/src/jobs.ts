@@ -22,6 +22,8 @@ export function jobTitle({ kind, about, payload }: Pick<Job, 'kind' | 'about' | 
       return `Hash ${about}`;
     case 'put-back':
       return `Put back ${about}`;
+    case 'bring-home':
+      return `Bring home ${about}`;
     case 'check-set':
       return `Check ${about}`;
     case 'open-set':

@@ -92,6 +92,11 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
   'cause-gone': { code: 'cause-gone' },
   'cause-needs-a-person': { code: 'cause-needs-a-person' },
   'nothing-to-put-back': { code: 'nothing-to-put-back', why: { code: 'place-read-only', place: 'KILN_A' } },
+  'no-home': { code: 'no-home' },
+  'home-read-only': { code: 'home-read-only', place: 'BAY' },
+  'nothing-to-bring-home': { code: 'nothing-to-bring-home', why: 'place-away' },
+  'no-room-at-home': { code: 'no-room-at-home', place: 'BAY', wantedInBytes: 2e9, usableInBytes: 1e9 },
+  'not-all-brought-home': { code: 'not-all-brought-home', files: 1, of: 3, path: 'BAY/picture/a.mov' },
   'put-back-not-indexed': { code: 'put-back-not-indexed', file: 'a.mov', place: 'KILN_A' },
   'nothing-to-try': { code: 'nothing-to-try', scope: 'culprit' },
   'picture-not-made': {

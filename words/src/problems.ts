@@ -2,6 +2,7 @@ import { binFaultWords, binText } from './bins.ts';
 import { detailWords } from './details.ts';
 import type { NotCleared, NotPutBack, Problem, Wanted, WhySkipped } from '@legame/core/contract';
 import type { PackageFault } from '@legame/core/project';
+import { whyNotHomeWords } from './health.ts';
 import { listFaultText } from './sets.ts';
 import { bytes, count } from './numbers.ts';
 import { readFaultSentence } from './remarks.ts';
@@ -166,6 +167,16 @@ export function problemText(problem: Problem): string {
       return 'There is no such label any more. Choose another, or make it anew.';
     case 'nothing-to-put-back':
       return `Nothing was put back: ${problem.why ? notPutBackText(problem.why) : 'no clip was chosen'}.`;
+    case 'no-home':
+      return 'This project has no home folder. Say at Health (g e) which it is.';
+    case 'home-read-only':
+      return `Nothing can be written to ${problem.place}. Make a folder on another drive home, or free this one for writing.`;
+    case 'nothing-to-bring-home':
+      return `Nothing was brought home: ${problem.why ? whyNotHomeWords[problem.why] : 'everything lies there already'}.`;
+    case 'no-room-at-home':
+      return `${problem.place} has no room for it: ${bytes(problem.wantedInBytes)} are to be copied, ${bytes(problem.usableInBytes)} can be used with headroom kept. Clear something there, or make another folder home.`;
+    case 'not-all-brought-home':
+      return `${problem.files} of ${problem.of} files were not brought home, "${problem.path}" first: something else lies there by now, or they changed while they were copied. Links of the others were moved; look at Health again, and bring home what is left.`;
     case 'put-back-not-indexed':
       return `"${problem.file}" was copied, but could not be indexed. Index ${problem.place}; the clip finds it then by itself.`;
     case 'nothing-to-try':

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { healthChecks, nameFaults, type HealthSubject, type Home } from '../health/index.ts';
+import { healthChecks, nameFaults, type HealthCheck, type HealthSubject, type Home } from '../health/index.ts';
 import type { Refusal } from '../model/media.ts';
 import { bytes, clipIdSchema, list, of, placeIdSchema, rateSchema, time } from './basics.ts';
 
@@ -71,6 +71,8 @@ export type HealthFindingView = z.infer<typeof healthFindingSchema>;
 
 export const checkedSchema = z.object({
   check: z.enum(healthChecks),
+  /** Whether something says how it should be: a home, a profile, a timeline. */
+  isAsked: z.boolean(),
   /** Not accepted; of these so many were not there when health was kept last, and so many of then are gone. */
   open: z.int(),
   accepted: z.int(),
@@ -96,6 +98,25 @@ export const healthSchema = z.object({
   checks: list(checkedSchema),
 });
 export type Health = z.infer<typeof healthSchema>;
+
+/** The checks whose findings are mended by bringing files home. */
+export const homeChecks = ['outside-home', 'in-passing', 'on-card'] as const satisfies readonly HealthCheck[];
+export const bringHomeSchema = z.object({ check: z.enum(homeChecks) });
+
+/** Why a file stays where it lies: its drive is away, nothing is known of it, or it is a sequence of many. */
+export const whyNotHome = ['place-away', 'not-read', 'sequence'] as const;
+export type NotBroughtHome = (typeof whyNotHome)[number];
+
+/** What bringing home would copy, and where to. */
+export const bringingHomeSchema = z.object({
+  home: z.string(),
+  files: list(z.object({ path: z.string(), target: z.string(), sizeInBytes: bytes })),
+  left: list(z.object({ path: z.string(), why: z.enum(whyNotHome) })),
+  sizeInBytes: bytes,
+  /** What may be written there with headroom kept; null where that is not known. */
+  usableInBytes: bytes.nullable(),
+});
+export type BringingHome = z.infer<typeof bringingHomeSchema>;
 
 /** Accepts what a check found, or takes that back: these, or all that is open of it. */
 export const acceptFindingsSchema = z.object({

@@ -33,6 +33,7 @@ export const verbs = [
   'change-folder',
   'switch-form',
   'put-back',
+  'bring-home',
   'follow',
   'park',
   'waive',

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import type { HandoffId, MediaFileId, PlaceId, ProjectId, ClipId } from '../model/ids.ts';
+import type { WayHome } from '../health/index.ts';
 import {
+  list,
   clipIdSchema,
   handoffIdSchema,
   jobIdSchema,
@@ -15,6 +17,9 @@ import { shelfRequestSchema } from './drives.ts';
 import { problemSchema } from './problems.ts';
 import { trialScopes } from './reading.ts';
 
+/** A file in use, and where in the place of home it goes. */
+const wayHomeSchema = of<WayHome>()(z.object({ mediaFileId: mediaFileIdSchema, path: z.string() }));
+
 /** What each kind of job is about: all that it needs to begin, and what tells two of a kind apart. */
 export const jobPayloads = {
   'index-place': of<{ placeId: PlaceId; folder: string }>()(
@@ -28,6 +33,9 @@ export const jobPayloads = {
   'fetch-shelved': shelfRequestSchema,
   'hash-files': of<{ mediaFileId: MediaFileId }>()(z.object({ mediaFileId: mediaFileIdSchema })),
   'put-back': of<{ clipId: ClipId }>()(z.object({ clipId: clipIdSchema })),
+  'bring-home': of<{ id: string; projectId: ProjectId; placeId: PlaceId; files: readonly WayHome[] }>()(
+    z.object({ id: z.uuid(), projectId: projectIdSchema, placeId: placeIdSchema, files: list(wayHomeSchema) }),
+  ),
   'check-set': z.object({ checkId: z.uuid() }),
   'open-set': of<{ projectId: ProjectId; placeId: PlaceId }>()(
     z.object({ projectId: projectIdSchema, placeId: placeIdSchema }),
@@ -104,6 +112,7 @@ export const jobSchema = z.discriminatedUnion('kind', [
   jobOf('fetch-shelved'),
   jobOf('hash-files'),
   jobOf('put-back'),
+  jobOf('bring-home'),
   jobOf('check-set'),
   jobOf('open-set'),
 ]);

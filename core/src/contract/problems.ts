@@ -1,3 +1,4 @@
+import type { NotBroughtHome } from './health.ts';
 import type { BinPath } from '../bins/noted.ts';
 import type { BinFault } from '../bins/tree.ts';
 import type { Detail } from '../remarks/detail.ts';
@@ -163,6 +164,16 @@ export type Problem =
   | { readonly code: 'cause-gone' }
   | { readonly code: 'cause-needs-a-person' }
   | { readonly code: 'nothing-to-put-back'; readonly why: NotPutBack | null }
+  | { readonly code: 'no-home' }
+  | { readonly code: 'home-read-only'; readonly place: string }
+  | { readonly code: 'nothing-to-bring-home'; readonly why: NotBroughtHome | null }
+  | {
+      readonly code: 'no-room-at-home';
+      readonly place: string;
+      readonly wantedInBytes: number;
+      readonly usableInBytes: number;
+    }
+  | { readonly code: 'not-all-brought-home'; readonly files: number; readonly of: number; readonly path: string }
   | { readonly code: 'put-back-not-indexed'; readonly file: string; readonly place: string }
   // Reading, pictures and copies.
   | { readonly code: 'nothing-to-try'; readonly scope: 'chosen' | 'used' | 'culprit' }

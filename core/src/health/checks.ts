@@ -102,6 +102,13 @@ export function checkHealth(input: HealthInput): HealthFinding[] {
   ];
 }
 
+/** Checks that ask for something which nobody said: which folder is home, what is accepted, at which rate is cut. */
+export const notAsked = ({ home, acceptance, timelineRates }: HealthInput): HealthCheck[] => [
+  ...(home ? [] : (['outside-home'] as const)),
+  ...(acceptance ? [] : (['not-accepted'] as const)),
+  ...(timelineRates.length > 0 ? [] : (['other-rate'] as const)),
+];
+
 /** Where files lie, in words and on this machine. */
 class Paths {
   readonly #places: ReadonlyMap<PlaceId, PlaceToCheck>;

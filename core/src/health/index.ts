@@ -2,6 +2,7 @@
 export {
   checkHealth,
   nameFaultOf,
+  notAsked,
   type ClipToCheck,
   type FileBeside,
   type FileToCheck,
@@ -16,4 +17,5 @@ export {
   type HealthSubject,
   type NameFault,
 } from './findings.ts';
+export { homeFolders, waysHome, type ToBringHome, type WayHome } from './bringHome.ts';
 export { isAtHome, proposeHome, type Home } from './home.ts';

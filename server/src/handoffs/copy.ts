@@ -1,10 +1,13 @@
+import { join } from 'node:path';
+import type { JobContext } from '../context.ts';
 import type { Ours } from '../made/ours.ts';
 import { UserProblem } from '../problems.ts';
 import type { Copied, CopyOptions, Expected, Target } from '../media/copying.ts';
 import type { Trim } from '../media/trim.ts';
-import type { ReaderProcess } from '../media/readerProcess.ts';
+import { ReaderProcess } from '../media/readerProcess.ts';
 import type { Ground } from '../disk/held.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
+import { groundOf, type PlaceRecord } from '../stores/places.ts';
 
 export type Copy = {
   readonly source: Ground & { readonly file: string };
@@ -81,4 +84,30 @@ export async function writeVerified(
 
 async function discard(targets: readonly Target[]): Promise<void> {
   for (const { folder, aside } of targets) await folder.discard(aside).catch(() => undefined);
+}
+
+/** Copies one file whole, proven, as a job that tells how far it is. */
+export async function copyWhole(
+  { signal, report }: Pick<JobContext, 'signal' | 'report'>,
+  file: MediaFileRecord,
+  place: PlaceRecord,
+  target: string,
+  ours: Ours,
+): Promise<void> {
+  const copier = new ReaderProcess();
+  const { folder, name, sizeInBytes, modifiedMs, fingerprint } = file;
+  const expected = { sizeInBytes, modifiedMs, isFrame: false, fingerprint };
+  const source = { ...groundOf(place), file: join(folder, name) };
+  let done = 0;
+  try {
+    await copyVerified(copier, { source, expected, trim: null, target }, [ours], {
+      signal,
+      onBytes: (bytes) => {
+        done += bytes;
+        void report({ done, of: sizeInBytes, unit: 'bytes', doing: { code: 'copying', file: name } });
+      },
+    });
+  } finally {
+    copier.stop();
+  }
 }

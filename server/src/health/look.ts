@@ -2,10 +2,12 @@ import { recordingOf } from '@legame/core/bins';
 import { defaultHeadroomShare } from '@legame/core/consolidate';
 import {
   checkHealth,
+  notAsked,
   proposeHome,
   type ClipToCheck,
   type FileBeside,
   type FileToCheck,
+  type HealthCheck,
   type HealthFinding,
   type Home,
   type PlaceToCheck,
@@ -27,6 +29,7 @@ const dayMs = 24 * 3600_000;
 
 export type Looked = {
   readonly findings: readonly HealthFinding[];
+  readonly notAsked: readonly HealthCheck[];
   readonly home: Home | null;
   readonly proposedHome: Home | null;
   readonly files: number;
@@ -57,6 +60,7 @@ export async function lookAtHealth({ db }: Looking, projectId: ProjectId): Promi
   const input = { home, places, files, beside, clips, copied, timelineRates, acceptance, headroomShare };
   return {
     findings: checkHealth(input),
+    notAsked: notAsked(input),
     home,
     proposedHome: proposeHome(files),
     files: files.length,

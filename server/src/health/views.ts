@@ -24,6 +24,7 @@ export async function viewHealth(context: Looking, projectId: ProjectId): Promis
     const closed = found.filter((f) => accepted.has(findingKey(f)));
     return {
       check,
+      isAsked: !looked.notAsked.includes(check),
       open: open.length,
       accepted: closed.length,
       added: open.filter(isNew).length,

@@ -2,14 +2,13 @@ import { join } from 'node:path';
 import type { PutBackAnswer } from '@legame/core/contract';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import { notFound, UserProblem } from '../problems.ts';
-import { copyVerified } from '../handoffs/copy.ts';
+import { copyWhole } from '../handoffs/copy.ts';
 import { enqueue } from '../queue/queue.ts';
 import { FencedFolder } from '../disk/writing.ts';
 import { Ours } from '../made/ours.ts';
-import { ReaderProcess } from '../media/readerProcess.ts';
 import { clipStore } from '../stores/clips.ts';
-import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
-import { groundOf, type PlaceRecord } from '../stores/places.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { groundOf } from '../stores/places.ts';
 import { loadProject } from '../clips/project.ts';
 import type { Context, JobContext } from '../context.ts';
 import { indexPlace } from '../places/indexPlace.ts';
@@ -47,39 +46,6 @@ export async function startPutBack(
   return { started, skipped };
 }
 
-async function copyInto(
-  { signal, report }: JobContext,
-  file: MediaFileRecord,
-  place: PlaceRecord,
-  target: string,
-  ours: Ours,
-): Promise<void> {
-  const copier = new ReaderProcess();
-  const { sizeInBytes, modifiedMs, fingerprint } = file;
-  let done = 0;
-  try {
-    await copyVerified(
-      copier,
-      {
-        source: { ...groundOf(place), file: join(file.folder, file.name) },
-        expected: { sizeInBytes, modifiedMs, isFrame: false, fingerprint },
-        trim: null,
-        target,
-      },
-      [ours],
-      {
-        signal,
-        onBytes: (bytes) => {
-          done += bytes;
-          void report({ done, of: sizeInBytes, unit: 'bytes', doing: { code: 'copying', file: file.name } });
-        },
-      },
-    );
-  } finally {
-    copier.stop();
-  }
-}
-
 /** Carries one out: copies, proves the copy, indexes it and ties the clip to it. */
 export async function putBack(job: JobContext, clipId: ClipId): Promise<void> {
   const { db, signal } = job;
@@ -103,7 +69,7 @@ export async function putBack(job: JobContext, clipId: ClipId): Promise<void> {
       code: 'nothing-to-put-back',
       why: { code: 'taken', name: target.name, folder: [target.place.name, target.folder].filter(Boolean).join('/') },
     });
-  if (there === 'absent') await copyInto(job, file, place, path, ours);
+  if (there === 'absent') await copyWhole(job, file, place, path, ours);
   await indexPlace(job, { placeId: target.place.id, folder: target.folder });
   const record = (await mediaFileStore.listInFolder(db, target.place.id, target.folder)).find(
     (f) => f.name === target.name,

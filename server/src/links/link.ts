@@ -34,7 +34,13 @@ export type WantedLink = {
   readonly witnesses?: number | undefined;
 };
 
-type How = { readonly by: LinkMaker; readonly verb?: Verb; readonly about?: About | null };
+type How = {
+  readonly by: LinkMaker;
+  readonly verb?: Verb;
+  readonly about?: About | null;
+  /** Clips that share a file now go on sharing its copy: that they do was decided before. */
+  readonly shareOn?: boolean;
+};
 
 /**
  * Ties clips to files, or unties them, as one journal entry. What a rule or a carry asks for is judged again here, on
@@ -44,7 +50,7 @@ type How = { readonly by: LinkMaker; readonly verb?: Verb; readonly about?: Abou
 export async function linkClips(
   { db }: Pick<Context, 'db'>,
   projectId: ProjectId,
-  { by, verb, about = null }: How,
+  { by, verb, about = null, shareOn = false }: How,
   links: readonly WantedLink[],
 ): Promise<Act> {
   return projectStore.inTurn(db, projectId, async (trx) => {
@@ -61,7 +67,7 @@ export async function linkClips(
     const skipped: Act['skipped'][number][] = [];
     // One clip and one file is a decision of its own; over many nobody looked at each.
     const owners =
-      links.length > 1
+      links.length > 1 && !shareOn
         ? new Owners(
             links.flatMap(({ clipId, mediaFileId }) => {
               const state = states.get(clipId);

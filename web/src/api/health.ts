@@ -1,6 +1,15 @@
-import { actSchema, healthSchema, type AcceptFindings } from '@legame/core/contract';
+import {
+  actSchema,
+  bringingHomeSchema,
+  healthSchema,
+  jobSchema,
+  type AcceptFindings,
+  type homeChecks,
+} from '@legame/core/contract';
 import type { Home } from '@legame/core/health';
 import { api } from './legame.ts';
+
+export type HomeCheck = (typeof homeChecks)[number];
 
 /** What may go wrong with a project's media later, and what is accepted of it. */
 export const health = api.injectEndpoints({
@@ -27,6 +36,21 @@ export const health = api.injectEndpoints({
       }),
       responseSchema: actSchema,
       invalidatesTags: ['Project'],
+    }),
+    bringingHome: build.query({
+      query: ({ projectId, check }: { projectId: string; check: HomeCheck }) =>
+        `projects/${projectId}/health/home?check=${check}`,
+      responseSchema: bringingHomeSchema,
+      providesTags: ['Project', 'Places'],
+    }),
+    bringHome: build.mutation({
+      query: ({ projectId, check }: { projectId: string; check: HomeCheck }) => ({
+        url: `projects/${projectId}/health/home`,
+        method: 'POST',
+        body: { check },
+      }),
+      responseSchema: jobSchema,
+      invalidatesTags: ['Jobs'],
     }),
     keepHealth: build.mutation({
       query: (projectId: string) => ({ url: `projects/${projectId}/health/keep`, method: 'POST' }),

@@ -2,11 +2,15 @@ import { z } from 'zod';
 import {
   acceptFindingsSchema,
   actSchema,
+  bringHomeSchema,
+  bringingHomeSchema,
   healthSchema,
   homeRequestSchema,
+  jobSchema,
   projectIdSchema,
 } from '@legame/core/contract';
 import { acceptFindings, keepHealth, setHome } from '../../health/accept.ts';
+import { previewBringingHome, startBringingHome } from '../../health/bringHome.ts';
 import { viewHealth } from '../../health/views.ts';
 import { route } from '../route.ts';
 
@@ -46,5 +50,24 @@ export const healthRoutes = [
     params,
     answer: healthSchema,
     handle: ({ params: p }, context) => keepHealth(context, p.projectId),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/health/home',
+    summary: 'What bringing home would copy, and where to; nothing is written',
+    params,
+    query: bringHomeSchema,
+    answer: bringingHomeSchema,
+    handle: ({ params: p, query }, context) => previewBringingHome(context, p.projectId, query.check),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/health/home',
+    summary: 'Copy files home, proven, and move their links to the copies',
+    params,
+    body: bringHomeSchema,
+    answer: jobSchema,
+    status: 202,
+    handle: ({ params: p, body }, context) => startBringingHome(context, p.projectId, body.check),
   }),
 ];

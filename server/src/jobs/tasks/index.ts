@@ -4,6 +4,7 @@ import { fetchShelved } from '../../drives/bay.ts';
 import { hashFile } from '../../places/hashFiles.ts';
 import type { JobContext } from '../../context.ts';
 import { indexPlace } from '../../places/indexPlace.ts';
+import { bringHome } from '../../health/bringHome.ts';
 import { matchProject } from '../../matching/matchProject.ts';
 import { putBack } from '../../history/putBack.ts';
 import { runHandoff } from '../../handoffs/run.ts';
@@ -23,6 +24,7 @@ export const tasks: { readonly [K in JobKind]: (job: JobContext, payload: JobPay
   'fetch-shelved': fetchShelved,
   'hash-files': (job, { mediaFileId }) => hashFile(job, mediaFileId),
   'put-back': (job, { clipId }) => putBack(job, clipId),
+  'bring-home': bringHome,
   'check-set': (job, { checkId }) => checkSet(job, checkId),
   'open-set': linkOpened,
 };

@@ -1,44 +1,45 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Checked, HealthFindingView } from '@legame/core/contract';
+import { homeChecks, type Checked, type HealthFindingView } from '@legame/core/contract';
 import { healthWords, subjectDetail, subjectText } from '@legame/words/health';
 import { bytes, capital, count, when } from '@legame/words/numbers';
 import { health } from '../../api/health.ts';
 import { PathText } from '../../parts/PathText.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { BringHome } from './BringHome.tsx';
 import { useRemedies } from './useRemedies.ts';
 
 /** What one check found, thing by thing: what may come of it, what can be done, and accepting it with a note. */
-export function CheckPanel({ projectId, checked }: { projectId: string; checked: Checked }) {
-  const { found, risk, remedy } = healthWords[checked.check];
+export function CheckPanel({ projectId, checked, hasHome }: { projectId: string; checked: Checked; hasHome: boolean }) {
+  const { found, title, risk, remedy } = healthWords[checked.check];
   const remedies = useRemedies(projectId, checked);
-  const [accept, accepted] = health.useAcceptFindingsMutation();
-  const [note, setNote] = useState('');
-  const { check, open, findings, sizeInBytes } = checked;
-  const say = (keys: readonly string[] | null, text: string | null) =>
-    void accept({ projectId, check, keys, note: text })
-      .unwrap()
-      .then(
-        () => setNote(''),
-        () => undefined,
-      );
+  const [isHoming, setHoming] = useState(false);
+  const { check, open, accepted, sizeInBytes } = checked;
+  const homeCheck = hasHome ? homeChecks.find((c) => c === check) : undefined;
   return (
-    <section className="flex h-full flex-col" aria-label={healthWords[check].title}>
+    <section className="flex h-full flex-col" aria-label={title}>
       <header className="line-b px-3 py-2.5">
-        <h2 className="text-[15px] font-bold">{found(open || checked.accepted)}.</h2>
+        <h2 className="text-[15px] font-bold">
+          {open + accepted > 0 ? `${found(open || accepted)}.` : `${title}: nothing any more.`}
+        </h2>
         <p>{risk}</p>
         <p className="text-quiet">
           {capital(remedy)}
           {sizeInBytes > 0 && ` ${bytes(sizeInBytes)} in all.`}
         </p>
-        {open > 0 && (
+        {open > 0 && !isHoming && (
           <div className="flex flex-wrap gap-1.5 pt-2">
-            {remedies.actions.map(({ label, title, isMain, onDo }) => (
+            {homeCheck && (
+              <button type="button" className="btn btn-primary btn-sm" onClick={() => setHoming(true)}>
+                Bring them home…
+              </button>
+            )}
+            {remedies.actions.map(({ label, title: tip, isMain, onDo }) => (
               <button
                 key={label}
                 type="button"
-                title={title}
-                className={`btn btn-sm ${isMain ? 'btn-primary' : 'btn-plain'}`}
+                title={tip}
+                className={`btn btn-sm ${isMain && !homeCheck ? 'btn-primary' : 'btn-plain'}`}
                 disabled={remedies.isBusy}
                 onClick={onDo}
               >
@@ -47,52 +48,76 @@ export function CheckPanel({ projectId, checked }: { projectId: string; checked:
             ))}
           </div>
         )}
-        {open > 0 && (
-          <form
-            className="flex gap-1.5 pt-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              say(null, note.trim());
-            }}
-          >
-            <input
-              className="input input-sm min-w-0 flex-1"
-              aria-label="why it stays so"
-              placeholder="why it stays so"
-              maxLength={500}
-              value={note}
-              onChange={(e) => setNote(e.target.value)}
-            />
-            <button type="submit" className="btn btn-plain btn-sm" disabled={accepted.isLoading}>
-              Accept {open === 1 ? 'it' : `all ${open}`}
-            </button>
-          </form>
-        )}
         {remedies.said && (
           <p role="status" className="pt-1.5">
             {remedies.said}
           </p>
         )}
-        <ProblemNote error={remedies.error ?? accepted.error} onClose={accepted.reset} />
+        <ProblemNote error={remedies.error} />
       </header>
+      {homeCheck && isHoming ? (
+        <BringHome projectId={projectId} check={homeCheck} onClose={() => setHoming(false)} />
+      ) : (
+        <Findings projectId={projectId} checked={checked} />
+      )}
+    </section>
+  );
+}
+
+/** The things themselves, each accepted or taken back by itself, or all that are open together. */
+function Findings({ projectId, checked }: { projectId: string; checked: Checked }) {
+  const [accept, accepting] = health.useAcceptFindingsMutation();
+  const [note, setNote] = useState('');
+  const { check, open, accepted, findings } = checked;
+  const say = (keys: readonly string[] | null, text: string | null) =>
+    void accept({ projectId, check, keys, note: text })
+      .unwrap()
+      .then(
+        () => setNote(''),
+        () => undefined,
+      );
+  return (
+    <>
+      {open > 0 && (
+        <form
+          className="line-b flex gap-1.5 px-3 py-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            say(null, note.trim());
+          }}
+        >
+          <input
+            className="input input-sm min-w-0 flex-1"
+            aria-label="why it stays so"
+            placeholder="why it stays so"
+            maxLength={500}
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+          />
+          <button type="submit" className="btn btn-plain btn-sm" disabled={accepting.isLoading}>
+            Accept {open === 1 ? 'it' : `all ${open}`}
+          </button>
+        </form>
+      )}
+      <ProblemNote error={accepting.error} onClose={accepting.reset} />
       <ul className="min-h-0 flex-1 overflow-auto" aria-label="what it found" tabIndex={0}>
         {findings.map((finding) => (
           <Finding
             key={finding.key}
             projectId={projectId}
             finding={finding}
-            isBusy={accepted.isLoading}
+            isBusy={accepting.isLoading}
             onAccept={() => say([finding.key], note.trim())}
             onTakeBack={() => say([finding.key], null)}
           />
         ))}
-        {open + checked.accepted > findings.length && (
+        {open + accepted > findings.length && (
           <li className="px-3 py-2 text-quiet">
-            and {count(open + checked.accepted - findings.length, 'other')}; what is done here is done to all of them
+            and {count(open + accepted - findings.length, 'other')}; what is done for all is done to them too
           </li>
         )}
       </ul>
-    </section>
+    </>
   );
 }
 

@@ -26,11 +26,15 @@ export function HealthReport() {
       </p>
       {checks.map((checked) => {
         const { title, found: told, risk, remedy } = healthWords[checked.check];
-        const { check, open, accepted, added, gone, findings } = checked;
+        const { check, isAsked, open, accepted, added, gone, findings } = checked;
         if (open + accepted === 0)
           return (
             <p key={check} className="line-b py-1">
-              <b>{title}</b>: <span className="text-quiet">nothing found{gone > 0 && `, ${gone} gone`}</span>
+              <b>{title}</b>:{' '}
+              <span className="text-quiet">
+                {isAsked ? 'nothing found' : 'not looked for, since nothing says how it should be'}
+                {gone > 0 && `, ${gone} gone`}
+              </span>
             </p>
           );
         return (

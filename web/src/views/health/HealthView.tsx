@@ -18,7 +18,8 @@ export function HealthView() {
   if (!found.data) return <Waiting what="the health of the media" error={found.error} />;
   const { checks, keptAt, files, clips } = found.data;
   const withFindings = checks.filter((c) => c.open + c.accepted > 0);
-  const inHand = withFindings.find((c) => c.check === shown) ?? withFindings[0];
+  // What was mended stays in hand, to see that it is.
+  const inHand = checks.find((c) => c.check === shown) ?? withFindings[0];
   return (
     <ListAndPanel
       name="health"
@@ -27,7 +28,7 @@ export function HealthView() {
       panelAtMost="65%"
       panel={
         inHand ? (
-          <CheckPanel key={inHand.check} projectId={projectId} checked={inHand} />
+          <CheckPanel key={inHand.check} projectId={projectId} checked={inHand} hasHome={found.data.home !== null} />
         ) : (
           <p className="p-4 text-quiet">What a check finds is shown here, file by file, with what can be done.</p>
         )
@@ -65,7 +66,8 @@ export function HealthView() {
           </li>
         ))}
       </ol>
-      <Clean checks={checks.filter((c) => c.open + c.accepted === 0)} />
+      <Clean checks={checks.filter((c) => c.isAsked && c.open + c.accepted === 0)} />
+      <NotAsked checks={checks.filter((c) => !c.isAsked)} />
     </ListAndPanel>
   );
 }
@@ -107,6 +109,17 @@ function Clean({ checks }: { checks: readonly Checked[] }) {
   return (
     <p className="pt-3 text-quiet">
       Nothing found of: {checks.map(({ check }) => healthWords[check].title.toLowerCase()).join(', ')}.
+    </p>
+  );
+}
+
+/** What nobody can tell before somebody says how it should be. */
+function NotAsked({ checks }: { checks: readonly Checked[] }) {
+  if (checks.length === 0) return null;
+  return (
+    <p className="pt-1.5 text-quiet">
+      Not looked for, since nothing says how it should be:{' '}
+      {checks.map(({ check }) => healthWords[check].title.toLowerCase()).join(', ')}.
     </p>
   );
 }
