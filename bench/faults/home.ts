@@ -10,7 +10,7 @@ const bring = (world: World) =>
   world.legame.ask('POST', `/projects/${world.projectId}/health/home`, { check: 'outside-home' });
 
 /** Makes an empty place home, and begins to bring there what the edit uses. */
-export async function beginHome(world: World): Promise<Promise<unknown>> {
+export async function beginHome(world: World): Promise<{ readonly request: Promise<unknown> }> {
   const { legame, projectId } = world;
   const path = homeOf(legame);
   mkdirSync(path, { recursive: true });
@@ -19,7 +19,7 @@ export async function beginHome(world: World): Promise<Promise<unknown>> {
   const placeId = known?.id ?? ((await legame.ask('POST', '/places', { path })).body as PlaceView).id;
   await legame.idle();
   await legame.ask('PUT', `/projects/${projectId}/home`, { home: { placeId, folder: 'film' } });
-  return bring(world);
+  return { request: bring(world) };
 }
 
 /**

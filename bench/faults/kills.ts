@@ -73,7 +73,7 @@ async function begin(world: World, activity: (typeof activities)[number], n: num
   const { legame, projectId, placeId } = world;
   switch (activity) {
     case 'bring-home':
-      return { request: await beginHome(world), handoffId: null };
+      return { ...(await beginHome(world)), handoffId: null };
     case 'handoff':
     case 'trimmed': {
       const planned = await legame.ask('POST', `/projects/${projectId}/handoffs`, {
