@@ -143,6 +143,8 @@ async function measureAll({ url, token, child }: Running, root: string, count: n
   await told('park all', () => post(`/projects/${id}/set-aside`, { clipIds, as: 'parked', reason: '' }));
   await told('undo it', () => post(`/projects/${id}/undo`, {}));
   await quiet();
+  const health = await told('health', () => ask(`/projects/${id}/health`));
+  say(`| bytes of that | ${health.length} |`);
   await told('bins', () => ask(`/projects/${id}/bins`));
   const said = await told('all that is said of each clip', () => ask(`/projects/${id}/bins/clips`));
   say(`| bytes of that | ${said.length} |`);

@@ -22,13 +22,26 @@ async function barriers(page: Page): Promise<string[]> {
 async function screens({ id, places }: Saltglass): Promise<string[]> {
   const room = (await places()).find((p) => p.name === 'KILN_A')!;
   const of = `/projects/${id}`;
-  const views = ['intake', 'places', 'causes', 'ledger', 'cut', 'handoff', 'bins', 'timecode', 'history', 'read-log'];
+  const views = [
+    'intake',
+    'places',
+    'causes',
+    'ledger',
+    'cut',
+    'handoff',
+    'bins',
+    'timecode',
+    'health',
+    'history',
+    'read-log',
+  ];
   return [
     '/',
     ...views.map((view) => `${of}/${view}`),
     `${of}/places/${room.id}/room`,
     `${of}/report`,
     `${of}/pull-list`,
+    `${of}/health-report`,
     '/received',
   ];
 }

@@ -80,8 +80,8 @@ export const checkedSchema = z.object({
   gone: z.int(),
   /** Of the open ones, in sum. */
   sizeInBytes: bytes,
-  /** The clips that the open ones are about. */
-  clipIds: list(clipIdSchema),
+  /** How many clips the open ones are about. */
+  clips: z.int(),
   /** The first of them: open ones, then accepted ones. */
   findings: list(healthFindingSchema),
 });
@@ -117,6 +117,10 @@ export const bringingHomeSchema = z.object({
   usableInBytes: bytes.nullable(),
 });
 export type BringingHome = z.infer<typeof bringingHomeSchema>;
+
+/** The clips that a check found something of which nobody accepted. */
+export const healthClipsQuerySchema = z.object({ check: z.enum(healthChecks) });
+export const healthClipsSchema = list(clipIdSchema);
 
 /** Accepts what a check found, or takes that back: these, or all that is open of it. */
 export const acceptFindingsSchema = z.object({

@@ -73,13 +73,15 @@ test('checks tell what they find of real files, and propose a home', async () =>
   expect(pathsOf(await checked('only-copy'))).toEqual(['CARD/DCIM/100KILN/door.mov', 'CARD/DCIM/101KILN/pipe.mov']);
   expect(pathsOf(await checked('unused'))).toEqual(['BAY/film/picture', 'CARD/copies']);
   expect((await checked('never-tried')).open).toBe(3);
+  expect(await client.get(`/projects/${projectId}/health/clips?check=on-card`)).toHaveLength(2);
   expect((await checked('never-tried')).sizeInBytes).toBeGreaterThan(0);
 });
 
 test('what is accepted is told apart, with its note; undo, and taking it back, open it again', async () => {
   const accepted = await act('post', '/health/accept', { check: 'only-copy', keys: null, note: 'the vault has them' });
   expect(accepted).toMatchObject({ verb: 'accept', count: 0 });
-  expect(await checked('only-copy')).toMatchObject({ open: 0, accepted: 2, clipIds: [] });
+  expect(await checked('only-copy')).toMatchObject({ open: 0, accepted: 2, clips: 0 });
+  expect(await client.get(`/projects/${projectId}/health/clips?check=only-copy`)).toEqual([]);
   expect((await checked('only-copy')).findings[0]!.accepted?.note).toBe('the vault has them');
   const { entries } = await client.get<History>(`/projects/${projectId}/history`);
   const changes = await client.get<HistoryChange[]>(`/projects/${projectId}/history/${entries[0]!.id}`);

@@ -1,12 +1,23 @@
-import { healthChecks, type HealthFinding } from '@legame/core/health';
+import { healthChecks, type HealthCheck, type HealthFinding } from '@legame/core/health';
 import type { Checked, Health } from '@legame/core/contract';
-import type { ProjectId } from '@legame/core/model';
+import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Looking } from '../context.ts';
 import { findingKey, healthStore } from '../stores/health.ts';
 import { lookAtHealth } from './look.ts';
 
 /** Findings of one check that are shown; all of them count, and are acted upon. */
 const mostShown = 300;
+
+const clipsOf = (findings: readonly HealthFinding[]): ClipId[] => [...new Set(findings.flatMap((f) => f.clipIds))];
+
+/** The clips that a check found something of which nobody accepted, in the order of the list. */
+export async function listHealthClips(context: Looking, projectId: ProjectId, check: HealthCheck): Promise<ClipId[]> {
+  const [{ findings }, accepted] = await Promise.all([
+    lookAtHealth(context, projectId),
+    healthStore.listAccepted(context.db, projectId),
+  ]);
+  return clipsOf(findings.filter((f) => f.check === check && !accepted.has(findingKey(f))));
+}
 
 /** A project's health: what each check finds, what of it is accepted, and what is new since it was kept last. */
 export async function viewHealth(context: Looking, projectId: ProjectId): Promise<Health> {
@@ -30,7 +41,7 @@ export async function viewHealth(context: Looking, projectId: ProjectId): Promis
       added: open.filter(isNew).length,
       gone: kept.findings.filter((f) => f.check === check && !now.has(findingKey(f))).length,
       sizeInBytes: open.reduce((sum, f) => sum + f.sizeInBytes, 0),
-      clipIds: [...new Set(open.flatMap((f) => f.clipIds))],
+      clips: clipsOf(open).length,
       findings: [...open, ...closed].slice(0, mostShown).map((f) => ({
         key: f.key,
         subject: f.subject,

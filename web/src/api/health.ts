@@ -1,12 +1,13 @@
 import {
   actSchema,
   bringingHomeSchema,
+  healthClipsSchema,
   healthSchema,
   jobSchema,
   type AcceptFindings,
   type homeChecks,
 } from '@legame/core/contract';
-import type { Home } from '@legame/core/health';
+import type { HealthCheck, Home } from '@legame/core/health';
 import { api } from './legame.ts';
 
 export type HomeCheck = (typeof homeChecks)[number];
@@ -17,6 +18,12 @@ export const health = api.injectEndpoints({
     health: build.query({
       query: (projectId: string) => `projects/${projectId}/health`,
       responseSchema: healthSchema,
+      providesTags: ['Project', 'Places', 'Documents'],
+    }),
+    healthClips: build.query({
+      query: ({ projectId, check }: { projectId: string; check: HealthCheck }) =>
+        `projects/${projectId}/health/clips?check=${check}`,
+      responseSchema: healthClipsSchema,
       providesTags: ['Project', 'Places', 'Documents'],
     }),
     setHome: build.mutation({

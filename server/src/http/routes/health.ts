@@ -4,6 +4,8 @@ import {
   actSchema,
   bringHomeSchema,
   bringingHomeSchema,
+  healthClipsQuerySchema,
+  healthClipsSchema,
   healthSchema,
   homeRequestSchema,
   jobSchema,
@@ -11,7 +13,7 @@ import {
 } from '@legame/core/contract';
 import { acceptFindings, keepHealth, setHome } from '../../health/accept.ts';
 import { previewBringingHome, startBringingHome } from '../../health/bringHome.ts';
-import { viewHealth } from '../../health/views.ts';
+import { listHealthClips, viewHealth } from '../../health/views.ts';
 import { route } from '../route.ts';
 
 const params = z.object({ projectId: projectIdSchema });
@@ -24,6 +26,15 @@ export const healthRoutes = [
     params,
     answer: healthSchema,
     handle: ({ params: p }, { db }) => viewHealth({ db }, p.projectId),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/health/clips',
+    summary: 'The clips that a check found something of which nobody accepted',
+    params,
+    query: healthClipsQuerySchema,
+    answer: healthClipsSchema,
+    handle: ({ params: p, query }, { db }) => listHealthClips({ db }, p.projectId, query.check),
   }),
   route({
     method: 'put',

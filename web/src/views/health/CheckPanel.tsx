@@ -19,9 +19,9 @@ export function CheckPanel({ projectId, checked, hasHome }: { projectId: string;
   return (
     <section className="flex h-full flex-col" aria-label={title}>
       <header className="line-b px-3 py-2.5">
-        <h2 className="text-[15px] font-bold">
+        <h3 className="text-[15px] font-bold">
           {open + accepted > 0 ? `${found(open || accepted)}.` : `${title}: nothing any more.`}
-        </h2>
+        </h3>
         <p>{risk}</p>
         <p className="text-quiet">
           {capital(remedy)}

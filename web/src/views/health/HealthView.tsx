@@ -35,7 +35,7 @@ export function HealthView() {
       }
     >
       <header className="pb-2.5">
-        <h1 className="text-[17px] font-bold">{verdictOn(found.data)}</h1>
+        <h2 className="text-[17px] font-bold">{verdictOn(found.data)}</h2>
         <p className="text-quiet">
           {count(files, 'file')} in use by {count(clips, 'clip')}, looked at just now.{' '}
           {keptAt

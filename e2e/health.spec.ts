@@ -1,0 +1,63 @@
+import { createHash } from 'node:crypto';
+import { readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect } from '@playwright/test';
+import type { BringingHome, Health } from '@legame/core/contract';
+import { test } from './saltglass.ts';
+
+/** What an assistant editor does so that it need not happen again: health of the media, accepted or mended. */
+const sha256 = (path: string) => createHash('sha256').update(readFileSync(path)).digest('hex');
+
+test('health: a home is found, what lies elsewhere is brought there, proven, and undone', async ({
+  page,
+  saltglass,
+}) => {
+  test.setTimeout(180_000);
+  const health = () => saltglass.ask<Health>(`/projects/${saltglass.id}/health`);
+  const outside = async () => (await health()).checks.find((c) => c.check === 'outside-home')!.open;
+  await saltglass.quiet();
+  // By keys alone.
+  await page.keyboard.press('g');
+  await page.keyboard.press('e');
+  const home = page.getByRole('region', { name: 'home folder' });
+  await expect(home.getByText(/Most of what is used lies in/)).toBeVisible();
+  await home.getByRole('button', { name: 'Make it home' }).click();
+  await expect(home.getByText(/^Home of this project is/)).toBeVisible();
+  const preview = await saltglass.ask<BringingHome>(`/projects/${saltglass.id}/health/home?check=outside-home`);
+  expect(preview.files.length).toBeGreaterThan(3);
+  const at = (path: string) => join(saltglass.legame.bay, path);
+  const before = preview.files.map(({ path }) => [path, sha256(at(path)), statSync(at(path)).mtimeMs] as const);
+
+  await page.getByRole('button', { name: /lie outside the home folder/ }).click();
+  await page.getByRole('button', { name: 'Bring them home…' }).click();
+  const plan = page.getByRole('region', { name: 'bring home' });
+  await expect(plan.getByRole('listitem')).toHaveCount(preview.files.length + preview.left.length);
+  await plan.getByRole('button', { name: `Copy ${preview.files.length} files home` }).click();
+  await expect(plan.getByText(/brought home, proven, and linked there/)).toBeVisible({ timeout: 90_000 });
+  for (const { path, target } of preview.files) expect(sha256(at(target))).toBe(before.find(([p]) => p === path)![1]);
+  for (const [path, hash, mtime] of before)
+    expect([sha256(at(path)), statSync(at(path)).mtimeMs]).toEqual([hash, mtime]);
+  await saltglass.quiet();
+  expect(await outside()).toBe(preview.left.length);
+
+  await page.keyboard.press('u');
+  await expect.poll(outside, { timeout: 20_000 }).toBe(preview.files.length + preview.left.length);
+});
+
+test('health: accepted with a note, kept, and told on paper; taken back one by one', async ({ page, saltglass }) => {
+  await saltglass.open('health');
+  await page.getByRole('button', { name: /lie in one place alone/ }).click();
+  const panel = page.getByRole('region', { name: 'Only copy' });
+  await panel.getByLabel('why it stays so').fill('the vault has them');
+  await panel.getByRole('button', { name: /^Accept all \d+/ }).click();
+  await expect(panel.getByText(/Accepted .*: the vault has them/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Keep this state' }).click();
+  await expect(page.getByText(/New and gone are told since/)).toBeVisible();
+  await page.getByRole('link', { name: 'Print…' }).click();
+  await expect(page.getByRole('heading', { name: 'Saltglass: health of its media' })).toBeVisible();
+  await expect(page.getByText(/accepted .*: the vault has them/).first()).toBeVisible();
+  await page.getByRole('link', { name: 'Back' }).click();
+  await page.getByRole('button', { name: /lie in one place alone/ }).click();
+  await panel.getByRole('button', { name: 'Take back' }).first().click();
+  await expect(page.getByRole('button', { name: /1 file in use lies in one place alone/ })).toBeVisible();
+});
