@@ -1,9 +1,11 @@
-import type { Looking } from '../context.ts';
+import type { Context, Looking } from '../context.ts';
 import type { MatchRules } from '@legame/core/match';
 import type { ProjectId } from '@legame/core/model';
 import type { Job, Project } from '@legame/core/contract';
+import { openProjectApart } from '../documents/apart.ts';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
+import { exportProject } from './package.ts';
 import { viewProject } from './views.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -34,6 +36,34 @@ export async function restoreProject({ db }: Looking, id: ProjectId): Promise<Pr
     await startMatch(trx, id, project.name);
     await tell(trx, 'project', id);
     return viewProject(project);
+  });
+}
+
+/** Gives a project another name. */
+export async function renameProject({ db }: Looking, id: ProjectId, name: string): Promise<Project> {
+  return projectStore.inTurn(db, id, async (trx) => {
+    await projectStore.rename(trx, id, name);
+    await tell(trx, 'project', id);
+    return viewProject(await projectStore.getProject(trx, id));
+  });
+}
+
+/**
+ * Makes a second project of what one is now: documents, links and decisions, bins, rules, profile, home. Its history
+ * begins anew, and neither knows of the other.
+ */
+export async function duplicateProject(context: Context, id: ProjectId, name: string): Promise<Project> {
+  const { db } = context;
+  const { content } = await exportProject(context, id);
+  const madeId = await openProjectApart(context, new TextEncoder().encode(content), name);
+  const { acceptance, preferredForm, home } = await projectStore.getProject(db, id);
+  return projectStore.inTurn(db, madeId, async (trx) => {
+    await projectStore.rename(trx, madeId, name);
+    if (acceptance) await projectStore.setAcceptance(trx, madeId, acceptance);
+    await projectStore.setPreferredForm(trx, madeId, preferredForm);
+    await projectStore.setHome(trx, madeId, home);
+    await tell(trx, 'project', madeId);
+    return viewProject(await projectStore.getProject(trx, madeId));
   });
 }
 

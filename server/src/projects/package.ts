@@ -141,25 +141,49 @@ async function decideAgain(
   packed: readonly PackedClip[],
   clips: readonly ClipRecord[],
 ): Promise<void> {
+  const clipOf = clipFinder(clips);
+  const decided = packed.flatMap((was) => {
+    const clip = clipOf(was);
+    return clip ? [{ clipId: clip.id, was }] : [];
+  });
+  await clipStore.setAside(
+    trx,
+    decided.flatMap(({ clipId, was: { setAside } }) => (setAside ? [{ clipId, setAside }] : [])),
+  );
+  await clipStore.setInterpretations(
+    trx,
+    decided.flatMap(({ clipId, was: { interpretation } }) => (interpretation ? [{ clipId, interpretation }] : [])),
+  );
+  await clipNoteStore.setNotes(
+    trx,
+    decided.flatMap(({ clipId, was: { noted } }) => (noted ? [{ clipId, noted }] : [])),
+  );
+  await clipStore.setPinned(
+    trx,
+    decided.flatMap(({ clipId, was: { pinned } }) => (pinned ? [{ clipId, pinned }] : [])),
+  );
+  await clipStore.setAwaited(
+    trx,
+    decided.flatMap(({ clipId, was: { link } }) => (link ? [{ clipId, awaited: link }] : [])),
+  );
   const finder = await fileFinder(trx);
-  const isSame = (a: PackedClip, b: ClipRecord) =>
-    a.name === b.name && a.reel === b.reel && a.remembered === b.remembered;
-  for (const decided of packed) {
-    // Keys are a reader's own: where a newer one counts differently, what the clip says of itself tells.
-    const clip =
-      clips.find((c) => c.key === decided.key && isSame(decided, c)) ?? clips.find((c) => isSame(decided, c));
-    if (!clip) continue;
-    if (decided.setAside) await clipStore.setAside(trx, [{ clipId: clip.id, setAside: decided.setAside }]);
-    if (decided.interpretation)
-      await clipStore.setInterpretations(trx, [{ clipId: clip.id, interpretation: decided.interpretation }]);
-    if (decided.noted) await clipNoteStore.setNotes(trx, [{ clipId: clip.id, noted: decided.noted }]);
-    if (decided.pinned) await clipStore.setPinned(trx, [{ clipId: clip.id, pinned: true }]);
-    if (decided.link) await clipStore.setAwaited(trx, [{ clipId: clip.id, awaited: decided.link }]);
-    for (const declined of decided.declined) {
+  for (const { clipId, was } of decided)
+    for (const declined of was.declined) {
       const file = finder(declined);
-      if (file) await clipStore.decline(trx, clip.id, file.id);
+      if (file) await clipStore.decline(trx, clipId, file.id);
     }
-  }
+}
+
+/** Keys are a reader's own: where a newer one counts differently, what the clip says of itself tells. */
+function clipFinder(clips: readonly ClipRecord[]): (packed: PackedClip) => ClipRecord | undefined {
+  type Named = Pick<PackedClip, 'name' | 'reel' | 'remembered'>;
+  const identity = ({ name, reel, remembered }: Named) => JSON.stringify([name, reel, remembered]);
+  const byKey = new Map(clips.map((clip) => [clip.key, clip]));
+  const byIdentity = new Map(clips.toReversed().map((clip) => [identity(clip), clip]));
+  return (packed) => {
+    const same = byKey.get(packed.key);
+    return same && identity(same) === identity(packed) ? same : byIdentity.get(identity(packed));
+  };
 }
 
 /** What of the measures travels with a project. */

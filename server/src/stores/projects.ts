@@ -151,6 +151,9 @@ export const projectStore = {
       .where({ id })
       .update({ labels: JSON.stringify(labels) });
   },
+  async rename(db: Database | Transaction, id: ProjectId, name: string): Promise<void> {
+    await db('projects').where({ id }).update({ name });
+  },
   async setHome(db: Database | Transaction, id: ProjectId, home: Home | null): Promise<void> {
     await db('projects')
       .where({ id })

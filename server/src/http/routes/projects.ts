@@ -20,7 +20,14 @@ import { viewCut, viewDarkness, viewRecordings } from '../../clips/cutViews.ts';
 import { listUses } from '../../clips/useViews.ts';
 import { clipBlockJson, clipsSinceJson, listClipRows } from '../../clips/views.ts';
 import { asJson, route } from '../route.ts';
-import { createProject, deleteProject, matchAnew, restoreProject } from '../../projects/change.ts';
+import {
+  createProject,
+  deleteProject,
+  duplicateProject,
+  matchAnew,
+  renameProject,
+  restoreProject,
+} from '../../projects/change.ts';
 import { listDeleted, listProjects, summarize } from '../../projects/views.ts';
 
 const params = z.object({ projectId: projectIdSchema });
@@ -56,6 +63,25 @@ export const projectRoutes = [
     params: z.object({ id: projectIdSchema }),
     answer: projectSchema,
     handle: ({ params: p }, { db }) => restoreProject({ db }, p.id),
+  }),
+  route({
+    method: 'patch',
+    path: '/projects/:projectId',
+    summary: 'Give a project another name',
+    params,
+    body: newProjectSchema,
+    answer: projectSchema,
+    handle: ({ params: p, body }, { db }) => renameProject({ db }, p.projectId, body.name),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/duplicate',
+    summary: 'Make a second project of what one is now',
+    params,
+    body: newProjectSchema,
+    answer: projectSchema,
+    status: 201,
+    handle: ({ params: p, body }, context) => duplicateProject(context, p.projectId, body.name),
   }),
   route({
     method: 'delete',

@@ -1,6 +1,7 @@
-import { newProjectSchema } from '@legame/core/contract';
+import { useState, type ReactNode } from 'react';
+import { newProjectSchema, type Project } from '@legame/core/contract';
 import { NameForm } from '../../parts/NameForm.tsx';
-import { FolderInput, ShieldCheck, Trash2, Undo2 } from 'lucide-react';
+import { Copy, FolderInput, Pencil, ShieldCheck, Trash2, Undo2 } from 'lucide-react';
 import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
@@ -13,7 +14,6 @@ import { clock, count, group, when } from '@legame/words/numbers';
 export function ProjectsView() {
   const projects = api.useProjectsQuery();
   const [create, created] = api.useCreateProjectMutation();
-  const [remove, deleted] = api.useDeleteProjectMutation();
   const [importProject, imported] = api.useImportProjectMutation();
   const navigate = useNavigate();
   const drop = useDropzone({
@@ -44,19 +44,7 @@ export function ProjectsView() {
           ) : (
             <ul className="flex flex-col gap-2">
               {projects.data.map((project) => (
-                <li key={project.id} className="flex items-center gap-2">
-                  <ProjectCard id={project.id} name={project.name} createdAt={project.createdAt} />
-                  <button
-                    type="button"
-                    className="btn btn-plain btn-sm btn-square"
-                    aria-label={`delete ${project.name}`}
-                    title="Delete; it can be brought back for a week"
-                    disabled={deleted.isLoading}
-                    onClick={() => void remove(project.id)}
-                  >
-                    <Trash2 size={14} aria-hidden />
-                  </button>
-                </li>
+                <ProjectLine key={project.id} project={project} />
               ))}
             </ul>
           )}
@@ -95,13 +83,78 @@ export function ProjectsView() {
           </div>
           <DeletedProjects />
           <div className="mt-3 flex flex-col gap-2">
-            <ProblemNote error={deleted.error} onClose={deleted.reset} />
             <ProblemNote error={created.error} onClose={created.reset} />
             <ProblemNote error={imported.error} onClose={imported.reset} />
           </div>
         </div>
       </main>
     </div>
+  );
+}
+
+/** A project with what is done to it as a whole: another name, a second one of it, deleting it. */
+function ProjectLine({ project: { id, name, createdAt } }: { project: Project }) {
+  const [asks, setAsks] = useState<'rename' | 'duplicate' | null>(null);
+  const [rename, renamed] = api.useRenameProjectMutation();
+  const [duplicate, duplicated] = api.useDuplicateProjectMutation();
+  const [remove, deleted] = api.useDeleteProjectMutation();
+  const isBusy = renamed.isLoading || duplicated.isLoading || deleted.isLoading;
+  const button = (what: string, title: string, icon: ReactNode, onClick: () => void) => (
+    <button
+      type="button"
+      className="btn btn-plain btn-sm btn-square"
+      aria-label={`${what} ${name}`}
+      title={title}
+      disabled={isBusy}
+      onClick={onClick}
+    >
+      {icon}
+    </button>
+  );
+  const ask = (what: 'rename' | 'duplicate') => () => setAsks(asks === what ? null : what);
+  return (
+    <li className="flex flex-col gap-1.5">
+      <div className="flex items-center gap-2">
+        <ProjectCard id={id} name={name} createdAt={createdAt} />
+        {button('rename', 'Give it another name', <Pencil size={14} aria-hidden />, ask('rename'))}
+        {button(
+          'duplicate',
+          'Make a second project of what it is now; its history begins anew',
+          <Copy size={14} aria-hidden />,
+          ask('duplicate'),
+        )}
+        {button('delete', 'Delete; it can be brought back for a week', <Trash2 size={14} aria-hidden />, () =>
+          remove(id),
+        )}
+      </div>
+      {asks && (
+        <NameForm
+          key={asks}
+          className="pl-3"
+          inputClass="w-80"
+          focused
+          schema={newProjectSchema.shape.name}
+          label={asks === 'rename' ? `new name of ${name}` : `name of the second ${name}`}
+          hint={asks === 'rename' ? 'Another name' : 'Name of the second one'}
+          verb={asks === 'rename' ? 'Rename' : 'Duplicate'}
+          initial={asks === 'rename' ? name : `${name} 2`}
+          busy={isBusy}
+          onName={(given) =>
+            (asks === 'rename' ? rename({ id, name: given }) : duplicate({ id, name: given }))
+              .unwrap()
+              .then(() => setAsks(null))
+          }
+        />
+      )}
+      <ProblemNote
+        error={renamed.error ?? duplicated.error ?? deleted.error}
+        onClose={() => {
+          renamed.reset();
+          duplicated.reset();
+          deleted.reset();
+        }}
+      />
+    </li>
   );
 }
 
