@@ -217,7 +217,9 @@ export async function settleAwaited(db: Database | Transaction): Promise<boolean
 
 /** Finds a file by its path in a place of that name, or of a name that either side knows the other's place by. */
 async function fileFinder(db: Database | Transaction): Promise<(packed: PackedFile) => MediaFileRecord | null> {
-  const [places, files] = await Promise.all([placeStore.listPlaces(db), mediaFileStore.listPresent(db)]);
+  // Inside a transaction one after another: it has one connection.
+  const places = await placeStore.listPlaces(db);
+  const files = await mediaFileStore.listPresent(db);
   const byPath = new Map<string, MediaFileRecord[]>();
   for (const file of files) {
     const path = `${file.folder}\u0000${file.name}`;

@@ -81,3 +81,31 @@ test('a project is deleted by one press, and comes back by another', async () =>
     ]),
   );
 });
+
+test('a project gets another name, and a second one is made of it', async () => {
+  projects = [{ id: uuid(5), name: 'Saltglass', createdAt: at }];
+  server.giveBack();
+  server = standInServer(({ method, url }) =>
+    method === 'GET' && url.pathname === '/api/projects'
+      ? projects
+      : url.pathname === '/api/projects/deleted'
+        ? deleted
+        : { id: uuid(5), name: 'Saltglass', createdAt: at },
+  );
+  showPage('/', <ProjectsView />);
+  await userEvent.click(await screen.findByRole('button', { name: 'rename Saltglass' }));
+  const name = screen.getByLabelText<HTMLInputElement>('new name of Saltglass');
+  expect(name.value).toBe('Saltglass');
+  await userEvent.clear(name);
+  await userEvent.type(name, 'Saltglass, locked{Enter}');
+  await waitFor(() => expect(server.asked.some((a) => a.method === 'PATCH')).toBe(true));
+  expect(server.asked.find((a) => a.method === 'PATCH')!.body).toBe(JSON.stringify({ name: 'Saltglass, locked' }));
+  await waitFor(() => expect(screen.queryByLabelText('new name of Saltglass')).toBeNull());
+  await userEvent.click(screen.getByRole('button', { name: 'duplicate Saltglass' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Duplicate' }));
+  await waitFor(() =>
+    expect(server.asked.find((a) => a.url.pathname.endsWith('/duplicate'))?.body).toBe(
+      JSON.stringify({ name: 'Saltglass 2' }),
+    ),
+  );
+});

@@ -1,0 +1,73 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { ClipRow, Health, History, Project } from '@legame/core/contract';
+import type { ProjectId } from '@legame/core/model';
+import { clientOf } from '../testing/client.ts';
+import { cutOf } from '../testing/edits.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { kilnIn } from '../testing/kiln.ts';
+import { clipStore } from '../stores/clips.ts';
+import { exportProject, importProject } from './package.ts';
+
+let house: House;
+let projectId: string;
+let kiln: string;
+const client = clientOf(() => house);
+const decided = async (id: string) =>
+  (await client.rows(id)).map(({ name, status, tied, pinned, bin }: ClipRow) => [
+    name,
+    status.status,
+    tied?.name ?? null,
+    pinned,
+    bin,
+  ]);
+
+beforeAll(async () => {
+  house = await openHouse();
+  ({ projectId, kiln } = await kilnIn(house));
+}, 60_000);
+afterAll(() => house.close());
+
+test('a project gets another name, and an empty one is refused', async () => {
+  const renamed = (await client.patch(`/projects/${projectId}`, { name: ' Saltglass, locked ' }).expect(200)).body;
+  expect((renamed as Project).name).toBe('Saltglass, locked');
+  await client.patch(`/projects/${projectId}`, { name: '  ' }).expect(400);
+  expect((await client.get<Project[]>('/projects')).map((p) => p.name)).toEqual(['Saltglass, locked']);
+});
+
+test('a second project has all that was decided in the first, and goes its own way from then on', async () => {
+  await house.idle();
+  const rows = await client.rows(projectId);
+  const [lost] = rows.filter((r) => r.name === 'lost.mov');
+  const [bowl] = rows.filter((r) => r.name === 'bowl.mov');
+  await client.post(`/projects/${projectId}/links/certain`).expect(200);
+  await client.post(`/projects/${projectId}/set-aside`, { clipIds: [lost!.id], as: 'waived', reason: 'a slate' });
+  await client.post(`/projects/${projectId}/pins`, { clipIds: [bowl!.id], pinned: true }).expect(200);
+  await client.post(`/projects/${projectId}/bins/file`, { clipIds: [bowl!.id], bin: ['Fire'] }).expect(200);
+  await client.put(`/projects/${projectId}/home`, { home: { placeId: kiln, folder: 'day1' } }).expect(200);
+  const made = (await client.post(`/projects/${projectId}/duplicate`, { name: 'Trailer' }).expect(201)).body as Project;
+  await house.idle();
+  expect(made.name).toBe('Trailer');
+  expect(await decided(made.id)).toEqual(await decided(projectId));
+  expect((await client.get<Health>(`/projects/${made.id}/health`)).home).toEqual({ placeId: kiln, folder: 'day1' });
+  expect((await client.get<History>(`/projects/${made.id}/history`)).entries).toEqual([]);
+  const [second] = (await client.rows(made.id)).filter((r) => r.name === 'lost.mov');
+  await client.post(`/projects/${made.id}/set-aside`, { clipIds: [second!.id], as: null, reason: '' }).expect(200);
+  expect((await client.row(projectId, 'lost.mov')).status.status).toBe('waived');
+});
+
+test('what was decided of thousands goes in and out again, each with its own clip', async () => {
+  const many = 3000;
+  const id = (await client.newProject('Rolls')) as ProjectId;
+  // Two of each name, which only their paths tell apart.
+  const urls = Array.from({ length: many }, (_, i) => `/Volumes/ROLLS/card${i % 2}/take${Math.floor(i / 2)}.mov`);
+  await client.bring(id, cutOf(...urls), 'rolls.otio').expect(201);
+  await house.idle();
+  const clips = await clipStore.listClips(house.db, id);
+  const odd = clips.filter((_, i) => i % 3 === 0).map((c) => c.id);
+  await client.post(`/projects/${id}/set-aside`, { clipIds: odd, as: 'parked', reason: 'later' }).expect(200);
+  const { content } = await exportProject(house, id);
+  const again = await importProject(house, Buffer.from(content), 'rolls.otio');
+  const aside = (list: typeof clips) => list.filter((c) => c.setAside).map((c) => c.remembered);
+  expect(aside(await clipStore.listClips(house.db, again))).toEqual(aside(await clipStore.listClips(house.db, id)));
+  expect(odd).toHaveLength(many / 3);
+}, 120_000);
