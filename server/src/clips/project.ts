@@ -66,7 +66,11 @@ export async function loadClipsInTurn(
   const now = await lookAt(trx, projectId);
   if (!isDeepStrictEqual(now.about, aboutOf(atHand))) return loadClips(trx, projectId, ids);
   const wanted = new Set(ids);
-  return { ...atHand.clips, states: atHand.clips.states.filter((s) => wanted.has(s.clip.id)), rules: now.project.rules };
+  return {
+    ...atHand.clips,
+    states: atHand.clips.states.filter((s) => wanted.has(s.clip.id)),
+    rules: now.project.rules,
+  };
 }
 
 /** Of a place, what any clip or view of clips depends on. */

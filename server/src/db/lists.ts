@@ -1,7 +1,7 @@
 type Element = string | number | boolean | null;
 
 /** A line break means itself in a list, where JSON would name it; and half a character is nothing that could be kept. */
-const meansOtherwiseInJson = /[\u0000-\u001f\ud800-\udfff]/;
+const meansOtherwiseInJson = /[\p{Cc}\p{Cs}]/u;
 const quoted = (text: string): string =>
   meansOtherwiseInJson.test(text) ? `"${text.replace(/["\\]/g, '\\$&')}"` : JSON.stringify(text);
 const element = (value: Element): string =>

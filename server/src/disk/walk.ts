@@ -15,6 +15,8 @@ export type Walked = {
   readonly name: string;
   readonly sizeInBytes: number;
   readonly modifiedMs: number;
+  /** When anything of it changed last, its time of change included; null for a sequence. */
+  readonly touchedMs: number | null;
   /** By which the file system knows it, whatever it is called; null for a sequence, which is many files. */
   readonly inode: number | null;
   readonly sequence: SequenceFrames | null;
@@ -150,14 +152,25 @@ function addFiles(
       sizeInBytes += found?.sizeInBytes ?? 0;
       modifiedMs = Math.max(modifiedMs, found?.modifiedMs ?? 0);
     }
-    files.push({ folder, name: sequenceName(frames), sizeInBytes, modifiedMs, inode: null, sequence: frames });
+    files.push({
+      folder,
+      name: sequenceName(frames),
+      sizeInBytes,
+      modifiedMs,
+      touchedMs: null,
+      inode: null,
+      sequence: frames,
+    });
   }
 }
 
 /** Null when the file went away between listing and looking. */
-function measure(held: HeldFolderSync, name: string): Pick<Walked, 'sizeInBytes' | 'modifiedMs' | 'inode'> | null {
+type Measure = Pick<Walked, 'sizeInBytes' | 'modifiedMs' | 'touchedMs' | 'inode'>;
+function measure(held: HeldFolderSync, name: string): Measure | null {
   const found = lstatSync(held.entry(name), { throwIfNoEntry: false });
-  return found ? { sizeInBytes: found.size, modifiedMs: found.mtimeMs, inode: inodeOf(found.ino) } : null;
+  if (!found) return null;
+  const { size: sizeInBytes, mtimeMs: modifiedMs, ctimeMs: touchedMs, ino } = found;
+  return { sizeInBytes, modifiedMs, touchedMs, inode: inodeOf(ino) };
 }
 
 /** Some file systems make up numbers that no exact integer holds, or none: by those nothing is known again. */

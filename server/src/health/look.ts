@@ -15,7 +15,7 @@ import {
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { formatRate, type Rate } from '@legame/core/time';
 import { loadProject } from '../clips/project.ts';
-import type { ClipState, ProjectState } from '../clips/state.ts';
+import type { ProjectState } from '../clips/state.ts';
 import type { Looking } from '../context.ts';
 import type { Database } from '../db/database.ts';
 import { isRemovable } from '../disk/removable.ts';

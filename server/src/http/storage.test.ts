@@ -344,3 +344,16 @@ describe('reading', () => {
     expect(await clip('pipe.mov')).toMatchObject({ status: { status: 'linked' } });
   });
 });
+
+test('a file that was mended, and given its size and time back, is read anew', async () => {
+  const path = at('KILN/day2/spare.mov');
+  const good = readFileSync(path);
+  const broken = async (bytes: Buffer) => {
+    writeFileSync(path, bytes);
+    utimesSync(path, longAgo, longAgo);
+    await index('day2');
+    return (await filesIn('day2')).find((f) => f.name === 'spare.mov')!.unreadable;
+  };
+  expect(await broken(Buffer.alloc(good.length, 1))).not.toBeNull();
+  expect(await broken(good)).toBeNull();
+});

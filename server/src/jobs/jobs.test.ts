@@ -42,6 +42,7 @@ beforeAll(async () => {
       name,
       sizeInBytes,
       modifiedMs: statSync(join(bay, name)).mtimeMs,
+      touchedMs: null,
       inode: null,
       sequence: null,
     })),

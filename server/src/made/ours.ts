@@ -6,7 +6,12 @@ import { madeFileStore, type MadeFile } from '../stores/madeFiles.ts';
 
 /** Who makes files: what is made again under the same name is the same owner's. */
 export type Owner =
-  `handoff:${string}` | `unpacking:${string}` | `put-back:${string}` | `bring-home:${string}` | `copy:${string}` | `check:${string}`;
+  | `handoff:${string}`
+  | `unpacking:${string}`
+  | `put-back:${string}`
+  | `bring-home:${string}`
+  | `copy:${string}`
+  | `check:${string}`;
 
 /**
  * What one owner makes in one folder. Each file is noted with the name it has in the making before it is made, and with

@@ -33,7 +33,13 @@ const keyOf = ({ folder, name }: Pick<Walked, 'folder' | 'name'>) => `${folder}\
 async function walk(placeId: PlaceId): Promise<void> {
   const walking = await beginWalk(house.db, placeId);
   walking.add(
-    [...found.get(placeId)!.values()].map((file) => ({ ...file, modifiedMs: 1, inode: null, sequence: null })),
+    [...found.get(placeId)!.values()].map((file) => ({
+      ...file,
+      modifiedMs: 1,
+      touchedMs: null,
+      inode: null,
+      sequence: null,
+    })),
   );
   await walking.finish([]);
 }

@@ -62,7 +62,15 @@ async function answer(request: Request): Promise<void> {
             send(request.id, {
               part: 'files',
               folder,
-              files: files.map((f) => [f.folder, f.name, f.sizeInBytes, f.modifiedMs, f.sequence, f.inode]),
+              files: files.map((f) => [
+                f.folder,
+                f.name,
+                f.sizeInBytes,
+                f.modifiedMs,
+                f.sequence,
+                f.inode,
+                f.touchedMs,
+              ]),
             }),
         },
       );

@@ -59,16 +59,18 @@ export type ListedFile = readonly [
   modifiedMs: number,
   sequence: SequenceFrames | null,
   inode: number | null,
+  touchedMs: number | null,
 ];
 
 /** A file as the reader process tells it. */
-export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence, inode]: ListedFile): Walked => ({
+export const fromList = ([folder, name, sizeInBytes, modifiedMs, sequence, inode, touchedMs]: ListedFile): Walked => ({
   folder,
   name,
   sizeInBytes,
   modifiedMs,
   sequence,
   inode,
+  touchedMs,
 });
 
 /** What it answers, in parts. Each question ends with one of listed, measured, hashed, list-read, copied, cuts, failed. */

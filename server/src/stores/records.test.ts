@@ -45,7 +45,7 @@ beforeAll(async () => {
   const walk = await beginWalk(house.db, place.id);
   walk.add(
     ['a', 'b', 'c'].map((n) => ({
-      ...{ folder: '', name: `${n}.mov`, sizeInBytes: 1, modifiedMs: 1, inode: null, sequence: null },
+      ...{ folder: '', name: `${n}.mov`, sizeInBytes: 1, modifiedMs: 1, touchedMs: null, inode: null, sequence: null },
     })),
   );
   await walk.finish([]);

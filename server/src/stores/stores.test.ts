@@ -52,6 +52,7 @@ beforeAll(async () => {
       name,
       sizeInBytes: 1000 * (i + 1),
       modifiedMs: 1,
+      touchedMs: null,
       inode: null,
       sequence: null,
     })),

@@ -29,6 +29,8 @@ type KnownRow = {
   modified_ms: number;
   gone: boolean;
   inode: string | null;
+  /** When it was found that it cannot be read; null where it can, or is not to be opened again. */
+  failed_at: Date | null;
 };
 const pathKey = (file: { folder: string; name: string }) => `${file.folder}\u0000${file.name}`;
 
@@ -146,16 +148,25 @@ async function loadKnown(
   const rows = (await db('media_files')
     .where({ place_id: placeId })
     .modify(fromFolderDown, folder ?? '')
-    .select('id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'gone', 'inode')) as KnownRow[];
+    .select(
+      'id',
+      'folder',
+      'name',
+      'size_in_bytes',
+      'modified_ms',
+      'gone',
+      'inode',
+      db.raw('case when unreadable is not null and not quarantined then read_at end as failed_at'),
+    )) as KnownRow[];
   return new Map(rows.map((row) => [pathKey(row), row]));
 }
 
 /** Takes what was seen out of `known`, so that the rest of it is what was not. */
 function compare(known: Map<string, KnownRow>, walked: readonly Walked[]) {
   const added: Walked[] = [];
-  const changed: (Walked & { id: MediaFileId })[] = [];
+  const changed: Changed[] = [];
   // As they were, but recorded before files were known by their inode.
-  const unidentified: (Walked & { id: MediaFileId })[] = [];
+  const unidentified: Changed[] = [];
   let same = 0;
   for (const file of walked) {
     const key = pathKey(file);
@@ -163,29 +174,39 @@ function compare(known: Map<string, KnownRow>, walked: readonly Walked[]) {
     known.delete(key);
     if (!row) added.push(file);
     else if (row.gone || Number(row.size_in_bytes) !== file.sizeInBytes || row.modified_ms !== file.modifiedMs)
-      changed.push({ ...file, id: row.id });
+      changed.push({ ...file, id: row.id, again: false });
+    // Somebody mended it, and gave it back its time: size and time do not tell, that it was touched does.
+    else if (row.failed_at && file.touchedMs !== null && file.touchedMs > row.failed_at.getTime())
+      changed.push({ ...file, id: row.id, again: true });
     else {
       same += 1;
-      if (row.inode === null && file.inode !== null) unidentified.push({ ...file, id: row.id });
+      if (row.inode === null && file.inode !== null) unidentified.push({ ...file, id: row.id, again: false });
     }
   }
   return { added, changed, same, unidentified };
 }
 
-async function updateChanged(trx: Transaction, changed: readonly (Walked & { id: MediaFileId })[]): Promise<void> {
+/** `again`: it is measured anew though size and time are as they were. */
+type Changed = Walked & { readonly id: MediaFileId; readonly again: boolean };
+
+async function updateChanged(trx: Transaction, changed: readonly Changed[]): Promise<void> {
   if (changed.length === 0) return;
   await trx.raw(
     `update media_files set size_in_bytes = given.size, modified_ms = given.modified, sequence = given.sequence,
        gone = false, inode = given.inode,
        -- A file that came back as it was is still what was measured.
-       facts = case when given.size = size_in_bytes and given.modified = modified_ms then facts end,
-       unreadable = case when given.size = size_in_bytes and given.modified = modified_ms then unreadable end,
-       read_at = case when given.size = size_in_bytes and given.modified = modified_ms then read_at end,
-       fingerprint = case when given.size = size_in_bytes and given.modified = modified_ms then fingerprint end,
-       full_hash = case when given.size = size_in_bytes and given.modified = modified_ms then full_hash end,
-       trial = case when given.size = size_in_bytes and given.modified = modified_ms then trial end,
-       quarantined = quarantined and given.size = size_in_bytes and given.modified = modified_ms
-     from unnest(?::uuid[], ?::bigint[], ?::float8[], ?::jsonb[], ?::bigint[]) as given(id, size, modified, sequence, inode)
+       facts = case when given.as_it_was then facts end,
+       unreadable = case when given.as_it_was then unreadable end,
+       read_at = case when given.as_it_was then read_at end,
+       fingerprint = case when given.as_it_was then fingerprint end,
+       full_hash = case when given.as_it_was then full_hash end,
+       trial = case when given.as_it_was then trial end,
+       quarantined = quarantined and given.as_it_was
+     from (
+       select given.*, given.size = size_in_bytes and given.modified = modified_ms and not again as as_it_was
+       from unnest(?::uuid[], ?::bigint[], ?::float8[], ?::jsonb[], ?::bigint[], ?::boolean[])
+         as given(id, size, modified, sequence, inode, again) join media_files on media_files.id = given.id
+     ) as given
      where media_files.id = given.id`,
     listBindings(
       changed.map((f) => f.id),
@@ -193,6 +214,7 @@ async function updateChanged(trx: Transaction, changed: readonly (Walked & { id:
       changed.map((f) => f.modifiedMs),
       changed.map((f) => (f.sequence ? JSON.stringify(f.sequence) : null)),
       changed.map((f) => f.inode),
+      changed.map((f) => f.again),
     ),
   );
 }

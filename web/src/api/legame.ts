@@ -101,24 +101,6 @@ export const api = createApi({
       responseSchema: projectSchema,
       invalidatesTags: ['Projects'],
     }),
-    renameProject: build.mutation({
-      query: ({ id, name }: { id: string; name: string }) => ({
-        url: `projects/${id}`,
-        method: 'PATCH',
-        body: { name },
-      }),
-      responseSchema: projectSchema,
-      invalidatesTags: ['Projects', 'Project'],
-    }),
-    duplicateProject: build.mutation({
-      query: ({ id, name }: { id: string; name: string }) => ({
-        url: `projects/${id}/duplicate`,
-        method: 'POST',
-        body: { name },
-      }),
-      responseSchema: projectSchema,
-      invalidatesTags: ['Projects'],
-    }),
     createProject: build.mutation({
       query: (name: string) => ({ url: 'projects', method: 'POST', body: { name } }),
       responseSchema: projectSchema,

@@ -5,6 +5,7 @@ import { Copy, FolderInput, Pencil, ShieldCheck, Trash2, Undo2 } from 'lucide-re
 import { useDropzone } from 'react-dropzone';
 import { Link, useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
+import { projects as projectActs } from '../../api/projects.ts';
 import { ThemeSwitch, Wordmark } from '../../app/TopBar.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { statusText } from '../../parts/StatusMark.tsx';
@@ -95,8 +96,8 @@ export function ProjectsView() {
 /** A project with what is done to it as a whole: another name, a second one of it, deleting it. */
 function ProjectLine({ project: { id, name, createdAt } }: { project: Project }) {
   const [asks, setAsks] = useState<'rename' | 'duplicate' | null>(null);
-  const [rename, renamed] = api.useRenameProjectMutation();
-  const [duplicate, duplicated] = api.useDuplicateProjectMutation();
+  const [rename, renamed] = projectActs.useRenameProjectMutation();
+  const [duplicate, duplicated] = projectActs.useDuplicateProjectMutation();
   const [remove, deleted] = api.useDeleteProjectMutation();
   const isBusy = renamed.isLoading || duplicated.isLoading || deleted.isLoading;
   const button = (what: string, title: string, icon: ReactNode, onClick: () => void) => (
@@ -123,8 +124,11 @@ function ProjectLine({ project: { id, name, createdAt } }: { project: Project })
           <Copy size={14} aria-hidden />,
           ask('duplicate'),
         )}
-        {button('delete', 'Delete; it can be brought back for a week', <Trash2 size={14} aria-hidden />, () =>
-          remove(id),
+        {button(
+          'delete',
+          'Delete; it can be brought back for a week',
+          <Trash2 size={14} aria-hidden />,
+          () => void remove(id),
         )}
       </div>
       {asks && (
