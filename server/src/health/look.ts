@@ -15,11 +15,13 @@ import {
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { formatRate, type Rate } from '@legame/core/time';
 import { loadProject } from '../clips/project.ts';
+import { renewRows } from '../clips/renewal.ts';
 import type { ProjectState } from '../clips/state.ts';
 import type { Looking } from '../context.ts';
 import type { Database } from '../db/database.ts';
 import { isRemovable } from '../disk/removable.ts';
 import { roomOf } from '../disk/room.ts';
+import { clipRowStore } from '../stores/clipRows.ts';
 import { journalStore } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import type { PlaceRecord } from '../stores/places.ts';
@@ -91,9 +93,8 @@ async function placeToCheck({ id, name, path, there }: PlaceRecord): Promise<Pla
 
 /** Of the places in which files are used, what no project is tied to. */
 async function besides(db: Database, files: readonly FileToCheck[]): Promise<FileBeside[]> {
-  const used = new Set<MediaFileId>();
-  for (const project of await projectStore.listProjects(db))
-    for (const { tied } of (await loadProject(db, project.id)).states) if (tied) used.add(tied.file.id);
+  for (const project of await projectStore.listProjects(db)) await renewRows(db, project.id, { onlyLooks: true });
+  const used = await clipRowStore.listTied(db);
   const places = [...new Set(files.map((f) => f.placeId))];
   const lists = await Promise.all(
     places.map(async (placeId) =>

@@ -272,6 +272,16 @@ export const clipRowStore = {
     )) as { rows: { id: ClipId }[] };
     return rows.map((r) => r.id);
   },
+  /** The files that clips of any project are tied to. */
+  async listTied(db: Database | Transaction): Promise<Set<MediaFileId>> {
+    const ids = (await db('clip_rows')
+      .join('projects', 'projects.id', 'clip_rows.project_id')
+      .whereNull('projects.deleted_at')
+      .whereNotNull('tied_id')
+      .distinct()
+      .pluck('tied_id')) as MediaFileId[];
+    return new Set(ids);
+  },
   /** Ids and status of a project's clips, by document and key. */
   async listStatuses(
     db: Database | Transaction,
