@@ -36,6 +36,7 @@ const nouns = [
   'clips',
   'documents',
   'drives',
+  'find',
   'forms',
   'handoffs',
   'health',

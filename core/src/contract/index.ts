@@ -7,6 +7,7 @@ export * from './clips.ts';
 export * from './documents.ts';
 export * from './drives.ts';
 export * from './edits.ts';
+export * from './find.ts';
 export * from './forms.ts';
 export * from './handoffs.ts';
 export * from './health.ts';

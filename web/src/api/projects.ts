@@ -1,9 +1,15 @@
-import { projectSchema } from '@legame/core/contract';
+import { projectSchema, thingsSchema } from '@legame/core/contract';
 import { api } from './legame.ts';
 
-/** What is done to a project as a whole, beside making and deleting it. */
+/** Projects as wholes: what is done to them beside making and deleting, and what is found in all of them. */
 export const projects = api.injectEndpoints({
   endpoints: (build) => ({
+    /** What bears these words in its name, anywhere. */
+    find: build.query({
+      query: (text: string) => ({ url: 'find', params: { text } }),
+      responseSchema: thingsSchema,
+      providesTags: ['Projects', 'Project', 'Documents', 'Places'],
+    }),
     renameProject: build.mutation({
       query: ({ id, name }: { id: string; name: string }) => ({
         url: `projects/${id}`,

@@ -5,6 +5,7 @@ import { lists } from '../api/clipList.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { filterStatus, filterText, pick } from '../session/selection.ts';
 import { statusWords } from '@legame/words/statuses';
+import { Elsewhere } from './Elsewhere.tsx';
 import { commandIds, definitionOf, type CommandId } from './definitions.ts';
 import { runCommand, useCommand, useCommandStates, whyNot } from './useCommand.ts';
 
@@ -12,7 +13,10 @@ const mostClips = 8;
 const item =
   'flex cursor-default justify-between gap-3 px-3 py-1 data-[selected=true]:bg-[var(--bond-wash)] aria-selected:bg-[var(--bond-wash)]';
 
-/** One field for both: finds clips by name, file or reel, and does what its words say, or tells why it cannot be done. */
+/**
+ * One field for both: finds clips by name, file or reel, and what bears the words in places and other projects; and does
+ * what its words say, or tells why it cannot be done.
+ */
 export function FindOrDo({ projectId }: { projectId: string }) {
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
@@ -55,9 +59,8 @@ export function FindOrDo({ projectId }: { projectId: string }) {
               <Doing key={id} id={id} onDone={done} />
             ))}
             <Clips projectId={projectId} wanted={wanted} onDone={done} />
-            <Command.Empty className="px-3 py-1 text-quiet">
-              No clip, reel or command with “{text.trim()}”.
-            </Command.Empty>
+            {projectId && <Elsewhere projectId={projectId} wanted={wanted} itemClass={item} onDone={done} />}
+            <Command.Empty className="px-3 py-1 text-quiet">Nothing and no command with “{text.trim()}”.</Command.Empty>
           </>
         )}
       </Command.List>

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Toaster } from 'sonner';
-import { showPage } from '../testing/page.tsx';
+import { showPage, uuid } from '../testing/page.tsx';
 import { standInServer } from '../testing/server.ts';
 import { CommandButton } from './CommandButton.tsx';
 import { CommandMenu } from './CommandMenu.tsx';
@@ -168,6 +168,45 @@ describe('the field that finds or does', () => {
     ]);
     await userEvent.clear(field);
     await userEvent.type(field, 'qqqq');
-    expect(await screen.findByText('No clip, reel or command with “qqqq”.')).toBeTruthy();
+    expect(await screen.findByText('Nothing and no command with “qqqq”.')).toBeTruthy();
+  });
+
+  test('what lies in places and in other projects is found as well, and shown where it is', async () => {
+    const [here, there, place] = [uuid(1), uuid(2), uuid(20)];
+    const things = [
+      { what: 'project', projectId: there, projectName: 'Trailer of the kiln' },
+      { what: 'document', projectId: here, projectName: 'Saltglass', documentId: uuid(3), name: 'kiln.edl' },
+      { what: 'clip', projectId: here, projectName: 'Saltglass', clipId: uuid(4), name: 'kiln', fileName: 'kiln.mov' },
+      { what: 'clip', projectId: there, projectName: 'Trailer', clipId: uuid(5), name: 'kiln', fileName: 'kiln.mov' },
+      { what: 'place', placeId: place, name: 'KILN_A', path: '/mnt/kiln' },
+      { what: 'file', placeId: place, placeName: 'KILN_A', folder: 'day 1', name: 'kiln door.mov' },
+    ];
+    const server = standInServer(({ url }) => (url.pathname.endsWith('/find') ? things : []));
+    try {
+      const { router } = showPage('/projects/:projectId/causes', <FindOrDo projectId={here} />);
+      const field = screen.getByLabelText('find or do');
+      await userEvent.type(field, 'kiln');
+      const options = await waitFor(() => {
+        const found = screen.getAllByRole('option');
+        expect(found).toHaveLength(5);
+        return found;
+      });
+      // Asked once, when nothing more was typed; clips of this project are found by the page itself.
+      expect(
+        server.asked.filter((a) => a.url.pathname.endsWith('/find')).map((a) => a.url.searchParams.get('text')),
+      ).toEqual(['kiln']);
+      expect(options.map((o) => o.textContent)).toEqual([
+        'Trailer of the kilnproject',
+        'kiln.edldocument',
+        'kiln.movclip of Trailer',
+        'KILN_Aplace, /mnt/kiln',
+        'kiln door.movin KILN_A/day 1',
+      ]);
+      await userEvent.click(options[4]!);
+      const { pathname, search } = router.state.location;
+      expect([pathname, search]).toEqual([`/projects/${here}/places/${place}/room`, '?folder=day+1']);
+    } finally {
+      server.giveBack();
+    }
   });
 });

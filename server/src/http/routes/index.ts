@@ -3,6 +3,7 @@ import { actRoutes } from './acts.ts';
 import { binRoutes } from './bins.ts';
 import { clipRoutes } from './clips.ts';
 import { documentRoutes } from './documents.ts';
+import { findRoutes } from './find.ts';
 import { handoffRoutes } from './handoffs.ts';
 import { healthRoutes } from './health.ts';
 import { jobRoutes } from './jobs.ts';
@@ -26,6 +27,7 @@ export const routes: readonly Route[] = [
   ...clipRoutes,
   ...placeRoutes,
   ...storageRoutes,
+  ...findRoutes,
   ...handoffRoutes,
   ...healthRoutes,
   ...setRoutes,

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useParams } from 'react-router';
 import { api } from '../../api/legame.ts';
+import { useAsked } from '../../session/useAsked.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { ChangesList } from './ChangesList.tsx';
 import { DocumentCard } from './DocumentCard.tsx';
@@ -18,7 +19,7 @@ export function IntakeView() {
   const documents = api.useDocumentsQuery(projectId);
   const known = documents.data ?? [];
   const incoming = useIncoming(projectId, known);
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosen, setChosen] = useAsked('document');
   const [isLooking, setIsLooking] = useState(false);
   const [side, setSide] = useState<Side>('remarks');
   const drop = useDropzone({ onDrop: (files) => void incoming.add(files) });

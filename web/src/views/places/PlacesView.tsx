@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
+import { useAsked } from '../../session/useAsked.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { showBay } from '../../session/look.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
@@ -21,7 +22,7 @@ export function PlacesView() {
   const jobs = api.useJobsQuery();
   const [addPlace, added] = storage.useAddPlaceMutation();
   const [adding, setAdding] = useState(false);
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosen, setChosen] = useAsked('place');
   const isBayOpen = useAppSelector((state) => state.look.bay);
   const dispatch = useAppDispatch();
   const isEmpty = places.data?.length === 0;

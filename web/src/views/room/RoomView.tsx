@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { mediaUses, type RoomMap } from '@legame/core/contract';
 import { storage } from '../../api/storage.ts';
+import { useAsked } from '../../session/useAsked.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { bytes, count } from '@legame/words/numbers';
 import { useWords } from '@legame/words/storage';
@@ -13,7 +14,8 @@ import { Treemap } from './Treemap.tsx';
 /** What takes up a place: a map of its folders by use, the largest and the unused, and the way into the holding folder. */
 export function RoomView() {
   const { projectId = '', placeId = '' } = useParams();
-  const [folder, setFolder] = useState('');
+  const [asked, setFolder] = useAsked('folder');
+  const folder = asked ?? '';
   const map = storage.useRoomMapQuery({ projectId, placeId, folder });
   const [index, indexing] = storage.useIndexPlaceMutation();
   const [reread, reading] = storage.useRereadMutation();
