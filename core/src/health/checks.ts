@@ -123,6 +123,9 @@ class Paths {
     `${this.place(file)?.path ?? ''}/${file.folder}`.split('/');
 }
 
+/** Of several together: one more is another finding, that nobody has accepted. */
+const groupKey = (key: string, members: readonly unknown[]): string => `${key} ${members.length}`;
+
 const ofFile = (check: HealthCheck, file: FileToCheck, subject: HealthSubject): HealthFinding => ({
   check,
   key: file.id,
@@ -167,7 +170,9 @@ function namesakes(files: readonly FileToCheck[], at: Paths): HealthFinding[] {
   return [...byKey(files, (file) => nameKey(file.name))].flatMap(([key, list]) => {
     const contents = new Set(list.map((file) => file.fingerprint ?? file.id));
     if (contents.size < 2) return [];
-    return [ofFiles('same-name', key, list, { what: 'files', name: list[0]!.name, paths: list.map(at.path) })];
+    return [
+      ofFiles('same-name', groupKey(key, list), list, { what: 'files', name: list[0]!.name, paths: list.map(at.path) }),
+    ];
   });
 }
 
@@ -204,7 +209,13 @@ function caseTwins({ files, beside }: HealthInput, at: Paths): HealthFinding[] {
   return [...all].flatMap(([key, list]) => {
     const ours = list.flatMap((file) => used.get(file.id) ?? []);
     if (list.length < 2 || ours.length === 0) return [];
-    return [ofFiles('case-twins', key, ours, { what: 'files', name: ours[0]!.name, paths: list.map(at.path) })];
+    return [
+      ofFiles('case-twins', groupKey(key, list), ours, {
+        what: 'files',
+        name: ours[0]!.name,
+        paths: list.map(at.path),
+      }),
+    ];
   });
 }
 
@@ -218,7 +229,7 @@ function reels({ clips }: HealthInput): HealthFinding[] {
     if (finding.code === 'reel-overlaps') {
       const names = [...new Set(concerned.map((clip) => clip.name))];
       const ids = concerned.map((clip) => clip.id);
-      return [ofClips('reel-overlaps', finding.reel, ids, { what: 'reel', reel: finding.reel, names })];
+      return [ofClips('reel-overlaps', groupKey(finding.reel, ids), ids, { what: 'reel', reel: finding.reel, names })];
     }
     if (finding.code !== 'reel-blank') return [];
     return concerned.map(({ id, name }) => ofClips('reel-missing', id, [id], { what: 'clip', name }));
@@ -253,7 +264,7 @@ function unused({ files, beside }: HealthInput, at: Paths): HealthFinding[] {
   );
   return [...folders].map(([key, list]) => ({
     check: 'unused',
-    key,
+    key: groupKey(key, list),
     subject: { what: 'folder', path: at.folderPath(list[0]!), files: list.length },
     clipIds: [],
     mediaFileIds: list.map((file) => file.id),

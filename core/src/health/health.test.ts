@@ -197,7 +197,7 @@ describe('how media are called', () => {
     ];
     expect(paths('reel-missing', { clips })).toEqual(['d']);
     expect(found('reel-overlaps', { clips })).toMatchObject([
-      { key: 'A001', clipIds: ['a', 'b'], subject: { reel: 'A001', names: ['a', 'b'] } },
+      { key: 'A001 2', clipIds: ['a', 'b'], subject: { reel: 'A001', names: ['a', 'b'] } },
     ]);
   });
 });
@@ -232,6 +232,16 @@ describe('what media are, and what was left', () => {
     expect(found('left-aside', { clips }).map((f) => f.subject)).toEqual([
       { what: 'left', name: 'b', as: 'parked', reason: 'later', days: 8 },
     ]);
+  });
+
+  it('takes several together for another finding when one more comes: it was not accepted', () => {
+    const namesakes = [file('C0001.mov'), file('C0001.mov', { folder: 'b' }), file('C0001.mov', { folder: 'c' })];
+    const key = (files: typeof namesakes) => found('same-name', { files })[0]!.key;
+    expect(key(namesakes.slice(0, 2))).not.toBe(key(namesakes));
+    const beside = [file('x.mov'), file('y.mov')];
+    const unused = (n: number) => found('unused', { files: [file('a.mov')], beside: beside.slice(0, n) })[0]!.key;
+    expect(unused(1)).not.toBe(unused(2));
+    expect(unused(2)).toBe(unused(2));
   });
 
   it('gives the same thing the same key, whatever else is found', () => {

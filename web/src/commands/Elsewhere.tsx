@@ -22,7 +22,7 @@ export function Elsewhere({
 }) {
   const text = useRested(wanted);
   const navigate = useNavigate();
-  const { data = [] } = projects.useFindQuery(text, { skip: text.length < 2 });
+  const { currentData: data = [] } = projects.useFindQuery(text, { skip: text.length < 2 });
   // What this project holds, the page finds by itself; and while more is being typed, nothing else is shown.
   const found = text === wanted ? data.filter((thing) => !isOf(thing, projectId)) : [];
   return found.map((thing) => {
