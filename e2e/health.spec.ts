@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFileSync, statSync } from 'node:fs';
+import { readFileSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import type { BringingHome, Health } from '@legame/core/contract';
@@ -42,6 +42,8 @@ test('health: a home is found, what lies elsewhere is brought there, proven, and
 
   await page.keyboard.press('u');
   await expect.poll(outside, { timeout: 20_000 }).toBe(preview.files.length + preview.left.length);
+  // Other tests find the share as it was.
+  for (const { target } of preview.files) rmSync(at(target));
 });
 
 test('health: accepted with a note, kept, and told on paper; taken back one by one', async ({ page, saltglass }) => {

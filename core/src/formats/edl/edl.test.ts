@@ -145,6 +145,25 @@ describe('EDL', () => {
     expect(edl.write(read(full).edit, { track: 'A1' })).toContain('001  AX       A     C');
   });
 
+  test('a speed below a dissolve from a take to the same take goes to the line whose lengths want it', () => {
+    const dissolve = (speeds: readonly string[], sourceOut: string) =>
+      read(
+        [
+          '001  A001 V C 00:00:40:00 00:00:41:05 01:00:00:00 01:00:01:05',
+          '002  A001 V C 00:00:40:00 00:00:40:00 01:00:01:05 01:00:01:05',
+          `002  A001 V D 025 00:00:40:00 ${sourceOut} 01:00:01:05 01:00:02:10`,
+          ...speeds.map((speed) => `M2 A001 ${speed} 00:00:40:00`),
+        ].join('\n'),
+      );
+    const speedsOf = ({ edit }: ReturnType<typeof read>) =>
+      edit.timelines[0]!.events.map(({ speed }) => speed.num / speed.den);
+    expect(speedsOf(dissolve(['012.5'], '00:00:40:15'))).toEqual([1, 1, 0.5]);
+    expect(dissolve(['012.5'], '00:00:40:15').remarks).toEqual([]);
+    // Its lengths are alike: the speed is that of the line below which it lies.
+    expect(speedsOf(dissolve(['050.0'], '00:00:41:05'))).toEqual([1, 2, 1]);
+    expect(speedsOf(dissolve(['050.0', '012.5'], '00:00:40:15'))).toEqual([1, 2, 0.5]);
+  });
+
   test('any list of cuts, dissolves and speeds is stable through the model', () => {
     const event = fc.record({
       reel: fc.constantFrom('A001', 'B-002', 'LONGREELNAME', 'BL'),

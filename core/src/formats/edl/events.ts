@@ -17,6 +17,7 @@ export type EdlEvent = {
   over: EdlEvent | null;
 };
 
+type Retimed = Extract<EdlLine, { kind: 'speed' }> & { readonly after: number };
 type Named = { readonly line: number; readonly value: string; readonly after: number };
 
 /** Dissolve, wipe, key and key-out come in over another line; a cut and a key's background do not. */
@@ -37,7 +38,10 @@ export function gatherEvents(lines: readonly EdlLine[]): { events: EdlEvent[]; s
   let isRun = false;
   let names: { from: string[]; to: string[] } = { from: [], to: [] };
   let files: Named[] = [];
+  let speeds: Retimed[] = [];
   const close = () => {
+    giveSpeeds(group, speeds);
+    speeds = [];
     nameEvents(group, names);
     giveFiles(group, files);
     group = [];
@@ -75,9 +79,9 @@ export function gatherEvents(lines: readonly EdlLine[]): { events: EdlEvent[]; s
         break;
       }
       case 'speed': {
-        const open = group.filter((e) => !e.speed && e.raw.reel.toUpperCase() === line.reel.toUpperCase());
-        const target = open.find((e) => e.raw.sourceIn === line.entry) ?? open.at(-1);
-        if (target) target.speed = { line: line.line, framesPerSecond: line.framesPerSecond, entry: line.entry };
+        const ofReel = group.filter((e) => e.raw.reel.toUpperCase() === line.reel.toUpperCase());
+        const told = speeds.filter((s) => s.reel.toUpperCase() === line.reel.toUpperCase());
+        if (told.length < ofReel.length) speeds.push({ ...line, after: group.length });
         else strays.push(line);
         break;
       }
@@ -108,6 +112,31 @@ export function gatherEvents(lines: readonly EdlLine[]): { events: EdlEvent[]; s
   close();
   return { events, strays };
 }
+
+/**
+ * A speed belongs to the line above it of its reel that begins at its entry point; else to the last. Where both lines of a
+ * dissolve do and only one has a speed, it is that whose lengths want one.
+ */
+function giveSpeeds(group: readonly EdlEvent[], speeds: readonly Retimed[]): void {
+  const isAlike = (a: { reel: string; entry: string }, b: { reel: string; entry: string }) =>
+    a.reel.toUpperCase() === b.reel.toUpperCase() && a.entry === b.entry;
+  for (const [i, { line, reel, framesPerSecond, entry, after }] of speeds.entries()) {
+    const open = group.slice(0, after).filter((e) => !e.speed && e.raw.reel.toUpperCase() === reel.toUpperCase());
+    const there = open.filter((e) => e.raw.sourceIn === entry);
+    const toCome = speeds.slice(i).filter((s) => isAlike(s, { reel, entry })).length;
+    const wanting = toCome < there.length ? there.find((e) => areLengthsOther(e.raw)) : undefined;
+    const target = wanting ?? there[0] ?? open.at(-1);
+    if (target) target.speed = { line, framesPerSecond, entry };
+  }
+}
+
+/** Whether source and record have other lengths, at whatever rate they count. */
+const areLengthsOther = ({ sourceIn, sourceOut, recordIn, recordOut }: RawEvent): boolean =>
+  [24, 25, 30, 50, 60].every((rate) => {
+    const frames = (timecode: string) =>
+      timecode.split(/\D/).reduce((sum, part, i) => sum * (i === 3 ? rate : 60) + Number(part), 0);
+    return frames(sourceOut) - frames(sourceIn) !== frames(recordOut) - frames(recordIn);
+  });
 
 function nameEvents(group: readonly EdlEvent[], names: { from: readonly string[]; to: readonly string[] }): void {
   const [from, to] = [group.filter((e) => !comesOver(e.raw)), group.filter((e) => comesOver(e.raw))];
