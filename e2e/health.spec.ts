@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { readFileSync, rmSync, statSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import type { BringingHome, Health } from '@legame/core/contract';
@@ -15,14 +15,20 @@ test('health: a home is found, what lies elsewhere is brought there, proven, and
   test.setTimeout(180_000);
   const health = () => saltglass.ask<Health>(`/projects/${saltglass.id}/health`);
   const outside = async () => (await health()).checks.find((c) => c.check === 'outside-home')!.open;
+  // A drive of its own, that goes with the test.
+  const base = join(saltglass.legame.bay, 'HOMEBASE');
+  mkdirSync(base);
+  await saltglass.tell('/places', { path: base, name: 'HOMEBASE' });
   await saltglass.quiet();
-  // By keys alone.
   await page.keyboard.press('g');
   await page.keyboard.press('e');
   const home = page.getByRole('region', { name: 'home folder' });
   await expect(home.getByText(/Most of what is used lies in/)).toBeVisible();
-  await home.getByRole('button', { name: 'Make it home' }).click();
-  await expect(home.getByText(/^Home of this project is/)).toBeVisible();
+  await home.getByRole('button', { name: 'Another…' }).click();
+  await home.getByLabel('place of the home folder').selectOption('HOMEBASE');
+  await home.getByLabel('folder in it').fill('film');
+  await home.getByRole('button', { name: 'Make it home' }).last().click();
+  await expect(home.getByText('HOMEBASE/film')).toBeVisible();
   const preview = await saltglass.ask<BringingHome>(`/projects/${saltglass.id}/health/home?check=outside-home`);
   expect(preview.files.length).toBeGreaterThan(3);
   const at = (path: string) => join(saltglass.legame.bay, path);
@@ -42,8 +48,7 @@ test('health: a home is found, what lies elsewhere is brought there, proven, and
 
   await page.keyboard.press('u');
   await expect.poll(outside, { timeout: 20_000 }).toBe(preview.files.length + preview.left.length);
-  // Other tests find the share as it was.
-  for (const { target } of preview.files) rmSync(at(target));
+  rmSync(base, { recursive: true });
 });
 
 test('health: accepted with a note, kept, and told on paper; taken back one by one', async ({ page, saltglass }) => {
