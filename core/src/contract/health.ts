@@ -91,7 +91,7 @@ export const healthSchema = z.object({
   home: homeSchema.nullable(),
   /** Where most of what is used lies already; null where nothing is used. */
   proposedHome: homeSchema.nullable(),
-  /** Files in use, and of these how many are known to be read from end to end. */
+  /** Files in use, and the clips of the project. */
   files: z.int(),
   clips: z.int(),
   keptAt: time.nullable(),

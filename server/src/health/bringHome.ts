@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
 import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
-import type { BringingHome, Job, JobPayload, homeChecks } from '@legame/core/contract';
+import type { BringingHome, Job, JobPayload, NotBroughtHome, homeChecks } from '@legame/core/contract';
 import { isAtHome, waysHome, type Home } from '@legame/core/health';
 import type { MediaFileId, ProjectId } from '@legame/core/model';
 import { loadProject } from '../clips/project.ts';
@@ -15,11 +15,9 @@ import { Ours } from '../made/ours.ts';
 import { indexPlace } from '../places/indexPlace.ts';
 import { UserProblem } from '../problems.ts';
 import { enqueue } from '../queue/queue.ts';
-import { findingKey, healthStore } from '../stores/health.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { groundOf, type PlaceRecord, placeStore } from '../stores/places.ts';
-import { projectStore } from '../stores/projects.ts';
-import { lookAtHealth } from './look.ts';
+import { lookAtOpen } from './look.ts';
 
 type HomeCheck = (typeof homeChecks)[number];
 type Planned = {
@@ -36,8 +34,6 @@ export async function previewBringingHome(
   check: HomeCheck,
 ): Promise<BringingHome> {
   const { home, place, files, left } = await planFor(db, projectId, check);
-  const room = await roomOf(place.path);
-  const sizeInBytes = files.reduce((sum, { file }) => sum + file.sizeInBytes, 0);
   return {
     home: [place.name, home.folder].filter(Boolean).join('/'),
     files: files.map(({ file, path, target }) => ({
@@ -46,9 +42,16 @@ export async function previewBringingHome(
       sizeInBytes: file.sizeInBytes,
     })),
     left,
-    sizeInBytes,
-    usableInBytes: room && roomAfter(0, { ...room, headroomShare: defaultHeadroomShare }).usableInBytes,
+    ...(await roomFor({ place, files })),
   };
+}
+
+/** What is to be copied, and what may be written there with headroom kept; null where that is not known. */
+async function roomFor({ place, files }: Pick<Planned, 'place' | 'files'>) {
+  const sizeInBytes = files.reduce((sum, { file }) => sum + file.sizeInBytes, 0);
+  const room = await roomOf(place.path);
+  const usableInBytes = room && roomAfter(sizeInBytes, { ...room, headroomShare: defaultHeadroomShare }).usableInBytes;
+  return { sizeInBytes, usableInBytes };
 }
 
 /** Begins to copy them home, as one job: proven copies, then one act that moves the links to them. */
@@ -61,7 +64,7 @@ export async function startBringingHome(
   if (files.length === 0) throw new UserProblem({ code: 'nothing-to-bring-home', why: left[0]?.why ?? null });
   if (!place.there) throw new UserProblem({ code: 'place-away', place: place.name, path: place.path, for: 'use' });
   if (place.readOnly) throw new UserProblem({ code: 'home-read-only', place: place.name });
-  const { sizeInBytes: wantedInBytes, usableInBytes } = await previewBringingHome(context, projectId, check);
+  const { sizeInBytes: wantedInBytes, usableInBytes } = await roomFor({ place, files });
   if (usableInBytes !== null && wantedInBytes > usableInBytes)
     throw new UserProblem({ code: 'no-room-at-home', place: place.name, wantedInBytes, usableInBytes });
   return enqueue(
@@ -78,13 +81,15 @@ export async function startBringingHome(
   );
 }
 
+function whyItStays(file: MediaFileRecord, place: PlaceRecord | undefined): NotBroughtHome | null {
+  if (file.sequence) return 'sequence';
+  if (!place?.there) return 'place-away';
+  return file.wasRead ? null : 'not-read';
+}
+
 async function planFor(db: Database, projectId: ProjectId, check: HomeCheck): Promise<Planned> {
-  const [{ home, findings }, accepted] = await Promise.all([
-    lookAtHealth({ db }, projectId),
-    healthStore.listAccepted(db, projectId),
-  ]);
+  const { home, findings: open } = await lookAtOpen({ db }, projectId, check);
   if (!home) throw new UserProblem({ code: 'no-home' });
-  const open = findings.filter((f) => f.check === check && !accepted.has(findingKey(f)));
   const places = new Map((await placeStore.listPlaces(db)).map((p) => [p.id, p]));
   const pathOf = (file: MediaFileRecord) =>
     [places.get(file.placeId)?.name ?? '', file.folder, file.name].filter(Boolean).join('/');
@@ -95,9 +100,9 @@ async function planFor(db: Database, projectId: ProjectId, check: HomeCheck): Pr
   const stray = all.filter((file) => !isAtHome(home, file)).sort((a, b) => (pathOf(a) < pathOf(b) ? -1 : 1));
   const left: BringingHome['left'][number][] = [];
   const going = stray.filter((file) => {
-    const why = file.sequence ? 'sequence' : !places.get(file.placeId)?.there ? 'place-away' : null;
-    if (why ?? (!file.wasRead || null)) left.push({ path: pathOf(file), why: why ?? 'not-read' });
-    return why === null && file.wasRead;
+    const why = whyItStays(file, places.get(file.placeId));
+    if (why) left.push({ path: pathOf(file), why });
+    return why === null;
   });
   const taken = (await mediaFileStore.listForRoom(db, home.placeId)).map((f) => posix.join(f.folder, f.name));
   const ways = waysHome(
@@ -195,7 +200,6 @@ async function moveLinks(
     for (const file of await mediaFileStore.listInFolder(db, place.id, folder))
       copies.set(posix.join(file.folder, file.name), file.id);
   }
-  await projectStore.getProject(db, projectId);
   const { states } = await loadProject(db, projectId);
   const links = states.flatMap(({ clip, tied }) => {
     const path = tied && brought.get(tied.file.id);

@@ -22,6 +22,7 @@ import type { Database } from '../db/database.ts';
 import { isRemovable } from '../disk/removable.ts';
 import { roomOf } from '../disk/room.ts';
 import { clipRowStore } from '../stores/clipRows.ts';
+import { findingKey, healthStore } from '../stores/health.ts';
 import { journalStore } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import type { PlaceRecord } from '../stores/places.ts';
@@ -57,7 +58,7 @@ export async function lookAtHealth({ db }: Looking, projectId: ProjectId): Promi
     clipsToCheck(db, projectId, project),
   ]);
   const { acceptance } = project;
-  const timelineRates = ratesOf(project);
+  const timelineRates = timelineRatesOf(project);
   const headroomShare = defaultHeadroomShare;
   const input = { home, places, files, beside, clips, copied, timelineRates, acceptance, headroomShare };
   return {
@@ -68,6 +69,15 @@ export async function lookAtHealth({ db }: Looking, projectId: ProjectId): Promi
     files: files.length,
     clips: clips.length,
   };
+}
+
+/** The same, with what one check found alone, and nobody accepted. */
+export async function lookAtOpen(context: Looking, projectId: ProjectId, check: HealthCheck): Promise<Looked> {
+  const [looked, accepted] = await Promise.all([
+    lookAtHealth(context, projectId),
+    healthStore.listAccepted(context.db, projectId),
+  ]);
+  return { ...looked, findings: looked.findings.filter((f) => f.check === check && !accepted.has(findingKey(f))) };
 }
 
 /** Files that are there, or on a drive that is away, and clips are tied to. */
@@ -135,7 +145,7 @@ async function clipsToCheck(db: Database, projectId: ProjectId, { states }: Proj
 }
 
 /** Rates of timelines that stand by themselves, those of most events first. */
-function ratesOf({ documents }: ProjectState): Rate[] {
+function timelineRatesOf({ documents }: ProjectState): Rate[] {
   const rates = new Map<string, { rate: Rate; events: number }>();
   for (const { top, rate, events } of documents.flatMap((d) => d.timelines)) {
     if (!top) continue;

@@ -3,7 +3,7 @@ import type { Checked, Health } from '@legame/core/contract';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Looking } from '../context.ts';
 import { findingKey, healthStore } from '../stores/health.ts';
-import { lookAtHealth } from './look.ts';
+import { lookAtHealth, lookAtOpen } from './look.ts';
 
 /** Findings of one check that are shown; all of them count, and are acted upon. */
 const mostShown = 300;
@@ -12,11 +12,7 @@ const clipsOf = (findings: readonly HealthFinding[]): ClipId[] => [...new Set(fi
 
 /** The clips that a check found something of which nobody accepted, in the order of the list. */
 export async function listHealthClips(context: Looking, projectId: ProjectId, check: HealthCheck): Promise<ClipId[]> {
-  const [{ findings }, accepted] = await Promise.all([
-    lookAtHealth(context, projectId),
-    healthStore.listAccepted(context.db, projectId),
-  ]);
-  return clipsOf(findings.filter((f) => f.check === check && !accepted.has(findingKey(f))));
+  return clipsOf((await lookAtOpen(context, projectId, check)).findings);
 }
 
 /** A project's health: what each check finds, what of it is accepted, and what is new since it was kept last. */
