@@ -96,7 +96,13 @@ const each: { readonly [C in ProblemCode]: Extract<Problem, { code: C }> } = {
   'home-read-only': { code: 'home-read-only', place: 'BAY' },
   'nothing-to-bring-home': { code: 'nothing-to-bring-home', why: 'place-away' },
   'no-room-at-home': { code: 'no-room-at-home', place: 'BAY', wantedInBytes: 2e9, usableInBytes: 1e9 },
-  'not-all-brought-home': { code: 'not-all-brought-home', files: 1, of: 3, path: 'BAY/picture/a.mov' },
+  'not-all-brought-home': {
+    code: 'not-all-brought-home',
+    files: 1,
+    of: 3,
+    path: 'BAY/picture/a.mov',
+    because: { code: 'target-exists', path: '/bay/picture/a.mov', when: 'copied' },
+  },
   'put-back-not-indexed': { code: 'put-back-not-indexed', file: 'a.mov', place: 'KILN_A' },
   'nothing-to-try': { code: 'nothing-to-try', scope: 'culprit' },
   'picture-not-made': {

@@ -176,7 +176,7 @@ export function problemText(problem: Problem): string {
     case 'no-room-at-home':
       return `${problem.place} has no room for it: ${bytes(problem.wantedInBytes)} are to be copied, ${bytes(problem.usableInBytes)} can be used with headroom kept. Clear something there, or make another folder home.`;
     case 'not-all-brought-home':
-      return `${problem.files} of ${problem.of} files were not brought home, "${problem.path}" first: something else lies there by now, or they changed while they were copied. Links of the others were moved; look at Health again, and bring home what is left.`;
+      return `${problem.files} of ${problem.of} files were not brought home, "${problem.path}" first. ${problemText(problem.because)} Links of the others were moved; look at Health again, and bring home what is left.`;
     case 'put-back-not-indexed':
       return `"${problem.file}" was copied, but could not be indexed. Index ${problem.place}; the clip finds it then by itself.`;
     case 'nothing-to-try':

@@ -173,7 +173,14 @@ export type Problem =
       readonly wantedInBytes: number;
       readonly usableInBytes: number;
     }
-  | { readonly code: 'not-all-brought-home'; readonly files: number; readonly of: number; readonly path: string }
+  | {
+      readonly code: 'not-all-brought-home';
+      readonly files: number;
+      readonly of: number;
+      /** The first that was not, and why. */
+      readonly path: string;
+      readonly because: Problem;
+    }
   | { readonly code: 'put-back-not-indexed'; readonly file: string; readonly place: string }
   // Reading, pictures and copies.
   | { readonly code: 'nothing-to-try'; readonly scope: 'chosen' | 'used' | 'culprit' }

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
 import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
-import type { BringingHome, Job, JobPayload, NotBroughtHome, homeChecks } from '@legame/core/contract';
+import type { BringingHome, Job, JobPayload, NotBroughtHome, Problem, homeChecks } from '@legame/core/contract';
 import { isAtHome, waysHome, type Home } from '@legame/core/health';
 import type { MediaFileId, ProjectId } from '@legame/core/model';
 import { loadProject } from '../clips/project.ts';
@@ -141,15 +141,16 @@ export async function bringHome(
   const ours = await Ours.in(db, `bring-home:${id}`, await FencedFolder.of(groundOf(place)));
   await ours.note(files.map((f) => f.path));
   const brought = new Map<MediaFileId, string>();
-  const failed: string[] = [];
+  const failed: { readonly path: string; readonly because: Problem }[] = [];
   try {
     for (const [done, { mediaFileId, path }] of files.entries()) {
       signal.throwIfAborted();
       await report({ done, of: files.length, unit: 'files', doing: { code: 'copying', file: posix.basename(path) } });
       const file = records.get(mediaFileId);
       const from = file && places.get(file.placeId);
-      if (file && from && (await copyHome(job, file, from, path, ours))) brought.set(mediaFileId, path);
-      else failed.push(path);
+      const because = file && from ? await copyHome(job, file, from, path, ours) : goneSince;
+      if (because) failed.push({ path, because });
+      else brought.set(mediaFileId, path);
     }
   } finally {
     // Stopped, what is home by then is linked there all the same: copies that nobody uses would be copied once more.
@@ -160,27 +161,33 @@ export async function bringHome(
       code: 'not-all-brought-home',
       files: failed.length,
       of: files.length,
-      path: `${place.name}/${failed[0]!}`,
+      path: `${place.name}/${failed[0]!.path}`,
+      because: failed[0]!.because,
     });
 }
 
-/** False where something else lies there by now, or the file is not what it was. */
+/** Its record, or its place, was taken off meanwhile. */
+const goneSince: Problem = { code: 'not-found', what: 'media-file' };
+
+/** Why it did not come home; null where it lies there now, proven. */
 async function copyHome(
   job: JobContext,
   file: MediaFileRecord,
   from: PlaceRecord,
   path: string,
   ours: Ours,
-): Promise<boolean> {
+): Promise<Problem | null> {
   const there = await ours.stateOf(path, job.signal);
-  if (there !== 'absent') return there === 'ours';
-  if (!from.there || file.gone) return false;
+  if (there === 'ours') return null;
+  if (there === 'another') return { code: 'target-exists', path: ours.folder.resolve(path), when: 'copied' };
+  if (!from.there) return { code: 'place-away', place: from.name, path: from.path, for: 'use' };
+  if (file.gone) return goneSince;
   try {
     // Of many small files each is done before its bytes could be told.
     await copyWhole({ signal: job.signal, report: () => Promise.resolve() }, file, from, path, ours);
-    return true;
+    return null;
   } catch (error) {
-    if (error instanceof UserProblem) return false;
+    if (error instanceof UserProblem) return error.problem;
     throw error;
   }
 }

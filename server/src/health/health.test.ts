@@ -168,3 +168,20 @@ test('brought home: proven copies by kind and card, links moved in one act, orig
   const again = (await client.post(`/projects/${projectId}/health/home`, { check: 'in-passing' }).expect(409)).body;
   expect(again).toMatchObject({ code: 'nothing-to-bring-home' });
 });
+
+test('what cannot come home says why and keeps its link; the others come all the same', async () => {
+  const { files } = await client.get<BringingHome>(`/projects/${projectId}/health/home?check=outside-home`);
+  const [door, pipe] = files;
+  // Somebody puts a file of his own there that no index has seen yet.
+  mkdirSync(at(door!.target, '..'), { recursive: true });
+  writeFileSync(at(door!.target), 'mine');
+  const job = (await client.post(`/projects/${projectId}/health/home`, { check: 'outside-home' }).expect(202))
+    .body as Job;
+  await house.idle();
+  expect((await client.get<Job[]>('/jobs')).find((j) => j.id === job.id)).toMatchObject({
+    state: 'failed',
+    problem: { code: 'not-all-brought-home', files: 1, of: 2, path: door!.target, because: { code: 'target-exists' } },
+  });
+  expect(readFileSync(at(door!.target), 'utf8')).toBe('mine');
+  expect(await tied()).toMatchObject({ 'door.mov': door!.path, 'pipe.mov': pipe!.target });
+});
