@@ -137,6 +137,8 @@ function Finding({
   const navigate = useNavigate();
   const detail = subjectDetail(subject);
   const isPlace = (subject.what === 'folder' || subject.what === 'place') && placeId !== null;
+  // Its path begins with the name of its place.
+  const folder = subject.what === 'folder' ? subject.path.split('/').slice(1).join('/') : '';
   return (
     <li className={`line-b flex items-baseline gap-2 px-3 py-1.5 ${accepted ? 'text-quiet' : ''}`}>
       <span className="min-w-0 flex-1">
@@ -154,7 +156,9 @@ function Finding({
         <button
           type="button"
           className="btn btn-plain btn-xs"
-          onClick={() => void navigate(`/projects/${projectId}/places/${placeId}/room`)}
+          onClick={() =>
+            void navigate(`/projects/${projectId}/places/${placeId}/room?${new URLSearchParams({ folder })}`)
+          }
         >
           Map
         </button>

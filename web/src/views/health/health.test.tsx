@@ -7,6 +7,7 @@ import { defaultRules } from '@legame/core/match';
 import type { PlaceId } from '@legame/core/model';
 import { jobOf } from '../../testing/job.ts';
 import { showPage, uuid } from '../../testing/page.tsx';
+import { placeOf } from '../../testing/place.ts';
 import { standInServer } from '../../testing/server.ts';
 import { HealthReport } from './HealthReport.tsx';
 import { HealthView } from './HealthView.tsx';
@@ -59,27 +60,7 @@ const asked = (path: string) =>
     .filter((one) => one.method !== 'GET' && one.url.pathname.endsWith(path))
     .map((one) => (one.body ? (JSON.parse(one.body) as Record<string, unknown>) : null));
 const panel = () => screen.findByRole('region', { name: 'Only copy' });
-const place = {
-  id: bay,
-  name: 'BAY',
-  path: '/mnt/bay',
-  knownAs: [],
-  learnedNames: [],
-  there: true,
-  awayBecause: null,
-  readOnly: false,
-  slow: false,
-  silent: false,
-  movedFrom: null,
-  excluded: [],
-  skipped: null,
-  indexedAt: null,
-  files: 1,
-  unread: 0,
-  unreadable: 0,
-  sizeInBytes: 1,
-  room: null,
-};
+const place = placeOf(20, 'BAY');
 
 beforeEach(() => {
   localStorage.clear();
@@ -188,6 +169,17 @@ test('bringing home shows each file and where it goes before anything is written
   await userEvent.click(plan.getByRole('button', { name: 'Copy 1 file home' }));
   expect(await plan.findByText(/1 file brought home, proven, and linked there/)).toBeTruthy();
   expect(asked('/health/home')).toEqual([{ check: 'outside-home' }]);
+});
+
+test('a folder that nobody uses leads to its own part of the map of its place', async () => {
+  const folder = { what: 'folder', path: 'BAY/old/day 1', files: 3 } as const;
+  health = withChecks([found('unused', { findings: [{ ...files(1)[0]!, subject: folder }], clips: 0 })]);
+  const { router } = show();
+  const list = within(await screen.findByRole('region', { name: 'Used by nobody' }));
+  expect(list.getByText('3 files')).toBeTruthy();
+  await userEvent.click(list.getByRole('button', { name: 'Map' }));
+  const { pathname, search } = router.state.location;
+  expect([pathname, search]).toEqual([`/projects/${uuid(1)}/places/${bay}/room`, '?folder=old%2Fday+1']);
 });
 
 test('where room is wanting nothing can be copied, and it says so', async () => {

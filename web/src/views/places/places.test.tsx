@@ -9,31 +9,9 @@ import { jobOf as job } from '../../testing/job.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { ReadLogView } from '../readLog/ReadLogView.tsx';
 import { RoomView } from '../room/RoomView.tsx';
+import { uuid } from '../../testing/page.tsx';
+import { placeOf as place } from '../../testing/place.ts';
 import { PlacesView } from './PlacesView.tsx';
-
-const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
-const place = (n: number, name: string, more: Partial<PlaceView> = {}): PlaceView => ({
-  id: uuid(n) as PlaceView['id'],
-  name,
-  path: `/bay/${name}`,
-  knownAs: [],
-  learnedNames: [],
-  there: true,
-  awayBecause: null,
-  readOnly: false,
-  slow: false,
-  silent: false,
-  movedFrom: null,
-  excluded: [],
-  skipped: { hidden: 4, links: 1, excluded: 0, special: 0, unlisted: ['private'], unnameable: [] },
-  indexedAt: '2026-11-20T10:00:00.000Z',
-  files: 23,
-  unread: 0,
-  unreadable: 0,
-  sizeInBytes: 25_000_000,
-  room: { freeInBytes: 100, totalInBytes: 1000 },
-  ...more,
-});
 const trouble = (n: number, name: string, reason: Trouble['reason'], quarantined = false): Trouble => ({
   mediaFileId: uuid(n) as Trouble['mediaFileId'],
   folder: 'night',
