@@ -2,7 +2,11 @@ import { z } from 'zod';
 import { clipIdSchema, documentIdSchema, list, placeIdSchema, projectIdSchema } from './basics.ts';
 
 /** What is looked for everywhere: words, each of which has to stand in what is found. */
-export const findQuerySchema = z.object({ text: z.string().trim().min(2).max(200) });
+export const findQuerySchema = z.object({
+  text: z.string().trim().min(2).max(200),
+  /** The project at hand: whoever has it open finds it and its clips there, and they would crowd out all others. */
+  beside: projectIdSchema.optional(),
+});
 
 const inProject = { projectId: projectIdSchema, projectName: z.string() };
 export const thingSchema = z.discriminatedUnion('what', [

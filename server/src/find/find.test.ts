@@ -39,6 +39,15 @@ test('every word counts, in any project and any place, whatever its case', async
   expect(await named('nothing is called so')).toEqual([]);
 });
 
+test('the project at hand does not crowd out the others', async () => {
+  const { projectId } = (await find('trailer 100'))[0] as Extract<Thing, { what: 'project' }>;
+  const beside = await client.get<Thing[]>(`/find?text=bowl&beside=${projectId}`);
+  expect(beside.flatMap((t) => (t.what === 'clip' ? [t.fileName] : []))).toEqual(['bowl.mov']);
+  // Its documents are found nowhere else.
+  expect(beside.some((t) => t.what === 'document')).toBe(true);
+  expect(await client.get<Thing[]>(`/find?text=trailer&beside=${projectId}`)).toMatchObject([{ what: 'document' }]);
+});
+
 test('what means something to a pattern means itself', async () => {
   expect(await named('100%')).toEqual(['project Trailer 100%']);
   expect(await named('1%0')).toEqual([]);

@@ -1,4 +1,5 @@
 import type { Thing } from '@legame/core/contract';
+import type { ProjectId } from '@legame/core/model';
 import type { Database } from '../db/database.ts';
 
 /** So many of each kind are found; who wants others says more. */
@@ -12,18 +13,25 @@ const holding = (expression: string, words: readonly string[]) => ({
 
 /** Things of all projects and places by their names. */
 export const findStore = {
-  async find(db: Database, words: readonly string[]): Promise<Thing[]> {
+  /** Without the project `beside` and its clips, if one is said. */
+  async find(db: Database, words: readonly string[], beside: ProjectId | null): Promise<Thing[]> {
     const ask = async <W extends Thing['what']>(what: W, select: string, from: string, text: string) => {
       const { sql, bindings } = holding(text, words);
       const { rows } = (await db.raw(
-        `select '${what}' as what, ${select} from ${from} and ${sql} order by 2 limit ${mostOfAKind}`,
-        bindings,
+        `with given as (select ?::uuid as beside)
+         select '${what}' as what, ${select} from given, ${from} and ${sql} order by 2 limit ${mostOfAKind}`,
+        [beside, ...bindings] as string[],
       )) as { rows: Extract<Thing, { what: W }>[] };
       return rows;
     };
     const project = 'projects.id as "projectId", projects.name as "projectName"';
     const found = await Promise.all([
-      ask('project', `name as "projectName", id as "projectId"`, 'projects where deleted_at is null', 'name'),
+      ask(
+        'project',
+        `name as "projectName", id as "projectId"`,
+        'projects where deleted_at is null and id is distinct from beside',
+        'name',
+      ),
       ask(
         'document',
         `documents.name, documents.id as "documentId", ${project}`,
@@ -35,7 +43,7 @@ export const findStore = {
         'clip',
         `clip_rows.there::jsonb->>'name' as name, clip_rows.there::jsonb->>'fileName' as "fileName",
          clip_id as "clipId", ${project}`,
-        'clip_rows join clips on clips.id = clip_id join projects on projects.id = clip_rows.project_id where deleted_at is null',
+        'clip_rows join clips on clips.id = clip_id join projects on projects.id = clip_rows.project_id where deleted_at is null and projects.id is distinct from beside',
         `concat_ws(' ', clips.body->>'name', clips.body->>'remembered', clips.body->>'reel')`,
       ),
       ask(

@@ -4,9 +4,9 @@ import { api } from './legame.ts';
 /** Projects as wholes: what is done to them beside making and deleting, and what is found in all of them. */
 export const projects = api.injectEndpoints({
   endpoints: (build) => ({
-    /** What bears these words in its name, anywhere. */
+    /** What bears these words in its name, anywhere but in the project at hand. */
     find: build.query({
-      query: (text: string) => ({ url: 'find', params: { text } }),
+      query: (params: { text: string; beside: string }) => ({ url: 'find', params }),
       responseSchema: thingsSchema,
       providesTags: ['Projects', 'Project', 'Documents', 'Places'],
     }),

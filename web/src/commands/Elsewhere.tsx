@@ -22,9 +22,9 @@ export function Elsewhere({
 }) {
   const text = useRested(wanted);
   const navigate = useNavigate();
-  const { currentData: data = [] } = projects.useFindQuery(text, { skip: text.length < 2 });
-  // What this project holds, the page finds by itself; and while more is being typed, nothing else is shown.
-  const found = text === wanted ? data.filter((thing) => !isOf(thing, projectId)) : [];
+  const { currentData: data = [] } = projects.useFindQuery({ text, beside: projectId }, { skip: text.length < 2 });
+  // While more is being typed, what was found before is nothing.
+  const found = text === wanted ? data : [];
   return found.map((thing) => {
     const { name, where, address } = told(thing, projectId);
     return (
@@ -44,9 +44,6 @@ export function Elsewhere({
     );
   });
 }
-
-const isOf = (thing: Thing, projectId: string): boolean =>
-  (thing.what === 'project' || thing.what === 'clip') && thing.projectId === projectId;
 
 /** What it is called, where it is, and the address that shows it. Places and files are shown in the project at hand. */
 function told(thing: Thing, projectId: string): { name: string; where: string; address: string } {

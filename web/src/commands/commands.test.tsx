@@ -176,7 +176,6 @@ describe('the field that finds or does', () => {
     const things = [
       { what: 'project', projectId: there, projectName: 'Trailer of the kiln' },
       { what: 'document', projectId: here, projectName: 'Saltglass', documentId: uuid(3), name: 'kiln.edl' },
-      { what: 'clip', projectId: here, projectName: 'Saltglass', clipId: uuid(4), name: 'kiln', fileName: 'kiln.mov' },
       { what: 'clip', projectId: there, projectName: 'Trailer', clipId: uuid(5), name: 'kiln', fileName: 'kiln.mov' },
       { what: 'place', placeId: place, name: 'KILN_A', path: '/mnt/kiln' },
       { what: 'file', placeId: place, placeName: 'KILN_A', folder: 'day 1', name: 'kiln door.mov' },
@@ -191,10 +190,12 @@ describe('the field that finds or does', () => {
         expect(found).toHaveLength(5);
         return found;
       });
-      // Asked once, when nothing more was typed; clips of this project are found by the page itself.
+      // Asked once, when nothing more was typed, and without the project at hand.
       expect(
-        server.asked.filter((a) => a.url.pathname.endsWith('/find')).map((a) => a.url.searchParams.get('text')),
-      ).toEqual(['kiln']);
+        server.asked
+          .filter((a) => a.url.pathname.endsWith('/find'))
+          .map(({ url }) => [url.searchParams.get('text'), url.searchParams.get('beside')]),
+      ).toEqual([['kiln', here]]);
       expect(options.map((o) => o.textContent)).toEqual([
         'Trailer of the kilnproject',
         'kiln.edldocument',

@@ -9,6 +9,6 @@ export const findRoutes = [
     summary: 'Projects, documents, clips, places and files by their names',
     query: findQuerySchema,
     answer: thingsSchema,
-    handle: ({ query }, { db }) => findEverywhere({ db }, query.text),
+    handle: ({ query }, { db }) => findEverywhere({ db }, query),
   }),
 ];
