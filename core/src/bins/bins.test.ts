@@ -1,6 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { MediaFileId } from '../model/ids.ts';
+import type { Facts } from '../model/media.ts';
+import { buildFacts } from '../testing/index.ts';
+import { rate } from '../time/rate.ts';
 import {
   binBy,
   binTree,
@@ -11,6 +14,7 @@ import {
   isWithin,
   movedPath,
   notedValue,
+  onReel,
   readPasted,
   spreadPasted,
   uniteBins,
@@ -18,6 +22,8 @@ import {
   writePasted,
   type BinNode,
   type BinPath,
+  type ClipOnReel,
+  type OnReel,
   type RowToCheck,
 } from './index.ts';
 
@@ -126,8 +132,8 @@ describe('bins by rule', () => {
 
 describe('checks of a bin', () => {
   const row = (id: string, other: Partial<RowToCheck> = {}): RowToCheck => ({
-    ...{ id, values: {}, reel: 'A001', rate: '25', holds: null, recording: id, isLogged: false, isUsed: false },
-    ...other,
+    ...{ id, values: {}, reel: 'A001', rate: '25', holds: null, shows: other.holds ?? null, recording: id },
+    ...{ isPicture: true, isLogged: false, isUsed: false, ...other },
   });
   const many = (n: number, values: (i: number) => Record<string, string>) =>
     Array.from({ length: n }, (_, i) => row(`r${i}`, { values: values(i) }));
@@ -153,17 +159,59 @@ describe('checks of a bin', () => {
       row('a', holds(1, 100)),
       row('b', holds(99, 200)),
       row('same', { ...holds(1, 100), recording: 'a' }),
-      row('from zero', holds(0, 100)),
-      row('from zero too', holds(0, 100)),
+      row('without timecode', { shows: { start: 1, end: 100 } }),
+      row('sound', { ...holds(1, 100), isPicture: false }),
       row('after', holds(200, 300)),
       row('other rate', { ...holds(1, 100), rate: '24' }),
       row('other reel', { ...holds(1, 100), reel: 'B001' }),
       row('blank', { ...holds(0, 100), reel: ' ' }),
+      row('sound without reel', { ...holds(0, 100), reel: null, isPicture: false }),
     ];
     const findings = checkBin(rows, []);
     expect(findings.map((f) => f.code)).toEqual(['reel-overlaps', 'reel-blank']);
     expect([...findings[0]!.ids].sort()).toEqual(['a', 'b']);
     expect(findings[1]!.ids).toEqual(['blank']);
+  });
+
+  const frames = (start: number, end: number) => ({ start, end });
+  const clip: ClipOnReel = {
+    ...{ name: 'C0001', remembered: null, reel: null, kind: 'picture', rate: rate(25) },
+    ...{ available: frames(90_000, 90_100), used: frames(90_010, 90_020), tied: null },
+  };
+  const tiedTo = (facts: Partial<Facts> | null) => ({ id: 'f1' as MediaFileId, facts: facts && buildFacts(facts) });
+
+  test.each<[string, Partial<ClipOnReel>, Partial<OnReel>]>([
+    ['a dark one by what the edit says', {}, { reel: null, holds: frames(90_000, 90_100), isPicture: true }],
+    ['one that counts from zero is not timed', { available: frames(0, 100) }, { holds: null, shows: frames(0, 100) }],
+    [
+      'unless its file says so',
+      { available: frames(0, 100), tied: tiedTo({ timecodeSource: 'timecode' }) },
+      { holds: frames(0, 100) },
+    ],
+    [
+      'and one whose file has none is not, whatever the edit counts',
+      { tied: tiedTo({ timecodeSource: 'none' }) },
+      { holds: null },
+    ],
+    [
+      'a file that nobody has read says nothing',
+      { tied: tiedTo(null) },
+      { holds: frames(90_000, 90_100), recording: 'f1' },
+    ],
+    [
+      'of which only events tell, what they use lies on the reel',
+      { available: null },
+      { holds: null, shows: frames(90_010, 90_020) },
+    ],
+    ['the reel of the file where the edit has none', { tied: tiedTo({ reel: 'A007' }) }, { reel: 'A007' }],
+    ['the reel of the edit before that', { reel: 'B001', tied: tiedTo({ reel: 'A007' }) }, { reel: 'B001' }],
+    [
+      'a file of sound is sound, whatever the edit takes it for',
+      { tied: tiedTo({ kind: 'sound' }) },
+      { isPicture: false },
+    ],
+  ])('%s', (_, given, expected) => {
+    expect(onReel({ ...clip, ...given })).toMatchObject({ rate: '25', ...expected });
   });
 
   test('rows of a log without a clip, and clips of a logged reel without a row', () => {

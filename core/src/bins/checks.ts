@@ -1,18 +1,63 @@
+import type { MediaKind } from '../model/edit.ts';
+import type { MediaFileId } from '../model/ids.ts';
+import type { Facts } from '../model/media.ts';
+import { formatRate, type Rate } from '../time/rate.ts';
 import { intersectRanges, type FrameRange } from '../time/range.ts';
+import { recordingOf } from './gather.ts';
 
-/** A row of a bin as its checks look at it: texts by column, and where its reel is known, what it holds of it. */
-export type RowToCheck = {
-  readonly id: string;
-  readonly values: Readonly<Record<string, string>>;
+/** Where a clip stands on the roll it was recorded on, as the edit and its file tell. */
+export type OnReel = {
   readonly reel: string | null;
   /** Source frames at `rate`, as text so that only equal ones are held against each other. */
   readonly rate: string;
+  /** All of the recording; null where nothing says so, or it carries no timecode. */
   readonly holds: FrameRange | null;
+  /** What is known to lie on the reel: all of it, else what events use. */
+  readonly shows: FrameRange | null;
   /** What it is, whatever it is called: rows of one recording are not held against each other. */
   readonly recording: string;
+  /** Only pictures are told apart by reel and timecode: sound runs along with them, under the same numbers. */
+  readonly isPicture: boolean;
+};
+/** A row of a bin as its checks look at it, with its texts by column. */
+export type RowToCheck = OnReel & {
+  readonly id: string;
+  readonly values: Readonly<Record<string, string>>;
   readonly isLogged: boolean;
   readonly isUsed: boolean;
 };
+
+/** What says where a clip stands on its reel: ranges in frames at the clip's rate, as it is read now. */
+export type ClipOnReel = {
+  readonly name: string;
+  readonly remembered: string | null;
+  readonly reel: string | null;
+  readonly kind: MediaKind | null;
+  readonly rate: Rate;
+  readonly available: FrameRange | null;
+  readonly used: FrameRange | null;
+  readonly tied: { readonly id: MediaFileId; readonly facts: Facts | null } | null;
+};
+
+const pictures: ReadonlySet<MediaKind | null> = new Set<MediaKind>(['picture', 'sequence']);
+
+/**
+ * Where a clip stands on its reel. The edit's reel goes before the file's. Timecode is what the file carries; while it
+ * is dark, what does not count from zero, as files do that carry none.
+ */
+export function onReel({ name, remembered, reel, kind, rate, available, used, tied }: ClipOnReel): OnReel {
+  const facts = tied?.facts ?? null;
+  const isTimed = facts ? facts.timecodeSource !== 'none' : available !== null && available.start > 0;
+  const ofEdit = { name, remembered, reel, rate: formatRate(rate), start: available?.start ?? null };
+  return {
+    reel: reel ?? facts?.reel ?? null,
+    rate: ofEdit.rate,
+    holds: isTimed ? available : null,
+    shows: available ?? used,
+    recording: recordingOf({ tiedTo: tied?.id ?? null, ...ofEdit }),
+    isPicture: pictures.has(facts?.kind ?? kind),
+  };
+}
 
 /** What is odd in a bin: a finding names the rows it is about, and the column where it is to be seen. */
 export type BinFinding =
@@ -42,7 +87,7 @@ export function checkBin(rows: readonly RowToCheck[], columns: readonly string[]
   const isOfLog = sameAsOneOf(logged);
   const isInEdit = sameAsOneOf(used);
   const loggedReels = new Set(logged.flatMap((r) => r.reel ?? []));
-  const blank = rows.filter((r) => (r.reel ?? '').trim() === '' && r.holds !== null);
+  const blank = rows.filter((r) => r.isPicture && (r.reel ?? '').trim() === '' && r.holds !== null);
   const withoutClip = used.length === 0 ? [] : logged.filter((r) => !isInEdit(r));
   // Only of reels that were logged at all: of others nobody promised a row.
   const withoutLog = used.filter((r) => r.reel !== null && loggedReels.has(r.reel) && !isOfLog(r));
@@ -62,19 +107,18 @@ function sameAsOneOf(rows: readonly RowToCheck[]): (row: RowToCheck) => boolean 
   const recordings = new Set(rows.map((r) => r.recording));
   const reels = new Map<string, FrameRange[]>();
   for (const row of rows)
-    if (row.holds && row.reel) reels.set(reelKey(row), [...(reels.get(reelKey(row)) ?? []), row.holds]);
+    if (row.shows && row.reel) reels.set(reelKey(row), [...(reels.get(reelKey(row)) ?? []), row.shows]);
   return (row) =>
     recordings.has(row.recording) ||
-    (row.holds !== null && (reels.get(reelKey(row)) ?? []).some((r) => intersectRanges(r, row.holds!) !== null));
+    (row.shows !== null && (reels.get(reelKey(row)) ?? []).some((r) => intersectRanges(r, row.shows!) !== null));
 }
-const reelKey = (row: RowToCheck) => `${row.reel}\u0000${row.rate}`;
+const reelKey = (row: OnReel) => `${row.reel}\u0000${row.rate}`;
 
 /** Rows of one reel, sorted by where they begin, that overlap one another. */
 function overlapsIn(rows: readonly RowToCheck[]): BinFinding[] {
   const reels = new Map<string, (RowToCheck & { holds: FrameRange })[]>();
   for (const row of rows) {
-    // What counts from zero was not timed at all, as half of all files are.
-    if (!row.reel?.trim() || row.holds === null || row.holds.start === 0) continue;
+    if (!row.isPicture || !row.reel?.trim() || row.holds === null) continue;
     const list = reels.get(reelKey(row)) ?? [];
     list.push({ ...row, holds: row.holds });
     reels.set(reelKey(row), list);

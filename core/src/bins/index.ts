@@ -1,5 +1,5 @@
 /** What others use of `bins`. */
-export { checkBin, type BinFinding, type RowToCheck } from './checks.ts';
+export { checkBin, onReel, type BinFinding, type ClipOnReel, type OnReel, type RowToCheck } from './checks.ts';
 export { gatherClips, recordingOf } from './gather.ts';
 export { binBy, fileRules, type FileRule } from './fileBy.ts';
 export {

@@ -1,10 +1,9 @@
-import { checkBin } from '../bins/checks.ts';
+import { checkBin, type OnReel } from '../bins/checks.ts';
 import { refusalOf, type AcceptanceProfile } from '../model/acceptance.ts';
 import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
 import type { Facts } from '../model/media.ts';
 import { nameKey, safeName } from '../paths/names.ts';
-import { formatRate, sameRate, type Rate } from '../time/rate.ts';
-import type { FrameRange } from '../time/range.ts';
+import { sameRate, type Rate } from '../time/rate.ts';
 import type { HealthCheck, HealthFinding, HealthSubject, NameFault } from './findings.ts';
 import { isAtHome, type Home } from './home.ts';
 
@@ -31,16 +30,9 @@ export type PlaceToCheck = {
   readonly isRemovable: boolean;
   readonly room: { readonly freeInBytes: number; readonly totalInBytes: number } | null;
 };
-export type ClipToCheck = {
+export type ClipToCheck = OnReel & {
   readonly id: ClipId;
   readonly name: string;
-  readonly reel: string | null;
-  readonly rate: Rate;
-  /** What its recording holds, in frames at `rate`; null where it carries no timecode. */
-  readonly holds: FrameRange | null;
-  /** Alike for clips of one recording. */
-  readonly recording: string;
-  readonly isPicture: boolean;
   readonly setAside: { readonly as: 'parked' | 'waived'; readonly reason: string; readonly days: number } | null;
 };
 
@@ -221,9 +213,7 @@ function caseTwins({ files, beside }: HealthInput, at: Paths): HealthFinding[] {
 
 function reels({ clips }: HealthInput): HealthFinding[] {
   const byId = new Map<string, ClipToCheck>(clips.map((clip) => [clip.id, clip]));
-  const rows = clips
-    .filter((clip) => clip.isPicture)
-    .map((clip) => ({ ...clip, rate: formatRate(clip.rate), values: {}, isLogged: false, isUsed: true }));
+  const rows = clips.map((clip) => ({ ...clip, values: {}, isLogged: false, isUsed: true }));
   return checkBin(rows, []).flatMap((finding): HealthFinding[] => {
     const concerned = finding.ids.map((id) => byId.get(id)!);
     if (finding.code === 'reel-overlaps') {

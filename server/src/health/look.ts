@@ -1,4 +1,4 @@
-import { recordingOf } from '@legame/core/bins';
+import { onReel } from '@legame/core/bins';
 import { defaultHeadroomShare } from '@legame/core/consolidate';
 import {
   checkHealth,
@@ -121,24 +121,12 @@ async function clipsToCheck(db: Database, projectId: ProjectId, { states }: Proj
   const since = await journalStore.listSetAsideAt(db, projectId, aside);
   const daysSince = (id: ClipId) => Math.floor((Date.now() - (since.get(id)?.getTime() ?? Date.now())) / dayMs);
   return states.map(({ clip, tied }) => {
-    const { id, name, reel, rate, available, remembered, setAside } = clip;
-    const facts = tied?.file.facts ?? null;
-    const isTimed = facts ? facts.timecodeSource !== 'none' : available !== null && available.start > 0;
+    const { id, name, setAside } = clip;
     return {
       id,
       name,
-      reel: reel ?? facts?.reel ?? null,
-      rate,
-      holds: isTimed ? available : null,
-      recording: recordingOf({
-        tiedTo: tied?.file.id ?? null,
-        name,
-        remembered,
-        reel,
-        rate: formatRate(rate),
-        start: available?.start ?? null,
-      }),
-      isPicture: (facts?.kind ?? clip.kind) === 'picture',
+      // What events use of it is no evidence here: only whole recordings can be held against each other.
+      ...onReel({ ...clip, used: null, tied: tied?.file ?? null }),
       setAside: setAside && { ...setAside, days: daysSince(id) },
     };
   });

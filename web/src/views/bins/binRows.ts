@@ -1,4 +1,4 @@
-import { checkBin, gatherClips, isWithin, recordingOf, type BinFinding, type BinPath } from '@legame/core/bins';
+import { checkBin, gatherClips, isWithin, onReel, type BinFinding, type BinPath } from '@legame/core/bins';
 import type { BinClip, ClipRow } from '@legame/core/contract';
 import { formatRate } from '@legame/core/time';
 
@@ -65,16 +65,15 @@ export const agreeing = ['rate', 'raster', 'codec', 'sample-rate', 'channels'] a
 export const findingsIn = (rows: readonly BinRow[], textOf: (row: BinRow, column: string) => string): BinFinding[] =>
   checkBin(
     rows.map((r) => {
-      const { row, clip } = r;
-      const { name, remembered, reel } = row;
-      const [rate, start] = [formatRate(clip.rate), clip.available?.start ?? null];
+      const { rate, available, used, facts } = r.clip;
+      const { name, remembered, reel, kind, tied } = r.row;
       return {
         id: r.id,
         values: Object.fromEntries(agreeing.map((column) => [column, textOf(r, column)])),
-        reel: row.reel,
-        rate,
-        holds: clip.available ?? clip.used,
-        recording: recordingOf({ tiedTo: row.tied?.mediaFileId ?? null, name, remembered, reel, rate, start }),
+        ...onReel({
+          ...{ name, remembered, reel, kind, rate, available, used },
+          tied: tied && { id: tied.mediaFileId, facts },
+        }),
         isLogged: r.isLogged,
         isUsed: r.uses > 0,
       };

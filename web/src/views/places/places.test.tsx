@@ -3,7 +3,7 @@ import { cleanup, render, screen, waitFor, within } from '@testing-library/react
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
-import type { Cleared, DriveBay, PlaceView, RoomMap, TrialView, Trouble } from '@legame/core/contract';
+import type { Cleared, DriveBay, RoomMap, TrialView, Trouble } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
 import { jobOf as job } from '../../testing/job.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
