@@ -8,7 +8,7 @@ import { startCluster } from './cluster.ts';
 /**
  * Runs every check in order with a database server of the tests' own: formatting and lint, types, unit and server
  * tests, browser tests. Names of parts (lint, types, core, server, web, e2e) as arguments run only those.
- * Ends with one line that sums up all of them, and fails if anything failed.
+ * Ends by naming the parts that failed, and with one line that sums up all of them.
  */
 const root = fileURLToPath(new URL('../../../', import.meta.url));
 const data = join(root, '.legame-test');
@@ -16,6 +16,8 @@ const asked = process.argv.slice(2).filter((arg) => !arg.startsWith('-'));
 const wants = (part: string) => asked.length === 0 || asked.includes(part);
 let passed = 0;
 let failed = 0;
+/** What the last line is about, said before it: of a long run only the end is looked at. */
+const broken: string[] = [];
 
 function check(
   title: string,
@@ -31,17 +33,35 @@ function check(
   });
 }
 const bin = (name: string) => join(root, 'node_modules/.bin', name);
-const note = (code: number) => (code === 0 ? (passed += 1) : (failed += 1));
+async function note(title: string, program: string, args: readonly string[]): Promise<void> {
+  if ((await check(title, bin(program), args)) === 0) return void (passed += 1);
+  failed += 1;
+  broken.push(title);
+}
+/** What a runner counted; one that ended badly though all its tests passed has failed itself. */
+function noteRun(
+  title: string,
+  code: number,
+  counts: { readonly passed: number; readonly failed: number } | null,
+): void {
+  passed += counts?.passed ?? 0;
+  failed += counts?.failed ?? 1;
+  if (counts && counts.failed > 0) broken.push(`${title}: ${counts.failed} failed`);
+  else if (code !== 0 || !counts) {
+    broken.push(`${title}: ended with code ${code} outside of any test`);
+    if (counts) failed += 1;
+  }
+}
 
 await mkdir(data, { recursive: true });
 if (wants('lint')) {
-  note(await check('format', bin('prettier'), ['--check', '--log-level=warn', '.']));
-  note(await check('lint', bin('eslint'), ['.']));
-  note(await check('import cycles', bin('depcruise'), ['core/src', 'words/src', 'server/src', 'web/src']));
+  await note('format', 'prettier', ['--check', '--log-level=warn', '.']);
+  await note('lint', 'eslint', ['.']);
+  await note('import cycles', 'depcruise', ['core/src', 'words/src', 'server/src', 'web/src']);
 }
 if (wants('types')) {
   for (const project of ['core', 'core/tsconfig.tests.json', 'words', 'server', 'web', 'e2e'])
-    note(await check(`types: ${project}`, bin('tsc'), ['-p', project]));
+    await note(`types: ${project}`, 'tsc', ['-p', project]);
 }
 const projects = ['core', 'words', 'server', 'web'].filter(wants);
 if (projects.length > 0) {
@@ -71,9 +91,11 @@ if (projects.length > 0) {
       numFailedTests: number;
       numRuntimeErrorTestSuites: number;
     }>(results);
-    passed += counts?.numPassedTests ?? 0;
-    failed += counts ? counts.numFailedTests + counts.numRuntimeErrorTestSuites : 1;
-    if (code !== 0 && counts?.numFailedTests === 0 && counts.numRuntimeErrorTestSuites === 0) failed += 1;
+    noteRun(
+      'jest',
+      code,
+      counts && { passed: counts.numPassedTests, failed: counts.numFailedTests + counts.numRuntimeErrorTestSuites },
+    );
   } finally {
     await cluster?.stop();
   }
@@ -86,10 +108,9 @@ if (wants('e2e')) {
     PLAYWRIGHT_JSON_OUTPUT_FILE: results,
   });
   const counts = (await readJson<{ stats: { expected: number; unexpected: number; flaky: number } }>(results))?.stats;
-  passed += counts?.expected ?? 0;
-  failed += counts ? counts.unexpected + counts.flaky : 1;
-  if (code !== 0 && counts && counts.unexpected + counts.flaky === 0) failed += 1;
+  noteRun('browser', code, counts ? { passed: counts.expected, failed: counts.unexpected + counts.flaky } : null);
 }
+for (const part of broken) process.stdout.write(`\nfailed: ${part}`);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed === 0 ? 0 : 1);
 
