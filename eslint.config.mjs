@@ -47,6 +47,7 @@ const nouns = [
   'matching',
   'places',
   'projects',
+  'pulls',
   'reading',
   'reports',
   'room',

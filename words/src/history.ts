@@ -1,6 +1,8 @@
 import type { HistoryChange } from '@legame/core/contract';
 import { binText, notedText } from './bins.ts';
 import { healthWords, subjectText } from './health.ts';
+import type { PullRequest } from '@legame/core/report';
+import { requestText } from './pulls.ts';
 import { formatRate, formatTimecode } from '@legame/core/time';
 
 /** What one change did, in words: whose it is, of which kind, and both sides. */
@@ -28,6 +30,11 @@ export function changeTold(change: HistoryChange): ChangeTold {
     const note = (text: string | null) => (text === null ? nothing('open') : said(text || 'accepted'));
     const { title } = healthWords[change.check];
     return { of: subjectText(change.subject), kind: title, before: note(change.before), after: note(change.after) };
+  }
+  if (change.what === 'pull') {
+    const side = (request: PullRequest | null) => (request ? said(requestText(request)) : nothing('wanted'));
+    const of = [change.reel, change.file].filter(Boolean).join(' · ');
+    return { of, kind: 'pull list', before: side(change.before), after: side(change.after) };
   }
   const both = (kind: string, side: (which: 'before' | 'after') => Side): ChangeTold => ({
     of: change.clipName ?? 'a clip taken out since',

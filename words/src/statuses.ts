@@ -144,5 +144,6 @@ const verbSentences: Readonly<Record<Verb, (n: string) => string>> = {
   'set-home': () => 'Set the home of the project',
   accept: () => 'Accepted what a check of health found',
   'accept-no-more': () => 'Took back what was accepted of health',
+  'mark-pulls': () => 'Said what came of the pull list',
 };
 export const actSentence = (verb: Verb, clips: number): string => verbSentences[verb](count(clips, 'clip'));

@@ -4,6 +4,7 @@ import { list, clipIds, clipIdSchema, time, union, interpretationSchema, rateSch
 import { binPathSchema, labelSchema, notedSchema } from './bins.ts';
 import { causeKindSchema } from './causes.ts';
 import { healthSubjectSchema } from './health.ts';
+import { pullRequestSchema } from './pulls.ts';
 import { healthChecks } from '../health/index.ts';
 import { forms } from '../match/forms.ts';
 
@@ -50,6 +51,7 @@ export const verbs = [
   'set-home',
   'accept',
   'accept-no-more',
+  'mark-pulls',
   'return',
 ] as const;
 
@@ -117,6 +119,14 @@ export const historyChangeSchema = z.discriminatedUnion('what', [
     subject: healthSubjectSchema,
     before: z.string().nullable(),
     after: z.string().nullable(),
+  }),
+  /** What is said of a source that is to be fetched. */
+  z.object({
+    what: z.literal('pull'),
+    reel: z.string().nullable(),
+    file: z.string(),
+    before: pullRequestSchema.nullable(),
+    after: pullRequestSchema.nullable(),
   }),
   z.object({ what: z.literal('learn'), placeName: z.string().nullable(), name: z.string() }),
 ]);

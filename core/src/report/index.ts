@@ -1,6 +1,17 @@
 /** What others use of `report`. */
 export { darkFrames, darkRanges } from './dark.ts';
-export { pullAsEdit, pullHeaders, pullList, pullTable, type PullRow } from './pull.ts';
+export {
+  deskStates,
+  pullDesk,
+  pullMarks,
+  requestFor,
+  rowsAskedOf,
+  type DeskRow,
+  type DeskState,
+  type PullMark,
+  type PullRequest,
+} from './desk.ts';
+export { pullAsEdit, pullHeaders, pullList, pullTable, type Handles, type PullRow } from './pull.ts';
 export { bytesByUse, roomShares } from './room.ts';
 export { inOrderOfSuspicion } from './suspicion.ts';
 export { usedMediaHeaders, usedMediaTable } from './usedMedia.ts';

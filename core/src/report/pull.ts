@@ -1,56 +1,93 @@
 import { normalSpeed, type Clip, type Edit, type Timeline } from '../model/edit.ts';
 import { nameKey, reelKey } from '../paths/names.ts';
 import { parseRememberedPath } from '../paths/remembered.ts';
-import { convertRangeOutward, rangeLength, uniteRanges, type FrameRange } from '../time/range.ts';
+import {
+  convertFrames,
+  convertRangeOutward,
+  rangeContains,
+  rangeLength,
+  uniteRanges,
+  type FrameRange,
+} from '../time/range.ts';
 import { formatRate, nominalRate, type Rate } from '../time/rate.ts';
 import { formatPosition, type Counting } from '../time/timecode.ts';
 
-/** One stretch of one source to fetch from its reel: used ranges with handles, united where they meet. */
-export type PullRow = {
+/** What is fetched as one: a file of a reel, by one count of timecode. */
+type Source = {
   readonly reel: string | null;
   readonly file: string;
   readonly remembered: string | null;
-  /** Every clip name under which this stretch is used. */
-  readonly names: readonly string[];
-  readonly range: FrameRange;
   readonly rate: Rate;
   readonly counting: Counting;
 };
+/** One stretch of one source to fetch from its reel: used ranges with handles, united where they meet. */
+export type PullRow = Source & {
+  /** Every clip name under which this stretch is used. */
+  readonly names: readonly string[];
+  readonly range: FrameRange;
+};
+/** A source with all that is to be fetched of it, and the clips that want it. `key` is alike however it is spelled. */
+export type PullSource<C> = Source & {
+  readonly key: string;
+  readonly ranges: readonly FrameRange[];
+  readonly rows: readonly PullRow[];
+  readonly clips: readonly C[];
+};
 
-type Pulled = Pick<Clip, 'name' | 'reel' | 'remembered' | 'rate' | 'counting' | 'used' | 'available'>;
+export type Pulled = Pick<Clip, 'name' | 'reel' | 'remembered' | 'rate' | 'counting' | 'used' | 'available'>;
+
+/** So many frames before and after what is used, at a rate; of what counts in samples, as long as these frames last. */
+export type Handles = { readonly frames: number; readonly rate: Rate };
 
 /**
- * What has to be fetched so that every use of these clips, with `handles` frames at each end, is there: by reel, then by
- * file, then by timecode. Handles end where the edit says that the media ends, and never go below zero.
+ * What has to be fetched so that every use of these clips, with handles at each end, is there: by reel, then by file.
+ * Handles end where the edit says that the media ends, and never go below zero.
  */
-export function pullList(clips: readonly Pulled[], handles: number): PullRow[] {
-  const groups = new Map<string, { clip: Pulled; ranges: { range: FrameRange; name: string }[] }>();
+export function pullSources<C extends Pulled>(clips: readonly C[], handles: Handles): PullSource<C>[] {
+  const groups = new Map<string, C[]>();
   for (const clip of clips) {
-    // Documents spell one path in many ways; on one reel, a file's name says which it is.
-    const file = nameKey(clip.remembered ? parseRememberedPath(clip.remembered).name : clip.name);
-    const key = [reelKey(clip.reel ?? ''), file, clip.rate.num, clip.rate.den, clip.counting].join('\u0000');
-    const group = groups.get(key) ?? { clip, ranges: [] };
-    groups.set(key, group);
-    for (const used of clip.used) {
-      const least = Math.min(used.start, Math.max(0, clip.available?.start ?? 0));
-      const most = Math.max(used.end, clip.available?.end ?? Infinity);
-      const range = { start: Math.max(least, used.start - handles), end: Math.min(most, used.end + handles) };
-      group.ranges.push({ range, name: clip.name });
-    }
+    const key = sourceKey(clip);
+    const known = groups.get(key);
+    if (known) known.push(clip);
+    else groups.set(key, [clip]);
   }
-  const rows = [...groups.values()].flatMap(({ clip, ranges }) =>
-    uniteRanges(ranges.map((r) => r.range)).map((range): PullRow => {
-      const inside = ranges.filter((r) => r.range.start >= range.start && r.range.end <= range.end);
-      const { reel, remembered, rate, counting } = clip;
-      const file = remembered ? parseRememberedPath(remembered).name : clip.name;
-      return { reel, file, remembered, names: [...new Set(inside.map((r) => r.name))], range, rate, counting };
-    }),
-  );
-  const order = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true });
-  return rows.toSorted(
-    (a, b) => order(a.reel ?? '\uffff', b.reel ?? '\uffff') || order(a.file, b.file) || a.range.start - b.range.start,
-  );
+  const sources = [...groups].map(([key, list]): PullSource<C> => {
+    const { reel, remembered, rate, counting } = list[0]!;
+    const source = { reel, file: fileNameOf(list[0]!), remembered, rate, counting };
+    const wanted = list.flatMap((clip) => clip.used.map((used) => ({ range: withHandles(clip, used, handles), clip })));
+    const ranges = uniteRanges(wanted.map((w) => w.range));
+    const rows = ranges.map((range): PullRow => {
+      const inside = wanted.filter((w) => rangeContains(range, w.range));
+      return { ...source, names: [...new Set(inside.map((w) => w.clip.name))], range };
+    });
+    return { ...source, key, ranges, rows, clips: list };
+  });
+  return sources.toSorted(byReel);
 }
+
+type Sorted = { readonly reel: string | null; readonly file: string; readonly key: string };
+/** In the order people count in; what has no reel comes last. */
+export const byReel = (a: Sorted, b: Sorted): number =>
+  order(a.reel ?? '\uffff', b.reel ?? '\uffff') || order(a.file, b.file) || (a.key < b.key ? -1 : 1);
+const order = (a: string, b: string) => a.localeCompare(b, 'en', { numeric: true });
+
+/** The same, stretch by stretch. */
+export const pullList = (clips: readonly Pulled[], handles: Handles): PullRow[] =>
+  pullSources(clips, handles).flatMap((source) => source.rows);
+
+const fileNameOf = ({ remembered, name }: Pulled) => (remembered ? parseRememberedPath(remembered).name : name);
+
+/** Documents spell one path in many ways; on one reel, a file's name says which it is. */
+const sourceKey = (clip: Pulled): string =>
+  JSON.stringify([reelKey(clip.reel ?? ''), nameKey(fileNameOf(clip)), formatRate(clip.rate), clip.counting]);
+
+function withHandles({ available, rate }: Pulled, used: FrameRange, handles: Handles): FrameRange {
+  const frames = isInSamples(rate) ? convertFrames(handles.frames, handles.rate, rate, 'up') : handles.frames;
+  const least = Math.min(used.start, Math.max(0, available?.start ?? 0));
+  const most = Math.max(used.end, available?.end ?? Infinity);
+  return { start: Math.max(least, used.start - frames), end: Math.min(most, used.end + frames) };
+}
+const isInSamples = (rate: Rate) => nominalRate(rate) > 1000;
 
 export const pullHeaders = ['Reel', 'File', 'Clip', 'Start', 'End', 'Length', 'Frames', 'Rate'] as const;
 
@@ -73,7 +110,7 @@ export const pullTable = (rows: readonly PullRow[]): string[][] =>
  */
 export function pullAsEdit(rows: readonly PullRow[], title: string): { edit: Edit; leftOut: number } {
   const counts = new Map<number, number>();
-  const isSound = (row: PullRow) => nominalRate(row.rate) > 1000;
+  const isSound = (row: PullRow) => isInSamples(row.rate);
   for (const row of rows)
     if (!isSound(row)) counts.set(nominalRate(row.rate), (counts.get(nominalRate(row.rate)) ?? 0) + 1);
   const [nominal = 25] = [...counts].sort((a, b) => b[1] - a[1])[0] ?? [];

@@ -19,6 +19,8 @@ const clip = (name: string, reel: string | null, used: [number, number][], more:
   ...more,
 });
 
+const handles = (frames: number) => ({ frames, rate: rate(25) });
+
 describe('pull list', () => {
   test('ranges of one source are united when their handles meet; reels in the order people count in', () => {
     const rows = pullList(
@@ -31,7 +33,7 @@ describe('pull list', () => {
         ]),
         clip('room', null, [[10, 20]]),
       ],
-      12,
+      handles(12),
     );
     expect(rows.map((r) => [r.reel, r.file, r.range])).toEqual([
       ['A002', 'bowl.mov', { start: 988, end: 1102 }],
@@ -57,14 +59,20 @@ describe('pull list', () => {
         clip('bowl', 'A001', [[100, 200]], { remembered: 'E:\\day1\\Bowl.MOV' }),
         clip('bowl again', 'A001', [[150, 250]], { remembered: 'file:///E:/day1/bowl.mov' }),
       ],
-      0,
+      handles(0),
     );
     expect(rows.map((r) => [r.names, r.range])).toEqual([[['bowl', 'bowl again'], { start: 100, end: 250 }]]);
   });
 
   test('handles end where the media ends', () => {
-    const [row] = pullList([clip('bowl', 'A001', [[105, 190]], { available: { start: 100, end: 195 } })], 50);
+    const [row] = pullList([clip('bowl', 'A001', [[105, 190]], { available: { start: 100, end: 195 } })], handles(50));
     expect(row!.range).toEqual({ start: 100, end: 195 });
+  });
+
+  test('handles of sound last as long as the frames they are said in', () => {
+    const talk = clip('talk', 'S001', [[480_000, 960_000]], { rate: rate(48_000) });
+    expect(pullList([talk], handles(12))[0]!.range).toEqual({ start: 480_000 - 23_040, end: 960_000 + 23_040 });
+    expect(pullList([talk], { frames: 1, rate: rate(30_000, 1001) })[0]!.range.start).toBe(480_000 - 1602);
   });
 
   test('as a list it is laid end to end; what counts at another rate is left out and counted', () => {
@@ -75,7 +83,7 @@ describe('pull list', () => {
         clip('film', 'F001', [[0, 24]], { rate: rate(24) }),
         clip('talk', 'S001', [[48_000, 96_000]], { rate: rate(48_000) }),
       ],
-      0,
+      handles(0),
     );
     const { edit, leftOut } = pullAsEdit(rows, 'PULL');
     expect(leftOut).toBe(1);

@@ -30,6 +30,21 @@ export function uniteRanges(ranges: readonly FrameRange[]): FrameRange[] {
   return united;
 }
 
+/** What of these ranges none of those holds, as the fewest sorted ranges. */
+export function rangesOutside(wanted: readonly FrameRange[], held: readonly FrameRange[]): FrameRange[] {
+  const holes = uniteRanges(held);
+  return uniteRanges(wanted).flatMap((range) => {
+    const left: FrameRange[] = [];
+    let { start } = range;
+    for (const hole of holes) {
+      if (hole.end <= start || hole.start >= range.end) continue;
+      if (hole.start > start) left.push({ start, end: hole.start });
+      start = hole.end;
+    }
+    return start < range.end ? [...left, { start, end: range.end }] : left;
+  });
+}
+
 /**
  * The same addresses a whole number of days on or back, where that meets `held` better: timecode begins again at
  * midnight, and a take that rolls over it goes on counting. `day` in the same frames.

@@ -22,6 +22,7 @@ import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
 import { referencesInto } from './references.ts';
 import { reportAsCsv, reportAsPage } from './report.ts';
 import { clipsOfScope, documentsInScope } from './scope.ts';
+import { handlesOf } from '../pulls/look.ts';
 import { picture } from '../reading/pictures.ts';
 import { UserProblem } from '../problems.ts';
 import { documentStore } from '../stores/documents.ts';
@@ -123,7 +124,7 @@ function missingOf(project: ProjectState, { scope, plan }: HandoffRecord): PullR
   );
   return pullList(
     missing.map((s) => s.clip),
-    plan.choices.handlesInFrames,
+    handlesOf(project, plan.choices.handlesInFrames),
   );
 }
 

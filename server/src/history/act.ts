@@ -15,6 +15,7 @@ import { type Change, type JournalEntry, journalStore, type NameLearned } from '
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { type PullMarked, pullStore } from '../stores/pulls.ts';
 
 export type Skipped = Act['skipped'];
 
@@ -77,13 +78,14 @@ async function answered(
   return entry && entry.undone === isUndone ? viewAct(entry) : null;
 }
 
-/** What is noted of clips, and what health is told, is nothing that matching looks at. */
+/** What is noted of clips, what health is told and what is asked for is nothing that matching looks at. */
 const notForMatching: ReadonlySet<Change['what']> = new Set<Change['what']>([
   'note',
   'bins',
   'labels',
   'home',
   'accept',
+  'pull',
 ]);
 const isForMatching = ({ what }: Change): boolean => !notForMatching.has(what);
 
@@ -109,6 +111,7 @@ async function apply(
   const read: { clipId: ClipId; interpretation: Interpretation | null }[] = [];
   const notes: { clipId: ClipId; noted: Noted | null }[] = [];
   const accepted: AcceptedFinding[] = [];
+  const pulls: PullMarked[] = [];
   for (const change of changes) {
     switch (change.what) {
       case 'link': {
@@ -144,6 +147,9 @@ async function apply(
       case 'accept':
         accepted.push({ check: change.check, key: change.key, accepted: change[side] });
         break;
+      case 'pull':
+        pulls.push({ key: change.key, request: change[side] });
+        break;
       case 'decline':
         if ((side === 'after') !== (change.back ?? false))
           await clipStore.decline(trx, change.clipId, change.mediaFileId);
@@ -165,6 +171,7 @@ async function apply(
   if (read.length) await clipStore.setInterpretations(trx, read);
   if (notes.length) await clipNoteStore.setNotes(trx, notes);
   if (accepted.length) await healthStore.setAccepted(trx, projectId, accepted);
+  if (pulls.length) await pullStore.setRequests(trx, projectId, pulls);
 }
 
 async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {

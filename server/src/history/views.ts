@@ -69,6 +69,11 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
       const { what, check, subject, before, after } = change;
       return { what, check, subject, before: before?.note ?? null, after: after?.note ?? null };
     }
+    if (change.what === 'pull') {
+      const { what, before, after } = change;
+      const { reel = null, file = '' } = after ?? before ?? {};
+      return { what, reel, file, before, after };
+    }
     if (change.what === 'home') {
       const path = (home: Home | null) =>
         home && [namesOfPlaces.get(home.placeId) ?? '', home.folder].filter(Boolean).join('/');

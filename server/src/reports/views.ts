@@ -1,20 +1,9 @@
 import type { Looking } from '../context.ts';
-import { formatOf, writeCsv } from '@legame/core/formats';
+import { writeCsv } from '@legame/core/formats';
 import type { ProjectId } from '@legame/core/model';
-import {
-  pullAsEdit,
-  pullHeaders,
-  pullList,
-  pullTable,
-  usedMediaHeaders,
-  usedMediaTable,
-  type PullRow,
-} from '@legame/core/report';
-import { isDark } from '@legame/core/state';
-import { projectStore } from '../stores/projects.ts';
+import { usedMediaHeaders, usedMediaTable } from '@legame/core/report';
 import { listClipRows } from '../clips/views.ts';
 import { loadProject } from '../clips/project.ts';
-import type { Context } from '../context.ts';
 
 /** The media that a project's timelines use, as CSV. */
 export async function usedMediaCsv({ db }: Looking, projectId: ProjectId): Promise<string> {
@@ -31,26 +20,4 @@ export async function usedMediaCsv({ db }: Looking, projectId: ProjectId): Promi
     })),
   );
   return writeCsv(usedMediaHeaders, table);
-}
-
-type PullQuery = { readonly handles: number; readonly of: 'dark' | 'used' };
-
-/** What has to be fetched: of everything that is used, or of what is dark. */
-export async function pullRows({ db }: Looking, projectId: ProjectId, { handles, of }: PullQuery): Promise<PullRow[]> {
-  const { states } = await loadProject(db, projectId);
-  const wanted = states.filter((s) => s.clip.used.length > 0 && (of === 'used' || isDark(s.status.status)));
-  return pullList(
-    wanted.map((s) => s.clip),
-    handles,
-  );
-}
-
-export async function pullCsv(context: Context, projectId: ProjectId, query: PullQuery): Promise<string> {
-  return writeCsv(pullHeaders, pullTable(await pullRows(context, projectId, query)));
-}
-
-export async function pullEdl(context: Context, projectId: ProjectId, query: PullQuery): Promise<string> {
-  const project = await projectStore.getProject(context.db, projectId);
-  const { edit } = pullAsEdit(await pullRows(context, projectId, query), `${project.name} PULL LIST`);
-  return formatOf('edl').write(edit);
 }

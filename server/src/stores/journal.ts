@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { BinPath, Label, Noted } from '@legame/core/bins';
 import { aboutSchema, verbs, type About, type Accepted, type Verb } from '@legame/core/contract';
 import type { HealthCheck, HealthSubject, Home } from '@legame/core/health';
+import type { PullRequest } from '@legame/core/report';
 import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
@@ -39,7 +40,14 @@ export type AcceptChange = {
   readonly before: Accepted | null;
   readonly after: Accepted | null;
 };
-export type Change = ClipChange | NameLearned | DeskChange | HomeChange | AcceptChange;
+/** What is said of a source that is to be fetched. */
+export type PullChange = {
+  readonly what: 'pull';
+  readonly key: string;
+  readonly before: PullRequest | null;
+  readonly after: PullRequest | null;
+};
+export type Change = ClipChange | NameLearned | DeskChange | HomeChange | AcceptChange | PullChange;
 
 const notOfClips: ReadonlySet<Change['what']> = new Set<Exclude<Change, ClipChange>['what']>([
   'learn',
@@ -47,6 +55,7 @@ const notOfClips: ReadonlySet<Change['what']> = new Set<Exclude<Change, ClipChan
   'labels',
   'home',
   'accept',
+  'pull',
 ]);
 /** Whether a change is one of a clip, and not of the project or of a place. */
 export const isOfClip = (change: Change): change is ClipChange => !notOfClips.has(change.what);

@@ -22,7 +22,6 @@ import {
   placeDocumentsSchema,
   projectSchema,
   projectSummarySchema,
-  pullRowSchema,
   weighedFileSchema,
   type HandoffChoices,
   type HandoffLayout,
@@ -62,7 +61,6 @@ type FromPlace = {
   replaces?: string;
   beside?: boolean;
 };
-export type PullQuery = { projectId: string; handles: number; of: 'dark' | 'used' };
 const placeFilesSchema = z.object({
   folder: z.string(),
   folders: z.array(z.string()),
@@ -206,11 +204,6 @@ export const api = createApi({
     comparison: build.query({
       query: (documentId: string) => `documents/${documentId}/comparison`,
       responseSchema: comparisonSchema,
-      providesTags: ['Project'],
-    }),
-    pullList: build.query({
-      query: ({ projectId, ...params }: PullQuery) => ({ url: `projects/${projectId}/pull-list`, params }),
-      responseSchema: z.array(pullRowSchema),
       providesTags: ['Project'],
     }),
     importProject: build.mutation({

@@ -36,6 +36,7 @@ export const makeRouter = () =>
             },
             { path: 'history', ...later(async () => (await import('../views/history/HistoryView.tsx')).HistoryView) },
             { path: 'health', ...later(async () => (await import('../views/health/HealthView.tsx')).HealthView) },
+            { path: 'pulls', ...later(async () => (await import('../views/pulls/PullsView.tsx')).PullsView) },
             { path: 'bins', ...later(async () => (await import('../views/bins/BinsView.tsx')).BinsView) },
             { path: 'cut', ...later(async () => (await import('../views/cut/CutView.tsx')).CutView) },
             { path: 'handoff', ...later(async () => (await import('../views/handoff/HandoffView.tsx')).HandoffView) },
@@ -51,7 +52,7 @@ export const makeRouter = () =>
         },
         {
           path: '/projects/:projectId/pull-list',
-          ...later(async () => (await import('../views/report/PullList.tsx')).PullList),
+          ...later(async () => (await import('../views/pulls/PullList.tsx')).PullList),
         },
         ...['/received', '/received/:checkId'].map((path) => ({
           path,

@@ -17,7 +17,7 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   const [redo, redone] = acts.useRedoMutation();
   const open = (path: string) => void navigate(`/projects/${projectId}/${path}`);
   const [intake, places, causes, ledger, cut, handoff] = steps;
-  const [bins, timecode, health, history, readLog] = records;
+  const [bins, timecode, pulls, health, history, readLog] = records;
   const useGo = ({ path }: { readonly path: Screen }) => useCommand(`go-${path}`, () => open(path));
   useGo(intake);
   useGo(places);
@@ -27,6 +27,7 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   useGo(handoff);
   useGo(bins);
   useGo(timecode);
+  useGo(pulls);
   useGo(health);
   useGo(history);
   useGo(readLog);

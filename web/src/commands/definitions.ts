@@ -25,6 +25,7 @@ export const steps = [
 export const records = [
   { path: 'bins', title: 'Bins', key: 'b' },
   { path: 'timecode', title: 'Timecode', key: 't' },
+  { path: 'pulls', title: 'Pull list', key: 'u' },
   { path: 'health', title: 'Health', key: 'e' },
   { path: 'history', title: 'History', key: 'y' },
   { path: 'read-log', title: 'Read log', key: 'r' },
@@ -48,7 +49,7 @@ export const definitions = {
   ...goTo,
   report: { title: 'Open the status report', where: 'anywhere', note: 'to print' },
   'health-report': { title: 'Open the health report', where: 'anywhere', note: 'to print' },
-  'pull-list': { title: 'Open the pull list', where: 'anywhere', note: 'to print' },
+  'pull-list': { title: 'Print the pull list', where: 'anywhere', note: 'of all that is dark' },
   undo: { title: 'Undo the last act', keys: 'u, mod+z', shown: 'u', where: 'anywhere' },
   redo: { title: 'Do the undone act again', keys: 'shift+u, mod+shift+z', shown: 'Shift u', where: 'anywhere' },
   theme: { title: 'Change the theme', where: 'anywhere' },

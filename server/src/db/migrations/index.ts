@@ -18,6 +18,7 @@ import { details } from './017-details.ts';
 import { bins } from './018-bins.ts';
 import { takenOut } from './019-taken-out.ts';
 import { health } from './020-health.ts';
+import { pulls } from './021-pulls.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -41,4 +42,5 @@ export const migrations = [
   bins,
   takenOut,
   health,
+  pulls,
 ] as const;

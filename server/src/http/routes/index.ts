@@ -10,6 +10,7 @@ import { jobRoutes } from './jobs.ts';
 import { placeRoutes } from './places.ts';
 import { layoutRoutes } from './layouts.ts';
 import { projectRoutes } from './projects.ts';
+import { pullRoutes } from './pulls.ts';
 import { reportRoutes } from './reports.ts';
 import { ruleRoutes } from './rules.ts';
 import { setRoutes } from './sets.ts';
@@ -21,6 +22,7 @@ export const routes: readonly Route[] = [
   ...projectRoutes,
   ...actRoutes,
   ...ruleRoutes,
+  ...pullRoutes,
   ...reportRoutes,
   ...documentRoutes,
   ...binRoutes,

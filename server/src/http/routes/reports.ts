@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { projectIdSchema, projectSchema, pullQuerySchema, pullRowSchema } from '@legame/core/contract';
+import { projectIdSchema, projectSchema } from '@legame/core/contract';
 import { openProjectApart } from '../../documents/apart.ts';
 import { exportProject } from '../../projects/package.ts';
-import { pullCsv, pullEdl, pullRows, usedMediaCsv } from '../../reports/views.ts';
+import { usedMediaCsv } from '../../reports/views.ts';
 import { getProject } from '../../projects/views.ts';
 import { route } from '../route.ts';
 
@@ -21,43 +21,6 @@ export const reportRoutes = [
         .attachment('used-media.csv')
         .type('text/csv')
         .send(await usedMediaCsv(context, p.projectId));
-    },
-  }),
-  route({
-    method: 'get',
-    path: '/projects/:projectId/pull-list',
-    summary: 'What has to be fetched, by reel, ranges united with handles',
-    params,
-    query: pullQuerySchema,
-    answer: z.array(pullRowSchema),
-    handle: async ({ params: p, query }, context) => pullRows(context, p.projectId, query),
-  }),
-  route({
-    method: 'get',
-    path: '/projects/:projectId/pull-list.csv',
-    summary: 'The pull list as CSV',
-    params,
-    query: pullQuerySchema,
-    answerType: 'text/csv',
-    handle: async ({ params: p, query }, context, response) => {
-      response
-        .attachment('pull-list.csv')
-        .type('text/csv')
-        .send(await pullCsv(context, p.projectId, query));
-    },
-  }),
-  route({
-    method: 'get',
-    path: '/projects/:projectId/pull-list.edl',
-    summary: 'The pull list as an EDL, laid end to end',
-    params,
-    query: pullQuerySchema,
-    answerType: 'text/plain',
-    handle: async ({ params: p, query }, context, response) => {
-      response
-        .attachment('pull-list.edl')
-        .type('text/plain')
-        .send(await pullEdl(context, p.projectId, query));
     },
   }),
   route({

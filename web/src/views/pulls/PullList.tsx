@@ -4,7 +4,8 @@ import type { PullRowView } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { clock, count, timecode, when } from '@legame/words/numbers';
-import { Sheet } from './Sheet.tsx';
+import { Sheet } from '../report/Sheet.tsx';
+import { pulls } from '../../api/pulls.ts';
 
 const seconds = ({ range, rate }: PullRowView) => ((range.end - range.start) * rate.den) / rate.num;
 
@@ -15,7 +16,8 @@ export function PullList() {
   const handles = Math.max(0, Number(query.get('handles')) || 0);
   const of = query.get('of') === 'used' ? 'used' : 'dark';
   const project = api.useProjectQuery(projectId);
-  const rows = api.usePullListQuery({ projectId, handles, of });
+  const holder = query.get('holder') ?? undefined;
+  const rows = pulls.usePullListQuery({ projectId, handles, of, holder });
   if (!rows.data || !project.data) return <Waiting what="the pull list" error={rows.error ?? project.error} />;
   const reels = new Map<string, PullRowView[]>();
   for (const row of rows.data) {
@@ -24,10 +26,16 @@ export function PullList() {
   }
   const all = rows.data.reduce((sum, row) => sum + seconds(row), 0);
   return (
-    <Sheet projectId={projectId} title={`${project.data.name} pull list`} back="handoff">
+    <Sheet
+      projectId={projectId}
+      title={`${project.data.name} pull list`}
+      back={holder === undefined ? 'handoff' : 'pulls'}
+    >
       <h1 className="text-[19px] font-bold">{project.data.name}: pull list</h1>
       <p className="mb-4">
-        {of === 'dark' ? 'What is dark' : 'Everything that is used'}, with {count(handles, 'frame')} of handles.{' '}
+        {holder !== undefined
+          ? `Asked of ${holder}, handles included.`
+          : `${of === 'dark' ? 'What is dark' : 'Everything that is used'}, with ${count(handles, 'frame')} of handles.`}{' '}
         {count(rows.data.length, 'range')} from {count(reels.size, 'reel')}, {clock(all)} in all. Made{' '}
         {when(new Date().toISOString())}.
       </p>

@@ -1,0 +1,82 @@
+import { z } from 'zod';
+import { deskStates, pullMarks, type PullRequest } from '../report/index.ts';
+import { clipIdSchema, countingSchema, list, of, rangeSchema, rateSchema, time } from './basics.ts';
+import { foundSchema } from './media.ts';
+
+export const pullRowSchema = z.object({
+  reel: z.string().nullable(),
+  file: z.string(),
+  names: list(z.string()),
+  range: rangeSchema,
+  rate: rateSchema,
+  counting: countingSchema,
+});
+
+export type PullRowView = z.infer<typeof pullRowSchema>;
+
+/** So many frames, counted as the project’s first timeline counts. */
+const handles = z.coerce.number().int().min(0).max(100_000);
+
+export const pullQuerySchema = z.object({
+  handles: handles.default(0),
+  /** Only what is dark, or everything that is used. */
+  of: z.enum(['dark', 'used']).default('dark'),
+  /** Only what was asked of this holder and is still to come, as it was asked for. */
+  holder: z.string().min(1).max(200).optional(),
+});
+
+export const pullRequestSchema = of<PullRequest>()(
+  z
+    .object({
+      reel: z.string().nullable(),
+      file: z.string(),
+      names: list(z.string()),
+      rate: rateSchema,
+      counting: countingSchema,
+      ranges: list(rangeSchema),
+      mark: z.enum(pullMarks),
+      holder: z.string(),
+      note: z.string(),
+      isUnknownToVault: z.boolean(),
+      at: time,
+    })
+    .readonly(),
+);
+
+/** The stand-in that answers by itself: a holder of this name is asked at once, by file name. */
+export const vaultHolder = 'Tape vault';
+
+export const deskRowSchema = z.object({
+  key: z.string(),
+  state: z.enum(deskStates),
+  reel: z.string().nullable(),
+  file: z.string(),
+  names: list(z.string()),
+  rate: rateSchema,
+  counting: countingSchema,
+  ranges: list(rangeSchema),
+  beyond: list(rangeSchema),
+  request: pullRequestSchema.nullable(),
+  clipIds: list(clipIdSchema),
+  /** Files its clips are tied to, and those that wait for a decision about them. */
+  here: list(foundSchema.extend({ isTied: z.boolean() })),
+});
+export type DeskRowView = z.infer<typeof deskRowSchema>;
+
+export const pullDeskSchema = z.object({
+  rows: list(deskRowSchema),
+  /** Whoever was asked for something in this project, the vault as well where there is one. */
+  holders: list(z.string()),
+});
+export type PullDesk = z.infer<typeof pullDeskSchema>;
+export const pullDeskQuerySchema = z.object({ handles: handles.default(12) });
+
+export const markPullsSchema = z.object({
+  keys: z.array(z.string().max(10_000)).min(1).max(100_000).readonly(),
+  /** Null takes back what was said. */
+  mark: z.enum(pullMarks).nullable(),
+  holder: z.string().trim().max(200).default(''),
+  note: z.string().trim().max(500).default(''),
+  handles: handles.default(12),
+});
+export type MarkPulls = z.infer<typeof markPullsSchema>;

@@ -1,0 +1,115 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { mkdirSync, renameSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import type { Act, DeskRowView, HistoryChange, PlaceView, PullDesk, PullRowView } from '@legame/core/contract';
+import { clientOf } from '../testing/client.ts';
+import { event, makeList, pal } from '../testing/edits.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeFilm } from '../testing/media.ts';
+
+/** A project of which one film is here, one lies in the tape vault, and two are nowhere. */
+let house: House;
+let projectId: string;
+const client = clientOf(() => house);
+const at = (...parts: string[]) => join(house.folder, ...parts);
+const desk = (handles = 12) => client.get<PullDesk>(`/projects/${projectId}/pulls?handles=${handles}`);
+const states = async () => Object.fromEntries((await desk()).rows.map((r) => [r.file, r.state]));
+const row = async (file: string): Promise<DeskRowView> => (await desk()).rows.find((r) => r.file === file)!;
+const mark = async (files: readonly string[], said: object) => {
+  const keys = (await desk()).rows.filter((r) => files.includes(r.file)).map((r) => r.key);
+  return (await client.post(`/projects/${projectId}/pulls/mark`, { keys, ...said }).expect(200)).body as Act;
+};
+const undo = () => client.post(`/projects/${projectId}/undo`, {}).expect(200);
+const lists = async (query: string) =>
+  (await client.get<PullRowView[]>(`/projects/${projectId}/pull-list?${query}`)).map((r) => r.file);
+
+beforeAll(async () => {
+  house = await openHouse();
+  makeFilm(at('BAY/film', 'bowl.mov'), { timecode: '01:00:00:00' });
+  makeFilm(at('shelved.mov'), { timecode: '02:00:00:00' });
+  const vault = at('.shelves/vault/BAY/film/door.mov');
+  mkdirSync(dirname(vault), { recursive: true });
+  renameSync(at('shelved.mov'), vault);
+  projectId = await client.newProject('Saltglass');
+  const place = (await client.post('/places', { path: at('BAY') }).expect(201)).body as PlaceView;
+  expect(place.there).toBe(true);
+  await house.idle();
+  const file = (name: string) => `/Volumes/BAY/film/${name}`;
+  const list = makeList([
+    { ...event('bowl.mov', '01:00:00:05', '01:00:01:05'), file: file('bowl.mov') },
+    { ...event('door.mov', '02:00:00:05', '02:00:01:05'), file: file('door.mov') },
+    { ...event('pipe.mov', '03:00:00:05', '03:00:01:05'), file: file('pipe.mov') },
+    { ...event('kiln.mov', '04:00:00:05', '04:00:01:05'), file: file('kiln.mov') },
+  ]);
+  await client.bring(projectId, list, 'cut.edl', { reading: pal }).expect(201);
+  await house.idle();
+}, 180_000);
+afterAll(() => house.close());
+
+test('what is dark is wanted, with handles as the timeline counts; what is here is not', async () => {
+  expect(await states()).toEqual({ 'door.mov': 'wanted', 'pipe.mov': 'wanted', 'kiln.mov': 'wanted' });
+  const [wide, bare] = [await row('pipe.mov'), (await desk(0)).rows.find((r) => r.file === 'pipe.mov')!];
+  expect(wide.ranges[0]!.start).toBe(bare.ranges[0]!.start - 12);
+  expect((await desk()).holders).toEqual(['Tape vault']);
+  expect(wide.clipIds).toHaveLength(1);
+});
+
+test('what is asked of a holder is on its list, and on no other; taken back it is wanted again', async () => {
+  const { verb, count } = await mark(['pipe.mov', 'kiln.mov'], {
+    mark: 'asked',
+    holder: 'The archive',
+    note: 'by Friday',
+  });
+  expect([verb, count]).toEqual(['mark-pulls', 0]);
+  expect(await states()).toMatchObject({ 'pipe.mov': 'asked', 'kiln.mov': 'asked', 'door.mov': 'wanted' });
+  expect((await row('pipe.mov')).request).toMatchObject({ holder: 'The archive', note: 'by Friday' });
+  expect((await desk()).holders).toEqual(['Tape vault', 'The archive']);
+  const asked = `holder=${encodeURIComponent('The archive')}`;
+  expect((await lists(asked)).sort()).toEqual(['kiln.mov', 'pipe.mov']);
+  expect(await lists('holder=somebody')).toEqual([]);
+  expect((await lists('')).sort()).toEqual(['door.mov', 'kiln.mov', 'pipe.mov']);
+  const csv = (await client.api().get(`/api/projects/${projectId}/pull-list.csv?${asked}`).set('Host', 'localhost')).text;
+  expect(csv).toContain('pipe.mov');
+  expect(csv).not.toContain('door.mov');
+
+  await mark(['kiln.mov'], { mark: 'not-to-be-had', holder: 'The archive', note: 'wiped' });
+  expect(await lists(asked)).toEqual(['pipe.mov']);
+  await mark(['kiln.mov'], { mark: null });
+  expect(await states()).toMatchObject({ 'kiln.mov': 'wanted' });
+  await undo();
+  expect((await row('kiln.mov')).request).toMatchObject({ mark: 'not-to-be-had', note: 'wiped' });
+  await undo();
+  expect((await row('kiln.mov')).state).toBe('asked');
+});
+
+test('the history tells what was said, of what', async () => {
+  const { entries } = await client.get<{ entries: { id: number; verb: string }[] }>(`/projects/${projectId}/history`);
+  const first = entries.findLast((e) => e.verb === 'mark-pulls')!;
+  const changes = await client.get<HistoryChange[]>(`/projects/${projectId}/history/${first.id}`);
+  expect(changes).toMatchObject([
+    { what: 'pull', file: 'kiln.mov', before: null, after: { mark: 'asked', holder: 'The archive' } },
+    { what: 'pull', file: 'pipe.mov' },
+  ]);
+});
+
+test('the tape vault answers: what it holds comes and is linked by itself, what it does not hold is said', async () => {
+  await mark(['door.mov', 'pipe.mov'], { mark: 'asked', holder: 'Tape vault' });
+  expect((await row('pipe.mov')).request).toMatchObject({ mark: 'not-to-be-had', isUnknownToVault: true });
+  expect((await row('door.mov')).state).toBe('asked');
+  // Asked again while it is on its way, it comes once.
+  await mark(['door.mov'], { mark: 'asked', holder: 'Tape vault' });
+  await house.idle();
+  const door = await row('door.mov');
+  expect(door.state).toBe('arrived');
+  expect(door.here).toMatchObject([{ name: 'door.mov', isTied: true }]);
+  const jobs = await client.get<{ kind: string }[]>('/jobs');
+  expect(jobs.filter((j) => j.kind === 'fetch-shelved')).toHaveLength(1);
+});
+
+test('refuses what says nothing', async () => {
+  await client.post(`/projects/${projectId}/pulls/mark`, { keys: [], mark: 'asked' }).expect(400);
+  await client.post(`/projects/${projectId}/pulls/mark`, { keys: ['x'], mark: 'lost' }).expect(400);
+  const { id } = (await client.post(`/projects/${projectId}/pulls/mark`, { keys: ['x'], mark: 'asked' }).expect(200))
+    .body as Act;
+  expect(id).toBe(0);
+});

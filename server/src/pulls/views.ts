@@ -1,0 +1,63 @@
+import { vaultHolder, type PullDesk } from '@legame/core/contract';
+import { formatOf, writeCsv } from '@legame/core/formats';
+import type { ProjectId } from '@legame/core/model';
+import { pullAsEdit, pullHeaders, pullList, pullTable, rowsAskedOf, type PullRow } from '@legame/core/report';
+import { isDark } from '@legame/core/state';
+import { listClipRows } from '../clips/views.ts';
+import { loadProject } from '../clips/project.ts';
+import type { Context, Looking } from '../context.ts';
+import { projectStore } from '../stores/projects.ts';
+import { pullStore } from '../stores/pulls.ts';
+import { handlesOf, lookAtDesk } from './look.ts';
+
+type PullQuery = { readonly handles: number; readonly of: 'dark' | 'used'; readonly holder?: string | undefined };
+
+/** What has to be fetched: of everything that is used, of what is dark, or what one holder was asked for. */
+export async function pullRows({ db }: Looking, projectId: ProjectId, query: PullQuery): Promise<PullRow[]> {
+  if (query.holder !== undefined) return rowsAskedOf(await lookAtDesk({ db }, projectId, query.handles), query.holder);
+  const project = await loadProject(db, projectId);
+  const wanted = project.states.filter(
+    (s) => s.clip.used.length > 0 && (query.of === 'used' || isDark(s.status.status)),
+  );
+  return pullList(
+    wanted.map((s) => s.clip),
+    handlesOf(project, query.handles),
+  );
+}
+
+export async function pullCsv(context: Looking, projectId: ProjectId, query: PullQuery): Promise<string> {
+  return writeCsv(pullHeaders, pullTable(await pullRows(context, projectId, query)));
+}
+
+export async function pullEdl(context: Looking, projectId: ProjectId, query: PullQuery): Promise<string> {
+  const project = await projectStore.getProject(context.db, projectId);
+  const { edit } = pullAsEdit(await pullRows(context, projectId, query), `${project.name} PULL LIST`);
+  return formatOf('edl').write(edit);
+}
+
+/** The pull list with what was asked for, and which files are here for it. */
+export async function viewPullDesk(
+  { db, config }: Pick<Context, 'db' | 'config'>,
+  projectId: ProjectId,
+  handles: number,
+): Promise<PullDesk> {
+  const [desk, clipRows, requests] = await Promise.all([
+    lookAtDesk({ db }, projectId, handles),
+    listClipRows({ db }, projectId),
+    pullStore.listRequests(db, projectId),
+  ]);
+  const rowOf = new Map(clipRows.map((row) => [row.id, row]));
+  const asked = [...requests.values()].map((r) => r.holder).filter((holder) => holder !== '');
+  return {
+    rows: desk.map(({ clips, ...row }) => {
+      const found = clips.flatMap(({ id }) => {
+        const clip = rowOf.get(id);
+        if (clip?.tied) return [{ ...clip.tied, isTied: true }];
+        return clip?.candidate ? [{ ...clip.candidate, isTied: false }] : [];
+      });
+      const here = new Map(found.map((file) => [file.mediaFileId, file]));
+      return { ...row, clipIds: clips.map((c) => c.id), here: [...here.values()] };
+    }),
+    holders: [...new Set([...(config.drives === null ? [] : [vaultHolder]), ...asked])],
+  };
+}

@@ -1,0 +1,122 @@
+import { useMemo, useState } from 'react';
+import { useParams } from 'react-router';
+import type { DeskRowView } from '@legame/core/contract';
+import { deskStates, type DeskState } from '@legame/core/report';
+import { count } from '@legame/words/numbers';
+import { deskStateWords, deskVerdict } from '@legame/words/pulls';
+import { pulls } from '../../api/pulls.ts';
+import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
+import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { PullLists } from './PullLists.tsx';
+import { PullPanel } from './PullPanel.tsx';
+import { PullTable } from './PullTable.tsx';
+
+/** What is to be fetched, by reel: what was asked of whom, what has come, and what nobody has. */
+export function PullsView() {
+  const { projectId = '' } = useParams();
+  const [handles, setHandles] = useState(12);
+  const [shown, setShown] = useState<DeskState | 'all'>('all');
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const [inHand, setInHand] = useState<string | null>(null);
+  const desk = pulls.usePullDeskQuery({ projectId, handles });
+  const all = useMemo(() => desk.currentData?.rows ?? desk.data?.rows ?? [], [desk.currentData, desk.data]);
+  const rows = useMemo(() => (shown === 'all' ? all : all.filter((row) => row.state === shown)), [all, shown]);
+  if (!desk.data) return <Waiting what="what is to be fetched" error={desk.error} />;
+  const { holders } = desk.data;
+  // What is filtered away is not acted on.
+  const chosen = rows.filter((row) => selected.has(row.key));
+  const row = rows.find((r) => r.key === inHand) ?? null;
+  return (
+    <ListAndPanel
+      name="pulls"
+      listClass="min-w-0 flex flex-col"
+      panelSize="380px"
+      panel={
+        <PullPanel
+          projectId={projectId}
+          handles={handles}
+          holders={holders}
+          rows={chosen.length > 0 ? chosen : row ? [row] : []}
+          onDone={() => setSelected(new Set())}
+        />
+      }
+    >
+      <header className="line-b px-3.5 py-2.5">
+        <h2 className="text-[17px] font-bold">{deskVerdict(countStates(all))}</h2>
+        <p className="flex flex-wrap items-center gap-x-1.5 text-quiet">
+          What is dark, by reel, with
+          <input
+            type="number"
+            min={0}
+            max={100_000}
+            aria-label="handles in frames"
+            className="input input-xs w-16 text-right font-mono"
+            value={handles}
+            onChange={(e) => setHandles(Math.max(0, Math.min(100_000, Math.round(Number(e.target.value)) || 0)))}
+          />
+          frames of handles. What comes back is linked by itself and stands here as arrived.
+        </p>
+        <PullLists projectId={projectId} handles={handles} rows={all} holders={holders} />
+        <StateChips rows={all} shown={shown} onShow={setShown} />
+      </header>
+      <ProblemNote error={desk.error} />
+      {rows.length > 0 ? (
+        <PullTable
+          rows={rows}
+          selected={selected}
+          inHand={inHand}
+          onSelect={setSelected}
+          onInHand={(key) => {
+            setInHand(key);
+            setSelected(new Set());
+          }}
+        />
+      ) : (
+        <p className="p-3.5 text-quiet">
+          {all.length === 0
+            ? 'Nothing is dark, and nothing was asked for.'
+            : `Nothing is ${deskStateWords[shown as DeskState]}.`}
+        </p>
+      )}
+    </ListAndPanel>
+  );
+}
+
+const countStates = (rows: readonly DeskRowView[]): Readonly<Record<DeskState, number>> => {
+  const counts = { wanted: 0, asked: 0, arrived: 0, 'not-to-be-had': 0, 'no-longer-wanted': 0 };
+  for (const row of rows) counts[row.state] += 1;
+  return counts;
+};
+
+function StateChips({
+  rows,
+  shown,
+  onShow,
+}: {
+  rows: readonly DeskRowView[];
+  shown: DeskState | 'all';
+  onShow: (state: DeskState | 'all') => void;
+}) {
+  const counts = countStates(rows);
+  const chips = [
+    { state: 'all' as const, text: `all ${rows.length}` },
+    ...deskStates
+      .filter((s) => counts[s] > 0)
+      .map((state) => ({ state, text: `${deskStateWords[state]} ${counts[state]}` })),
+  ];
+  return (
+    <div className="flex flex-wrap gap-1.5 pt-2" role="group" aria-label={`show, of ${count(rows.length, 'source')}`}>
+      {chips.map(({ state, text }) => (
+        <button
+          key={state}
+          type="button"
+          aria-pressed={shown === state}
+          className={`btn btn-xs ${shown === state ? 'btn-primary' : 'btn-plain'}`}
+          onClick={() => onShow(state)}
+        >
+          {text}
+        </button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,37 @@
+import { count } from './numbers.ts';
+import type { DeskState, PullMark, PullRequest } from '@legame/core/report';
+
+/** How a source on the pull list stands. */
+export const deskStateWords: Readonly<Record<DeskState, string>> = {
+  wanted: 'wanted',
+  asked: 'asked for',
+  arrived: 'arrived',
+  'not-to-be-had': 'not to be had',
+  'no-longer-wanted': 'no longer wanted',
+};
+
+const markSentences: Readonly<Record<PullMark, (holder: string) => string>> = {
+  asked: (holder) => (holder ? `asked of ${holder}` : 'asked for'),
+  arrived: (holder) => (holder ? `arrived from ${holder}` : 'arrived'),
+  'not-to-be-had': (holder) => (holder ? `not to be had from ${holder}` : 'not to be had'),
+};
+
+/** What was said of a source, in a line: the mark, of whom, and why. */
+export function requestText({ mark, holder, note, isUnknownToVault }: PullRequest): string {
+  const why = isUnknownToVault ? 'it holds no file of that name' : '';
+  return [markSentences[mark](holder), why, note].filter(Boolean).join(': ');
+}
+
+/** What the pull list comes to, in a sentence. */
+export function deskVerdict(counts: Readonly<Record<DeskState, number>>): string {
+  const { wanted, asked, arrived } = counts;
+  if (Object.values(counts).every((n) => n === 0)) return 'Nothing has to be fetched.';
+  const parts = [
+    wanted > 0 && `${count(wanted, 'source')} to ask for`,
+    asked > 0 && `${asked} asked for`,
+    arrived > 0 && `${arrived} arrived`,
+    counts['not-to-be-had'] > 0 && `${counts['not-to-be-had']} not to be had`,
+    counts['no-longer-wanted'] > 0 && `${counts['no-longer-wanted']} to call off`,
+  ].filter((part) => part !== false);
+  return `${parts.join(', ')}.`;
+}
