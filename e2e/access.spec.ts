@@ -31,6 +31,7 @@ async function screens({ id, places }: Saltglass): Promise<string[]> {
     'handoff',
     'bins',
     'timecode',
+    'pulls',
     'health',
     'history',
     'read-log',

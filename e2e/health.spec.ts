@@ -68,3 +68,35 @@ test('health: accepted with a note, kept, and told on paper; taken back one by o
   await panel.getByRole('button', { name: 'Take back' }).first().click();
   await expect(page.getByRole('button', { name: /1 file in use lies in one place alone/ })).toBeVisible();
 });
+
+test('pull list: asked of the archive and of the tape vault; what comes is linked by itself, what nobody has is said', async ({
+  page,
+  saltglass,
+}) => {
+  test.setTimeout(120_000);
+  await page.keyboard.press('g');
+  await page.keyboard.press('u');
+  const table = page.getByRole('table', { name: 'pull list' });
+  const row = (file: string) => table.getByRole('row', { name: new RegExp(file) });
+  await expect(row('crucible-pour_02.mov')).toContainText('wanted');
+  const panel = page.getByRole('region', { name: 'say what came of it' });
+  await table.getByLabel('select crucible-pour_02.mov').check();
+  await table.getByLabel('select annealing-wide.mov').check();
+  await panel.getByLabel('of whom').fill('Tape vault');
+  await panel.getByRole('button', { name: 'Asked for' }).click();
+  await expect(row('annealing-wide.mov')).toContainText('not to be had');
+  await expect(row('crucible-pour_02.mov')).toContainText('arrived', { timeout: 60_000 });
+  expect(await saltglass.statusOf('crucible-pour_02.mov')).toEqual({ status: 'linked' });
+
+  await row('annealing-wide.mov').getByRole('button').click();
+  await panel.getByLabel('of whom').fill('The archive');
+  await panel.getByRole('button', { name: 'Asked for' }).click();
+  await expect(row('annealing-wide.mov')).toContainText('asked of The archive');
+  await page.getByRole('list', { name: 'lists' }).getByRole('link', { name: 'to print' }).last().click();
+  await expect(page.getByText(/Asked of The archive, handles included/)).toBeVisible();
+  await expect(page.getByText('annealing-wide.mov')).toHaveCount(1);
+  await expect(page.getByText('crucible-pour_02.mov')).toHaveCount(0);
+  await page.getByRole('link', { name: 'Back' }).click();
+  await page.keyboard.press('u');
+  await expect(row('annealing-wide.mov')).toContainText('not to be had');
+});

@@ -22,10 +22,20 @@ export function requestText({ mark, holder, note, isUnknownToVault }: PullReques
   return [markSentences[mark](holder), why, note].filter(Boolean).join(': ');
 }
 
+/** What is counted: how sources stand, and of the wanted ones those of which a file waits for a decision. */
+export const pullCounts = ['wanted', 'to-decide', 'asked', 'arrived', 'not-to-be-had', 'no-longer-wanted'] as const;
+export type PullCount = (typeof pullCounts)[number];
+export const pullCountWords: Readonly<Record<PullCount, string>> = {
+  ...deskStateWords,
+  wanted: 'nothing here',
+  'to-decide': 'a file waits',
+};
+
 /** What the pull list comes to, in a sentence. */
-export function deskVerdict(counts: Readonly<Record<DeskState, number>>): string {
-  const { wanted, asked, arrived } = counts;
+export function deskVerdict(counts: Readonly<Record<PullCount, number>>): string {
   if (Object.values(counts).every((n) => n === 0)) return 'Nothing has to be fetched.';
+  const { wanted, asked, arrived } = counts;
+  const decide = counts['to-decide'];
   const parts = [
     wanted > 0 && `${count(wanted, 'source')} to ask for`,
     asked > 0 && `${asked} asked for`,
@@ -33,5 +43,6 @@ export function deskVerdict(counts: Readonly<Record<DeskState, number>>): string
     counts['not-to-be-had'] > 0 && `${counts['not-to-be-had']} not to be had`,
     counts['no-longer-wanted'] > 0 && `${counts['no-longer-wanted']} to call off`,
   ].filter((part) => part !== false);
-  return `${parts.join(', ')}.`;
+  const waiting = decide > 0 ? [`${count(decide, 'source')} may be here: decide first, at Causes.`] : [];
+  return [...(parts.length > 0 ? [`${parts.join(', ')}.`] : []), ...waiting].join(' ');
 }

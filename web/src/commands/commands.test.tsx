@@ -162,9 +162,9 @@ describe('the field that finds or does', () => {
   test('every word counts, wherever it stands; what nothing matches says so', async () => {
     showPage('/projects/:projectId/causes', <FindOrDo projectId="" />);
     const field = screen.getByLabelText('find or do');
-    await userEvent.type(field, 'list pull');
+    await userEvent.type(field, 'list print');
     expect((await screen.findAllByRole('option')).map((o) => o.textContent)).toEqual([
-      'Open the pull listOpen a project first.',
+      'Print the pull listOpen a project first.',
     ]);
     await userEvent.clear(field);
     await userEvent.type(field, 'qqqq');

@@ -46,7 +46,7 @@ export function PullTable({
           <tr>
             <th className="w-9 py-1 pl-3.5 font-normal">{box('select all', rows)}</th>
             <th className="font-normal">File</th>
-            <th className="w-44 font-normal">From, to</th>
+            <th className="w-44 font-normal">From</th>
             <th className="w-20 pr-3 text-right font-normal">Length</th>
             <th className="w-[34%] font-normal">How it stands</th>
           </tr>
@@ -111,7 +111,7 @@ function State({ row: { state, request, beyond, here } }: { row: DeskRowView }) 
     <span title={request ? when(request.at) : undefined}>
       <span className={state === 'wanted' ? '' : 'font-semibold'}>{text}</span>
       {beyond.length > 0 && <span className="text-quiet">, more is wanted since</span>}
-      {state !== 'arrived' && here.length > 0 && <span className="text-quiet">, a file waits for your decision</span>}
+      {state !== 'arrived' && here.length > 0 && <span className="text-quiet">, a file waits</span>}
     </span>
   );
 }

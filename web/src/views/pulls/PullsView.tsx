@@ -1,9 +1,8 @@
 import { useMemo, useState } from 'react';
 import { useParams } from 'react-router';
 import type { DeskRowView } from '@legame/core/contract';
-import { deskStates, type DeskState } from '@legame/core/report';
 import { count } from '@legame/words/numbers';
-import { deskStateWords, deskVerdict } from '@legame/words/pulls';
+import { deskVerdict, pullCounts, pullCountWords, type PullCount } from '@legame/words/pulls';
 import { pulls } from '../../api/pulls.ts';
 import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
@@ -15,12 +14,12 @@ import { PullTable } from './PullTable.tsx';
 export function PullsView() {
   const { projectId = '' } = useParams();
   const [handles, setHandles] = useState(12);
-  const [shown, setShown] = useState<DeskState | 'all'>('all');
+  const [shown, setShown] = useState<Shown>('all');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [inHand, setInHand] = useState<string | null>(null);
   const desk = pulls.usePullDeskQuery({ projectId, handles });
   const all = useMemo(() => desk.currentData?.rows ?? desk.data?.rows ?? [], [desk.currentData, desk.data]);
-  const rows = useMemo(() => (shown === 'all' ? all : all.filter((row) => row.state === shown)), [all, shown]);
+  const rows = useMemo(() => all.filter((row) => isOf(row, shown)), [all, shown]);
   if (!desk.data) return <Waiting what="what is to be fetched" error={desk.error} />;
   const { holders } = desk.data;
   // What is filtered away is not acted on.
@@ -42,7 +41,7 @@ export function PullsView() {
       }
     >
       <header className="line-b px-3.5 py-2.5">
-        <h2 className="text-[17px] font-bold">{deskVerdict(countStates(all))}</h2>
+        <h2 className="text-[17px] font-bold">{deskVerdict(countShown(all))}</h2>
         <p className="flex flex-wrap items-center gap-x-1.5 text-quiet">
           What is dark, by reel, with
           <input
@@ -73,18 +72,23 @@ export function PullsView() {
         />
       ) : (
         <p className="p-3.5 text-quiet">
-          {all.length === 0
-            ? 'Nothing is dark, and nothing was asked for.'
-            : `Nothing is ${deskStateWords[shown as DeskState]}.`}
+          {all.length === 0 ? 'Nothing is dark, and nothing was asked for.' : 'Nothing stands so any more.'}
         </p>
       )}
     </ListAndPanel>
   );
 }
 
-const countStates = (rows: readonly DeskRowView[]): Readonly<Record<DeskState, number>> => {
-  const counts = { wanted: 0, asked: 0, arrived: 0, 'not-to-be-had': 0, 'no-longer-wanted': 0 };
-  for (const row of rows) counts[row.state] += 1;
+/** What stands alike; of what is wanted, what may be here is told apart from what nothing here could be. */
+type Shown = 'all' | PullCount;
+
+const standing = ({ state, here }: DeskRowView): PullCount =>
+  state === 'wanted' && here.length > 0 ? 'to-decide' : state;
+const isOf = (row: DeskRowView, shown: Shown) => shown === 'all' || standing(row) === shown;
+
+const countShown = (rows: readonly DeskRowView[]): Record<PullCount, number> => {
+  const counts = Object.fromEntries(pullCounts.map((state) => [state, 0])) as Record<PullCount, number>;
+  for (const row of rows) counts[standing(row)] += 1;
   return counts;
 };
 
@@ -94,15 +98,15 @@ function StateChips({
   onShow,
 }: {
   rows: readonly DeskRowView[];
-  shown: DeskState | 'all';
-  onShow: (state: DeskState | 'all') => void;
+  shown: Shown;
+  onShow: (state: Shown) => void;
 }) {
-  const counts = countStates(rows);
+  const counts = countShown(rows);
   const chips = [
     { state: 'all' as const, text: `all ${rows.length}` },
-    ...deskStates
+    ...pullCounts
       .filter((s) => counts[s] > 0)
-      .map((state) => ({ state, text: `${deskStateWords[state]} ${counts[state]}` })),
+      .map((state) => ({ state, text: `${pullCountWords[state]} ${counts[state]}` })),
   ];
   return (
     <div className="flex flex-wrap gap-1.5 pt-2" role="group" aria-label={`show, of ${count(rows.length, 'source')}`}>
