@@ -1,12 +1,34 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef } from 'react';
 import type { DeskRowView } from '@legame/core/contract';
 import { rangeLength } from '@legame/core/time';
 import { clock, timecode, when } from '@legame/words/numbers';
 import { deskStateWords } from '@legame/words/pulls';
 
-export const secondsOf = ({ ranges, rate }: DeskRowView): number =>
+const secondsOf = ({ ranges, rate }: DeskRowView): number =>
   (ranges.reduce((sum, range) => sum + rangeLength(range), 0) * rate.den) / rate.num;
 
-/** Sources by reel, to choose by one, by reel or all; the first stretch of each is told, and how many more there are. */
+/** A reel, with all of its sources, or one of them. */
+type Line = { readonly reel: string; readonly of: readonly DeskRowView[] } | { readonly row: DeskRowView };
+
+function linesOf(rows: readonly DeskRowView[]): Line[] {
+  const reels = new Map<string, DeskRowView[]>();
+  for (const row of rows) {
+    const reel = row.reel ?? 'no reel';
+    const known = reels.get(reel);
+    if (known) known.push(row);
+    else reels.set(reel, [row]);
+  }
+  return [...reels].flatMap(([reel, of]) => [{ reel, of }, ...of.map((row) => ({ row }))]);
+}
+
+const lineHeight = 27;
+const columns = 'grid grid-cols-[36px_minmax(0,1fr)_190px_72px_minmax(0,1fr)] items-center';
+
+/**
+ * Sources by reel, to choose by one, by reel or all; the first stretch of each is told, and how many more there are. A
+ * virtual list: it may be twenty thousand.
+ */
 export function PullTable({
   rows,
   selected,
@@ -20,75 +42,103 @@ export function PullTable({
   onSelect: (keys: ReadonlySet<string>) => void;
   onInHand: (key: string) => void;
 }) {
-  const reels = new Map<string, DeskRowView[]>();
-  for (const row of rows) {
-    const reel = row.reel ?? 'no reel';
-    reels.set(reel, [...(reels.get(reel) ?? []), row]);
-  }
-  const toggle = (list: readonly DeskRowView[]) => {
-    const keys = list.map((r) => r.key);
-    const others = [...selected].filter((key) => !keys.includes(key));
-    onSelect(new Set(list.every((r) => selected.has(r.key)) ? others : [...others, ...keys]));
-  };
+  const scroller = useRef<HTMLDivElement>(null);
+  const lines = useMemo(() => linesOf(rows), [rows]);
+  const virtual = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => lineHeight,
+    overscan: 12,
+    initialRect: { width: 700, height: 600 },
+  });
   const box = (label: string, list: readonly DeskRowView[]) => (
     <input
       type="checkbox"
-      className="checkbox checkbox-xs"
+      className="checkbox checkbox-xs ml-3.5"
       aria-label={label}
       checked={list.every((r) => selected.has(r.key))}
-      onChange={() => toggle(list)}
+      onClick={(event) => event.stopPropagation()}
+      onChange={() => {
+        const next = new Set(selected);
+        const areAll = list.every((r) => selected.has(r.key));
+        for (const { key } of list)
+          if (areAll) next.delete(key);
+          else next.add(key);
+        onSelect(next);
+      }}
     />
   );
+  const isMarked = ({ key }: DeskRowView) => key === inHand || selected.has(key);
   return (
-    <div className="min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="sources">
-      <table className="w-full table-fixed text-left" aria-label="pull list">
-        <thead className="sticky top-0 z-10 bg-base-200 text-quiet">
-          <tr>
-            <th className="w-9 py-1 pl-3.5 font-normal">{box('select all', rows)}</th>
-            <th className="font-normal">File</th>
-            <th className="w-44 font-normal">From</th>
-            <th className="w-20 pr-3 text-right font-normal">Length</th>
-            <th className="w-[34%] font-normal">How it stands</th>
-          </tr>
-        </thead>
-        {[...reels].map(([reel, list]) => (
-          <tbody key={reel}>
-            <tr className="line-b bg-base-100">
-              <td className="py-1 pl-3.5">{box(`select reel ${reel}`, list)}</td>
-              <th scope="rowgroup" colSpan={4} className="font-semibold">
-                {reel}{' '}
-                <span className="font-normal text-quiet">
-                  {clock(list.reduce((sum, row) => sum + secondsOf(row), 0))}
-                </span>
-              </th>
-            </tr>
-            {list.map((row) => (
-              <tr
-                key={row.key}
-                aria-selected={row.key === inHand || selected.has(row.key)}
-                className={`line-b cursor-pointer align-baseline ${row.key === inHand || selected.has(row.key) ? 'bg-[var(--bond-wash)]' : ''}`}
-                onClick={() => onInHand(row.key)}
+    <div
+      ref={scroller}
+      role="table"
+      aria-label="pull list"
+      aria-rowcount={rows.length}
+      tabIndex={0}
+      className="min-h-0 flex-1 overflow-auto"
+    >
+      <div role="row" className={`${columns} line-b sticky top-0 z-10 bg-base-200 py-1 text-quiet`}>
+        <span role="columnheader" aria-label="chosen">
+          {box('select all', rows)}
+        </span>
+        <span role="columnheader">File</span>
+        <span role="columnheader">From</span>
+        <span role="columnheader" className="pr-3 text-right">
+          Length
+        </span>
+        <span role="columnheader">How it stands</span>
+      </div>
+      <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map((item) => {
+          const line = lines[item.index]!;
+          const at = { height: lineHeight, top: item.start };
+          if ('reel' in line)
+            return (
+              <div
+                key={`reel ${line.reel}`}
+                role="row"
+                style={at}
+                className={`${columns} line-b absolute inset-x-0 bg-base-100`}
               >
-                <td className="py-1 pl-3.5" onClick={(e) => e.stopPropagation()}>
-                  {box(`select ${row.file}`, [row])}
-                </td>
-                <td className="truncate pr-2">
-                  <button type="button" className="max-w-full truncate font-mono" title={row.names.join(', ')}>
-                    {row.file}
-                  </button>
-                </td>
-                <td className="font-mono">
-                  <Stretch row={row} />
-                </td>
-                <td className="pr-3 text-right font-mono">{clock(secondsOf(row))}</td>
-                <td className="truncate pr-2">
-                  <State row={row} />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        ))}
-      </table>
+                <span role="cell">{box(`select reel ${line.reel}`, line.of)}</span>
+                <span role="rowheader" className="col-span-4 truncate font-semibold">
+                  {line.reel}{' '}
+                  <span className="font-normal text-quiet">
+                    {clock(line.of.reduce((sum, row) => sum + secondsOf(row), 0))}
+                  </span>
+                </span>
+              </div>
+            );
+          const { row } = line;
+          return (
+            <div
+              key={row.key}
+              role="row"
+              aria-selected={isMarked(row)}
+              style={at}
+              className={`${columns} line-b absolute inset-x-0 cursor-pointer ${isMarked(row) ? 'bg-[var(--bond-wash)]' : ''}`}
+              onClick={() => onInHand(row.key)}
+            >
+              <span role="cell">{box(`select ${row.file}`, [row])}</span>
+              <span role="cell" className="truncate pr-2">
+                <button type="button" className="max-w-full truncate font-mono" title={row.names.join(', ')}>
+                  {row.file}
+                </button>
+              </span>
+              <span role="cell" className="font-mono">
+                <Stretch row={row} />
+              </span>
+              <span role="cell" className="pr-3 text-right font-mono">
+                {clock(secondsOf(row))}
+              </span>
+              <span role="cell" className="truncate pr-2">
+                <State row={row} />
+              </span>
+            </div>
+          );
+        })}
+      </div>
     </div>
   );
 }
