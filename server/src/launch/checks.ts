@@ -18,6 +18,8 @@ let passed = 0;
 let failed = 0;
 /** What the last line is about, said before it: of a long run only the end is looked at. */
 const broken: string[] = [];
+/** What tests did after they were over, as the runner complained of it: it fails the run, and names no test. */
+const late: string[] = [];
 
 function check(
   title: string,
@@ -27,7 +29,11 @@ function check(
 ): Promise<number> {
   process.stdout.write(`\n== ${title}\n`);
   return new Promise((resolve) => {
-    const child = spawn(program, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env });
+    const child = spawn(program, args, { cwd: root, stdio: ['ignore', 'inherit', 'pipe'], env });
+    child.stderr.on('data', (part: Buffer) => {
+      process.stderr.write(part);
+      late.push(...(part.toString().match(/.*(torn down|after tests are done)[^]{0,600}/g) ?? []));
+    });
     child.on('exit', (code) => resolve(code ?? 1));
     child.on('error', () => resolve(1));
   });
@@ -48,7 +54,7 @@ function noteRun(
   failed += counts?.failed ?? 1;
   if (counts && counts.failed > 0) broken.push(`${title}: ${counts.failed} failed`);
   else if (code !== 0 || !counts) {
-    broken.push(`${title}: ended with code ${code} outside of any test`);
+    broken.push(`${title}: ended with code ${code} outside of any test. ${late.join('\n')}`);
     if (counts) failed += 1;
   }
 }
