@@ -73,6 +73,20 @@ export const statusSchema = union<Status>()('status', [
   'waived',
 ]);
 
+/** A folder inside its place, however it is written: without a slash in front or behind, and never out of it. */
+const folderInside = z
+  .string()
+  .max(4096)
+  .transform((text) =>
+    text
+      .split('/')
+      .map((part) => part.trim())
+      .filter((part) => part !== '' && part !== '.')
+      .join('/'),
+  )
+  .refine((folder) => !folder.split('/').includes('..'), { message: 'a folder inside the place' });
+export const folderOfPlaceSchema = z.object({ placeId: placeIdSchema, folder: folderInside });
+
 export const time = z.iso.datetime();
 
 export const bytes = z.number().nonnegative();

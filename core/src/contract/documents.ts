@@ -6,6 +6,7 @@ import {
   columnRoleSchema,
   countingSchema,
   documentIdSchema,
+  folderOfPlaceSchema,
   formatSchema,
   json,
   placeIdSchema,
@@ -150,3 +151,50 @@ export type ExportQuery = z.infer<typeof exportQuerySchema>;
 
 /** Headers of a log, as a JSON list. */
 export const logMappingQuerySchema = z.object({ headers: json(z.array(z.string().max(1000)).max(10_000).readonly()) });
+
+/** The folder whose documents are held against those that were brought in, and what of it is newer. */
+export const watchedSchema = z.object({
+  folder: z.object({ placeId: placeIdSchema, placeName: z.string(), folder: z.string() }).nullable(),
+  /** Its place is there, and the folder in it. */
+  isThere: z.boolean(),
+  /** How many documents lie in it. */
+  documents: z.int(),
+  newer: list(
+    z.object({
+      /** Inside the place. */
+      path: z.string(),
+      name: z.string(),
+      sizeInBytes: bytes,
+      modifiedAt: time,
+      replaces: z.object({ id: documentIdSchema, name: z.string() }),
+    }),
+  ),
+});
+export type Watched = z.infer<typeof watchedSchema>;
+export type NewerDocument = Watched['newer'][number];
+export const watchRequestSchema = z.object({ folder: folderOfPlaceSchema.nullable() });
+const watchedPath = z.string().min(1).max(4096);
+/** That it is no newer version, or not one that is wanted: these bytes are not told of again. */
+export const passOverSchema = z.object({ path: watchedPath });
+
+export const wouldChangeQuerySchema = z.object({ path: watchedPath, replaces: documentIdSchema });
+/** What bringing it in would change, before anything is. */
+export const wouldChangeSchema = z.object({
+  timelines: list(
+    z.object({
+      name: z.string(),
+      only: z.enum(['newer', 'older']).nullable(),
+      unchanged: z.int(),
+      added: z.int(),
+      removed: z.int(),
+      moved: z.int(),
+      trimmed: z.int(),
+      reSourced: z.int(),
+    }),
+  ),
+  /** Clips that stay with their links and decisions, come new, and are in it no more. */
+  kept: z.int(),
+  fresh: z.int(),
+  gone: z.int(),
+});
+export type WouldChange = z.infer<typeof wouldChangeSchema>;

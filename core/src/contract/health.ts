@@ -1,23 +1,11 @@
 import { z } from 'zod';
 import { healthChecks, nameFaults, type HealthCheck, type HealthSubject, type Home } from '../health/index.ts';
 import type { Refusal } from '../model/media.ts';
-import { bytes, clipIdSchema, list, of, placeIdSchema, rateSchema, time } from './basics.ts';
+import { bytes, clipIdSchema, folderOfPlaceSchema, list, of, placeIdSchema, rateSchema, time } from './basics.ts';
 
 export const homeSchema = of<Home>()(z.object({ placeId: placeIdSchema, folder: z.string().max(4096) }));
-/** A folder inside its place, however it is written: without a slash in front or behind, and never out of it. */
-const folderInside = z
-  .string()
-  .max(4096)
-  .transform((text) =>
-    text
-      .split('/')
-      .map((part) => part.trim())
-      .filter((part) => part !== '' && part !== '.')
-      .join('/'),
-  )
-  .refine((folder) => !folder.split('/').includes('..'), { message: 'a folder inside the place' });
 export const homeRequestSchema = z.object({
-  home: z.object({ placeId: placeIdSchema, folder: folderInside }).nullable(),
+  home: folderOfPlaceSchema.nullable(),
 });
 
 const refusalSchema = of<Refusal>()(

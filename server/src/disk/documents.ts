@@ -1,5 +1,5 @@
 import { extname } from 'node:path';
-import type { ByteSource } from '@legame/core/bundle';
+import { bundleParts, type ByteSource } from '@legame/core/bundle';
 import type { PlaceDocuments } from '@legame/core/contract';
 import { UserProblem } from '../problems.ts';
 import { withFileOf, withFolder, type Ground, type HeldFolder } from './held.ts';
@@ -8,11 +8,18 @@ import { withFileOf, withFolder, type Ground, type HeldFolder } from './held.ts'
 const endings = new Set(['.edl', '.otio', '.otioz', '.csv', '.tsv', '.txt']);
 const isBundleFolder = (name: string): boolean => extname(name).toLowerCase() === '.otiod';
 
+/** A document as it lies in a folder; of a bundle folder the times are those of its document. */
+export type DocumentThere = PlaceDocuments['documents'][number] & {
+  readonly modifiedMs: number;
+  readonly changedMs: number;
+};
+type Listed = { readonly folders: readonly string[]; readonly documents: readonly DocumentThere[] };
+
 /**
  * What a folder of a place holds that could be brought in; null when it cannot be listed. Nothing is opened; hidden names
  * are left out.
  */
-export async function listDocumentsIn(ground: Ground, folder: string): Promise<Omit<PlaceDocuments, 'folder'> | null> {
+export async function listDocumentsIn(ground: Ground, folder: string): Promise<Listed | null> {
   return withFolder(ground, async (root) => {
     const held = await root.folder(folder);
     try {
@@ -26,15 +33,26 @@ export async function listDocumentsIn(ground: Ground, folder: string): Promise<O
   });
 }
 
-async function listIn(folder: HeldFolder): Promise<Omit<PlaceDocuments, 'folder'>> {
+async function listIn(folder: HeldFolder): Promise<Listed> {
   const entries = await folder.entries();
   const shown = entries.filter((e) => !e.name.startsWith('.')).sort((a, b) => a.name.localeCompare(b.name));
   const files = shown.filter((e) => e.isFile() && endings.has(extname(e.name).toLowerCase()));
   const folders = shown.filter((e) => e.isDirectory()).map((e) => e.name);
   const sized = await Promise.all(
-    files.map(async ({ name }) => ({ name, sizeInBytes: (await folder.look(name))?.size ?? 0, isBundleFolder: false })),
+    files.map(async ({ name }): Promise<DocumentThere> => {
+      const stats = await folder.look(name);
+      const [modifiedMs, changedMs] = [stats?.mtimeMs ?? 0, stats?.ctimeMs ?? 0];
+      return { name, sizeInBytes: stats?.size ?? 0, isBundleFolder: false, modifiedMs, changedMs };
+    }),
   );
-  const bundles = folders.filter(isBundleFolder).map((name) => ({ name, sizeInBytes: 0, isBundleFolder: true }));
+  // Of a bundle folder, its document.
+  const bundles = await Promise.all(
+    folders.filter(isBundleFolder).map(async (name): Promise<DocumentThere> => {
+      const stats = await folder.look(`${name}/${bundleParts.content}`).catch(() => null);
+      const [modifiedMs, changedMs] = [stats?.mtimeMs ?? 0, stats?.ctimeMs ?? 0];
+      return { name, sizeInBytes: 0, isBundleFolder: true, modifiedMs, changedMs };
+    }),
+  );
   return { folders: folders.filter((name) => !isBundleFolder(name)), documents: [...bundles, ...sized] };
 }
 

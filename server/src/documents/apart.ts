@@ -1,5 +1,5 @@
 import pLimit from 'p-limit';
-import type { Problem } from '@legame/core/contract';
+import { wouldChangeSchema, type Problem, type WouldChange } from '@legame/core/contract';
 import type { Reading } from '@legame/core/formats';
 import type { DocumentId, ProjectId } from '@legame/core/model';
 import type { Context } from '../context.ts';
@@ -12,9 +12,11 @@ import type { Incoming } from './bringIn.ts';
 export type DocumentTask =
   | { readonly do: 'bring-in'; readonly projectId: ProjectId; readonly incoming: Incoming }
   | { readonly do: 'read-again'; readonly documentId: DocumentId; readonly reading: Reading }
+  | { readonly do: 'compare'; readonly replaces: DocumentId; readonly incoming: Incoming }
   | { readonly do: 'open-project'; readonly name: string; readonly bytes: Uint8Array };
 export type DocumentAnswer =
-  | { readonly ok: true; readonly id: string }
+  /** The id of what was made, or what was asked for as JSON. */
+  | { readonly ok: true; readonly said: string }
   | { readonly ok: false; readonly problem: Problem | null; readonly detail: string };
 
 /** A process without work is kept so long: starting one takes a while. */
@@ -28,6 +30,12 @@ const idle = new Set<ChildProcess>();
 /** Reads a document and keeps it (`bringIn.ts`), in a process of its own that can be ended. */
 export const bringInApart = async (context: Context, projectId: ProjectId, incoming: Incoming): Promise<DocumentId> =>
   (await ask(context, incoming.name, incoming.bytes.length, { do: 'bring-in', projectId, incoming })) as DocumentId;
+
+/** What bringing a document in would change (`wouldChange.ts`), read in the same fence. */
+export const compareApart = async (context: Context, replaces: DocumentId, incoming: Incoming): Promise<WouldChange> =>
+  wouldChangeSchema.parse(
+    JSON.parse(await ask(context, incoming.name, incoming.bytes.length, { do: 'compare', replaces, incoming })),
+  );
 
 export async function readAgainApart(
   context: Context,
@@ -62,7 +70,7 @@ async function ask({ config }: Context, name: string, size: number, task: Docume
       by: answer === 'too-slow' ? 'time' : 'memory',
       seconds,
     });
-  if (answer.ok) return answer.id;
+  if (answer.ok) return answer.said;
   throw answer.problem ? new UserProblem(answer.problem) : new Error(answer.detail);
 }
 

@@ -107,9 +107,9 @@ export async function readOutdated(context: Context): Promise<void> {
   }
 }
 
-type Read = { readonly document: ReadDocument; readonly clips: readonly Clip[] };
+export type Read = { readonly document: ReadDocument; readonly clips: readonly Clip[] };
 
-async function readIncoming(db: Database, incoming: Incoming, otherRates: readonly Rate[]): Promise<Read> {
+export async function readIncoming(db: Database, incoming: Incoming, otherRates: readonly Rate[]): Promise<Read> {
   const { name } = incoming;
   const unpacked = await unpackBytes(incoming.bytes, largestDocumentInBytes);
   if (!unpacked.ok) throw problemOfFault(unpacked.fault, name);

@@ -7,6 +7,7 @@ import { withFileSource } from '../disk/documents.ts';
 import { withFolder } from '../disk/held.ts';
 import { codeOf } from '../disk/failures.ts';
 import { bringInApart } from './apart.ts';
+import type { Incoming } from './bringIn.ts';
 import { UserProblem } from '../problems.ts';
 import { problemOfFault } from '../reading/faults.ts';
 import { groundOf, type PlaceRecord, placeStore } from '../stores/places.ts';
@@ -27,27 +28,26 @@ export async function bringInFromPlace(
   },
 ): Promise<DocumentId> {
   const place = await placeStore.getPlace(context.db, request.placeId);
-  const name = basename(request.path);
-  const path = (await isBundleFolder(place, request.path)) ? join(request.path, bundleParts.content) : request.path;
+  const { reading = {}, replaces, beside } = request;
+  const incoming = await incomingFrom(context, place, request.path);
+  return bringInApart(context, projectId, { ...incoming, reading, replaces, beside });
+}
+
+/** A document as it lies in a place, or inside a bundle there, and the folder that its references are held against. */
+export async function incomingFrom({ config }: Context, place: PlaceRecord, lies: string): Promise<Incoming> {
+  const name = basename(lies);
+  const path = (await isBundleFolder(place, lies)) ? join(lies, bundleParts.content) : lies;
   const unpacked = await withFileSource(groundOf(place), path, (source) =>
-    unpackDocument(source, context.config.documentLimitInBytes),
+    unpackDocument(source, config.documentLimitInBytes),
   ).catch((error: unknown) => {
     if (codeOf(error) !== 'ENOENT' && codeOf(error) !== 'ENOTDIR') throw error;
-    throw path === request.path
+    throw path === lies
       ? new UserProblem({ code: 'not-in-place', path, place: place.name })
-      : new UserProblem({ code: 'no-bundle', path: request.path, place: place.name, lacks: bundleParts.content });
+      : new UserProblem({ code: 'no-bundle', path: lies, place: place.name, lacks: bundleParts.content });
   });
   if (!unpacked.ok) throw problemOfFault(unpacked.fault, name);
   const { content, media } = unpacked;
-  return bringInApart(context, projectId, {
-    name,
-    bytes: content,
-    reading: request.reading ?? {},
-    folder: join(place.path, dirname(path)),
-    mediaInside: media ?? [],
-    replaces: request.replaces,
-    beside: request.beside,
-  });
+  return { name, bytes: content, reading: {}, folder: join(place.path, dirname(path)), mediaInside: media ?? [] };
 }
 
 const isBundleFolder = (place: PlaceRecord, path: string): Promise<boolean> =>

@@ -3,13 +3,14 @@ import { UserProblem } from '../problems.ts';
 import { importProject } from '../projects/package.ts';
 import type { DocumentAnswer, DocumentTask } from './apart.ts';
 import { bringIn, readAgain } from './bringIn.ts';
+import { wouldChange } from './wouldChange.ts';
 
 /** A process that reads documents and keeps what it read, one after another (see `apart.ts`). */
 const db = openDatabase(process.env.LEGAME_DATABASE ?? '');
 
 process.on('message', (task: DocumentTask) => {
   carryOut(task).then(
-    (id) => answer({ ok: true, id }),
+    (said) => answer({ ok: true, said }),
     (error: unknown) =>
       answer({
         ok: false,
@@ -30,6 +31,8 @@ async function carryOut(task: DocumentTask): Promise<string> {
     case 'read-again':
       await readAgain({ db }, task.documentId, task.reading);
       return task.documentId;
+    case 'compare':
+      return JSON.stringify(await wouldChange({ db }, task.replaces, task.incoming));
     case 'open-project':
       return importProject({ db }, task.bytes, task.name);
   }

@@ -116,5 +116,10 @@ export async function listPlaceDocuments(context: Context, placeId: PlaceId, fol
   if (!found) {
     throw new UserProblem({ code: 'folder-not-there', path: folder || place.name, for: 'documents' });
   }
-  return { folder, ...found };
+  const documents = found.documents.map(({ name, sizeInBytes, isBundleFolder }) => ({
+    name,
+    sizeInBytes,
+    isBundleFolder,
+  }));
+  return { folder, folders: found.folders, documents };
 }

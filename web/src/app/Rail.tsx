@@ -4,6 +4,7 @@ import { acts } from '../api/acts.ts';
 import { lists } from '../api/clipList.ts';
 import { api } from '../api/legame.ts';
 import { storage } from '../api/storage.ts';
+import { watched } from '../api/watched.ts';
 import { records, steps, tipOf } from '../commands/definitions.ts';
 
 /** The steps of the work in order, with what is left of each, and the records below. */
@@ -15,8 +16,10 @@ export function Rail({ projectId }: { projectId: string }) {
   const clips = lists.useClipsQuery(projectId);
   const causes = acts.useCausesQuery(projectId, { skip: clips.isUninitialized || clips.isLoading });
   const away = places.data?.filter((p) => !p.there).length ?? 0;
+  // Nobody tells of a folder that is not indexed: it is looked at now and then.
+  const newer = watched.useWatchedQuery(projectId, { pollingInterval: 20_000 }).data?.newer.length ?? 0;
   const left: Record<string, string> = {
-    intake: documents.data?.length === 0 ? 'empty' : '',
+    intake: documents.data?.length === 0 ? 'empty' : newer > 0 ? `${newer} newer` : '',
     places: places.data?.length === 0 ? 'none' : away ? `${away} away` : '',
     causes: causes.data?.causes.length ? String(causes.data.causes.filter((c) => !isQuestion(c)).length) : '',
     ledger: project.data?.toDo ? String(project.data.toDo) : '',

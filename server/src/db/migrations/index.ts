@@ -19,6 +19,7 @@ import { bins } from './018-bins.ts';
 import { takenOut } from './019-taken-out.ts';
 import { health } from './020-health.ts';
 import { pulls } from './021-pulls.ts';
+import { watched } from './022-watched.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -43,4 +44,5 @@ export const migrations = [
   takenOut,
   health,
   pulls,
+  watched,
 ] as const;

@@ -8,11 +8,16 @@ import {
   jobSchema,
   logMappingQuerySchema,
   logMappingSchema,
+  passOverSchema,
   placeDocumentsSchema,
   placeIdSchema,
   projectIdSchema,
   readAgainSchema,
   unpackRequestSchema,
+  watchedSchema,
+  watchRequestSchema,
+  wouldChangeQuerySchema,
+  wouldChangeSchema,
 } from '@legame/core/contract';
 import { z } from 'zod';
 import { bringInApart, readAgainApart } from '../../documents/apart.ts';
@@ -27,6 +32,7 @@ import {
   listDocuments,
   listPlaceDocuments,
 } from '../../documents/views.ts';
+import { compareWatched, lookAtWatched, passOver, watchFolder } from '../../documents/watched.ts';
 import { route } from '../route.ts';
 
 const inProject = z.object({ projectId: projectIdSchema });
@@ -73,6 +79,41 @@ export const documentRoutes = [
     status: 201,
     handle: async ({ params: p, body }, context) =>
       getDocument(context, await bringInFromPlace(context, p.projectId, body)),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/watched',
+    summary: 'The folder in which newer versions are looked for, and what of it is newer',
+    params: inProject,
+    answer: watchedSchema,
+    handle: ({ params: p }, context) => lookAtWatched(context, p.projectId),
+  }),
+  route({
+    method: 'put',
+    path: '/projects/:projectId/watched',
+    summary: 'Say in which folder newer versions are looked for',
+    params: inProject,
+    body: watchRequestSchema,
+    answer: watchedSchema,
+    handle: ({ params: p, body }, context) => watchFolder(context, p.projectId, body.folder),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/watched/pass-over',
+    summary: 'A document of the watched folder is not wanted: these bytes are not told of again',
+    params: inProject,
+    body: passOverSchema,
+    answer: watchedSchema,
+    handle: ({ params: p, body }, context) => passOver(context, p.projectId, body.path),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/watched/changes',
+    summary: 'What bringing in a document of the watched folder would change; nothing is kept',
+    params: inProject,
+    query: wouldChangeQuerySchema,
+    answer: wouldChangeSchema,
+    handle: ({ params: p, query }, context) => compareWatched(context, p.projectId, query),
   }),
   route({
     method: 'get',

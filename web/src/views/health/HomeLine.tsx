@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import type { Health } from '@legame/core/contract';
 import type { Home } from '@legame/core/health';
-import type { PlaceId } from '@legame/core/model';
 import { health as api } from '../../api/health.ts';
 import { storage } from '../../api/storage.ts';
+import { FolderOfPlaceForm } from '../../parts/FolderOfPlaceForm.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 
 /** The folder in which all media should lie: which it is, which suggests itself, and the way to say another. */
@@ -65,62 +65,15 @@ export function HomeLine({ projectId, health: { home, proposedHome } }: { projec
         )}
       </p>
       {isChoosing && (
-        <HomeForm
-          places={places.data ?? []}
+        <FolderOfPlaceForm
+          of="the home folder"
+          verb="Make it home"
           initial={home ?? proposedHome}
           isBusy={set.isLoading}
-          onHome={(next) => void say(next)}
+          onFolder={(next) => void say(next)}
         />
       )}
       <ProblemNote error={set.error} onClose={set.reset} />
     </section>
-  );
-}
-
-function HomeForm({
-  places,
-  initial,
-  isBusy,
-  onHome,
-}: {
-  places: readonly { readonly id: PlaceId; readonly name: string }[];
-  initial: Home | null;
-  isBusy: boolean;
-  onHome: (home: Home) => void;
-}) {
-  const [placeId, setPlaceId] = useState(initial?.placeId ?? places[0]?.id);
-  const [folder, setFolder] = useState(initial?.folder ?? '');
-  if (!placeId) return <p className="text-quiet">Add a place at Places (g p) first.</p>;
-  return (
-    <form
-      className="flex flex-wrap items-center gap-1.5 pt-1.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        onHome({ placeId, folder });
-      }}
-    >
-      <select
-        className="select select-sm w-auto"
-        aria-label="place of the home folder"
-        value={placeId}
-        onChange={(e) => setPlaceId(e.target.value as PlaceId)}
-      >
-        {places.map((place) => (
-          <option key={place.id} value={place.id}>
-            {place.name}
-          </option>
-        ))}
-      </select>
-      <input
-        className="input input-sm min-w-40 flex-1 font-mono"
-        aria-label="folder in it"
-        placeholder="folder in it; empty for the place itself"
-        value={folder}
-        onChange={(e) => setFolder(e.target.value)}
-      />
-      <button type="submit" className="btn btn-plain btn-sm" disabled={isBusy}>
-        Make it home
-      </button>
-    </form>
   );
 }

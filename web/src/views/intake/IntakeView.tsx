@@ -12,6 +12,7 @@ import { FromPlace } from './FromPlace.tsx';
 import { IncomingCard } from './IncomingCard.tsx';
 import { RemarkList } from './RemarkList.tsx';
 import { useIncoming } from './useIncoming.ts';
+import { WatchedFolder } from './WatchedFolder.tsx';
 
 /** Brings documents in: read and shown as soon as they are dropped, in the project when a person says so. */
 export function IntakeView() {
@@ -77,6 +78,13 @@ export function IntakeView() {
             }}
           />
         )}
+        <WatchedFolder
+          projectId={projectId}
+          onBroughtIn={(id) => {
+            setChosen(id);
+            setSide('changes');
+          }}
+        />
         {incoming.list.length > 0 && (
           <section className="mt-3 flex flex-col gap-2" aria-label="not brought in yet">
             {ready.length > 1 && (
@@ -99,28 +107,17 @@ export function IntakeView() {
             ))}
           </section>
         )}
-        {!documents.data ? (
-          <Waiting what="documents" error={documents.error} />
-        ) : known.length === 0 ? (
-          <p className="mt-6 text-quiet">
-            Nothing has been brought in yet. Drop the edit whose clips are dark: its timelines and clips appear here,
-            with every line that was not understood.
-          </p>
+        {documents.data ? (
+          <Documents
+            documents={known}
+            shown={shown}
+            onShow={(id) => {
+              setChosen(id);
+              setSide('remarks');
+            }}
+          />
         ) : (
-          <ul className="mt-4 flex flex-col gap-2" aria-label="documents">
-            {known.map((document) => (
-              <li key={document.id}>
-                <DocumentCard
-                  document={document}
-                  isShown={document === shown}
-                  onShow={() => {
-                    setChosen(document.id);
-                    setSide('remarks');
-                  }}
-                />
-              </li>
-            ))}
-          </ul>
+          <Waiting what="documents" error={documents.error} />
         )}
       </div>
       <aside className="line-l min-h-0 overflow-auto bg-base-100 p-4">
@@ -133,6 +130,34 @@ export function IntakeView() {
         )}
       </aside>
     </div>
+  );
+}
+
+/** What was brought in, in that order. */
+function Documents({
+  documents,
+  shown,
+  onShow,
+}: {
+  documents: readonly DocumentView[];
+  shown: DocumentView | undefined;
+  onShow: (id: string) => void;
+}) {
+  if (documents.length === 0)
+    return (
+      <p className="mt-6 text-quiet">
+        Nothing has been brought in yet. Drop the edit whose clips are dark: its timelines and clips appear here, with
+        every line that was not understood.
+      </p>
+    );
+  return (
+    <ul className="mt-4 flex flex-col gap-2" aria-label="documents">
+      {documents.map((document) => (
+        <li key={document.id}>
+          <DocumentCard document={document} isShown={document === shown} onShow={() => onShow(document.id)} />
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -34,6 +34,7 @@ beforeEach(() => {
   documents = [];
   server = standInServer(({ method, url }) => {
     if (url.pathname.endsWith('/log-mapping')) return { roles: null };
+    if (url.pathname.endsWith('/watched')) return { folder: null, isThere: false, documents: 0, newer: [] };
     if (!url.pathname.endsWith('/documents')) return [];
     if (method !== 'POST') return documents;
     const brought = view(50 + documents.length, url.searchParams.get('name')!);
