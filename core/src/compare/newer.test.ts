@@ -3,8 +3,13 @@ import fc from 'fast-check';
 import type { DocumentId } from '../model/ids.ts';
 import { compareVersions, findNewer, versionOf, type KnownDocument, type WatchedFile } from './newer.ts';
 
-const document = (name: string, ...sha256s: string[]): KnownDocument => ({ id: name as DocumentId, name, sha256s });
-const file = (name: string, sha256 = `bytes of ${name}`, modifiedMs = 0): WatchedFile => ({ name, sha256, modifiedMs });
+const document = (name: string, ...sha256s: string[]): KnownDocument => ({
+  ...{ id: name as DocumentId, name, sha256s },
+  ...{ says: { format: 'edl', title: `title of ${name}` }, broughtInMs: 100 },
+});
+const file = (name: string, sha256 = `bytes of ${name}`, modifiedMs = 0): WatchedFile => ({
+  ...{ name, sha256, modifiedMs, says: null },
+});
 const told = (files: readonly WatchedFile[], documents: readonly KnownDocument[]) =>
   findNewer(files, documents).map((n) => `${n.replaces} ← ${n.file.name}`);
 
@@ -51,6 +56,20 @@ describe('what of a folder is newer', () => {
       'cut 3.edl ← cut 4.edl',
     ]);
     expect(told([file('cut_8.edl', 'a', 5), file('cut 8.edl', 'b', 9)], documents)).toEqual(['cut 7.edl ← cut 8.edl']);
+  });
+
+  test('written since, under the title of one document alone', () => {
+    const says = { format: 'edl', title: 'SALTGLASS REEL 2' } as const;
+    const reel = { ...document('reel 2.edl'), says };
+    const tuesday = { ...file('reel 2 of tuesday.edl', 'x', 200), says };
+    const other = { ...document('trailer.edl'), says: { format: 'edl', title: 'TRAILER' } as const };
+    expect(told([tuesday], [reel, other])).toEqual(['reel 2.edl ← reel 2 of tuesday.edl']);
+    expect(told([{ ...tuesday, modifiedMs: 50 }], [reel])).toEqual([]);
+    expect(told([{ ...tuesday, says: { ...says, format: 'otio' } }], [reel])).toEqual([]);
+    expect(told([{ ...tuesday, says: null }], [reel])).toEqual([]);
+    expect(told([tuesday], [reel, { ...document('copy of it.edl'), says }])).toEqual([]);
+    // A name that counts versions is believed before a title: it counts back.
+    expect(told([{ ...tuesday, name: 'cut 3.edl' }], [{ ...document('cut 7.edl'), says }])).toEqual([]);
   });
 
   test('nothing is proposed where two documents have as good a claim', () => {

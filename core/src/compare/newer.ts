@@ -1,3 +1,4 @@
+import type { FormatId } from '../formats/format.ts';
 import type { DocumentId } from '../model/ids.ts';
 import { nameKey, splitExtension } from '../paths/names.ts';
 
@@ -7,10 +8,15 @@ export type WatchedFile = {
   /** In UTC milliseconds. */
   readonly modifiedMs: number;
   readonly sha256: string;
+  /** What it says it is; null where it could not be read. */
+  readonly says: Said | null;
 };
+type Said = { readonly format: FormatId; readonly title: string };
 export type KnownDocument = {
   readonly id: DocumentId;
   readonly name: string;
+  readonly says: Said;
+  readonly broughtInMs: number;
   /** Of its bytes now, and of every version it replaced. */
   readonly sha256s: readonly string[];
 };
@@ -51,9 +57,9 @@ export function compareVersions(a: readonly number[], b: readonly number[]): num
 }
 
 /**
- * What of a folder's documents is newer than what was brought in: of one name with other bytes, or of a name that counts
- * on. For each document only the newest is told, and for each file the document whose version comes right before it. It
- * is a proposal: whether it is a newer version a person says.
+ * What of a folder's documents is newer than what was brought in: of one name with other bytes, of a name that counts on,
+ * or written since under the title of one alone. For each document only the newest is told, and for each file the document
+ * whose version comes right before it. It is a proposal: whether it is a newer version a person says.
  */
 export function findNewer<F extends WatchedFile>(files: readonly F[], documents: readonly KnownDocument[]): Newer<F>[] {
   const known = new Set(documents.flatMap((d) => d.sha256s));
@@ -67,11 +73,25 @@ export function findNewer<F extends WatchedFile>(files: readonly F[], documents:
       .filter((v) => v.stem === stem && compareVersions(v.numbers, numbers) < 0)
       .sort((a, b) => compareVersions(b.numbers, a.numbers));
     const tied = before[1] && compareVersions(before[0]!.numbers, before[1].numbers) === 0;
-    const former = namesake ?? (tied ? undefined : before[0]);
+    const former = namesake ?? (before[0] ? (tied ? undefined : before[0]) : alikeByTitle(file, stem, versions));
     if (!former) continue;
     const rival = newest.get(former.document.id);
     const step = rival ? compareVersions(numbers, rival.numbers) || file.modifiedMs - rival.file.modifiedMs : 1;
     if (step > 0) newest.set(former.document.id, { file, numbers });
   }
   return [...newest].map(([replaces, { file }]) => ({ file, replaces }));
+}
+
+/** The one document of this format and title that was brought in before the file was written, and does not count versions with it. */
+function alikeByTitle<V extends { readonly document: KnownDocument; readonly stem: string }>(
+  { says, modifiedMs }: WatchedFile,
+  stem: string,
+  versions: readonly V[],
+): V | undefined {
+  if (!says || says.title.trim() === '') return undefined;
+  const alike = versions.filter(
+    ({ document }) => document.says.format === says.format && nameKey(document.says.title) === nameKey(says.title),
+  );
+  const [only] = alike.length === 1 ? alike : [];
+  return only && only.stem !== stem && modifiedMs > only.document.broughtInMs ? only : undefined;
 }

@@ -1,6 +1,6 @@
 import pLimit from 'p-limit';
-import { wouldChangeSchema, type Problem, type WouldChange } from '@legame/core/contract';
-import type { Reading } from '@legame/core/formats';
+import { documentSchema, wouldChangeSchema, type Problem, type WouldChange } from '@legame/core/contract';
+import type { FormatId, Reading } from '@legame/core/formats';
 import type { DocumentId, ProjectId } from '@legame/core/model';
 import type { Context } from '../context.ts';
 import { ownProcess } from '../ownProcess.ts';
@@ -13,6 +13,7 @@ export type DocumentTask =
   | { readonly do: 'bring-in'; readonly projectId: ProjectId; readonly incoming: Incoming }
   | { readonly do: 'read-again'; readonly documentId: DocumentId; readonly reading: Reading }
   | { readonly do: 'compare'; readonly replaces: DocumentId; readonly incoming: Incoming }
+  | { readonly do: 'title'; readonly incoming: Incoming }
   | { readonly do: 'open-project'; readonly name: string; readonly bytes: Uint8Array };
 export type DocumentAnswer =
   /** The id of what was made, or what was asked for as JSON. */
@@ -36,6 +37,11 @@ export const compareApart = async (context: Context, replaces: DocumentId, incom
   wouldChangeSchema.parse(
     JSON.parse(await ask(context, incoming.name, incoming.bytes.length, { do: 'compare', replaces, incoming })),
   );
+
+/** What a document says it is. */
+export const titleApart = async (context: Context, incoming: Incoming): Promise<{ format: FormatId; title: string }> =>
+  titleSchema.parse(JSON.parse(await ask(context, incoming.name, incoming.bytes.length, { do: 'title', incoming })));
+const titleSchema = documentSchema.pick({ format: true, title: true });
 
 export async function readAgainApart(
   context: Context,

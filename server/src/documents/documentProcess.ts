@@ -2,7 +2,7 @@ import { openDatabase } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
 import { importProject } from '../projects/package.ts';
 import type { DocumentAnswer, DocumentTask } from './apart.ts';
-import { bringIn, readAgain } from './bringIn.ts';
+import { bringIn, readAgain, readIncoming } from './bringIn.ts';
 import { wouldChange } from './wouldChange.ts';
 
 /** A process that reads documents and keeps what it read, one after another (see `apart.ts`). */
@@ -33,6 +33,12 @@ async function carryOut(task: DocumentTask): Promise<string> {
       return task.documentId;
     case 'compare':
       return JSON.stringify(await wouldChange({ db }, task.replaces, task.incoming));
+    case 'title': {
+      // A list says no rate, and its title does not depend on it: at this one every frame number is possible.
+      const reading = { rate: { num: 60, den: 1 } };
+      const { format, title } = (await readIncoming(db, { ...task.incoming, reading }, [])).document;
+      return JSON.stringify({ format, title });
+    }
     case 'open-project':
       return importProject({ db }, task.bytes, task.name);
   }

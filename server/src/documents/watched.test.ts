@@ -79,6 +79,16 @@ test('written over under its own name it is told again; what is not wanted is no
   await client.post(of('/pass-over'), { path: 'from the editor/Saltglass cut 8.edl' }).expect(200);
 });
 
+test('one that is called otherwise and says the same title is told once it was written after', async () => {
+  // Brought in a minute ago, as far as the tests' hurry allows.
+  await house.db('documents').update({ brought_in_at: new Date(Date.now() - 120_000) });
+  write('BAY/from the editor/of tuesday.edl', cut('bowl.mov', 'x.mov'), 60);
+  expect(await news()).toEqual(['from the editor/of tuesday.edl for Saltglass cut 8.edl']);
+  await client.post(of('/pass-over'), { path: 'from the editor/of tuesday.edl' }).expect(200);
+  await house.db('documents').update({ brought_in_at: new Date() });
+  expect(await news()).toEqual([]);
+});
+
 test('what is being written is waited for; what cannot be read holds up nothing', async () => {
   write('BAY/from the editor/Saltglass cut 9.edl', cut('half'), 0);
   expect(await news()).toEqual([]);

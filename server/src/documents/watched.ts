@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
-import { findNewer, type KnownDocument } from '@legame/core/compare';
+import { findNewer, type KnownDocument, type WatchedFile } from '@legame/core/compare';
 import type { Watched, WouldChange } from '@legame/core/contract';
 import type { DocumentId, ProjectId } from '@legame/core/model';
 import type { Context } from '../context.ts';
@@ -11,7 +11,7 @@ import { documentStore, type DocumentRecord } from '../stores/documents.ts';
 import { groundOf, type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { watchedStore, type WatchedFolder } from '../stores/watched.ts';
-import { compareApart } from './apart.ts';
+import { compareApart, titleApart } from './apart.ts';
 import { incomingFrom } from './bringInFromPlace.ts';
 
 /** What was written so short a time ago may still be being written. */
@@ -45,7 +45,10 @@ export async function lookAtWatched(context: Context, projectId: ProjectId): Pro
     filesToHold(context, place, watched, there.documents),
     hashesOf(context, documents),
   ]);
-  const known = documents.map(({ id, name }): KnownDocument => ({ id, name, sha256s: hashes.get(id) ?? [] }));
+  const known = documents.map(({ id, name, format, title, broughtInAt }): KnownDocument => {
+    const says = { format, title };
+    return { id, name, sha256s: hashes.get(id) ?? [], says, broughtInMs: broughtInAt.getTime() };
+  });
   const newer = findNewer(
     files.filter((file) => !watched.passedOver.includes(file.sha256)),
     known,
@@ -93,9 +96,10 @@ async function inWatched({ db }: Context, projectId: ProjectId, path: string): P
   return { place: await placeStore.getPlace(db, watched.placeId) };
 }
 
-type FileToHold = DocumentThere & { readonly sha256: string };
+type Read = Pick<WatchedFile, 'sha256' | 'says'>;
+type FileToHold = DocumentThere & Read;
 
-/** Of what lies there, its hash: of what was looked at before and did not change since it is known. */
+/** Of what lies there, its hash and title: of what was looked at before and did not change since they are known. */
 async function filesToHold(
   context: Context,
   place: PlaceRecord,
@@ -107,22 +111,23 @@ async function filesToHold(
     if (Date.now() - file.modifiedMs < quietMs) continue;
     const path = posix.join(folder, file.name);
     const key = JSON.stringify([place.path, path, file.sizeInBytes, file.modifiedMs, file.changedMs]);
-    const read = () =>
-      incomingFrom(context, place, path).then(
-        ({ bytes }) => sha256Of(bytes),
-        // What cannot be read is nothing to tell of; who brings it in from there is told why.
-        () => null,
-      );
-    const sha256 = hashed.has(key) ? hashed.get(key)! : await read();
+    const read = hashed.has(key) ? hashed.get(key)! : await readThere(context, place, path);
     hashed.delete(key);
-    hashed.set(key, sha256);
-    if (sha256 !== null) files.push({ ...file, sha256 });
+    hashed.set(key, read);
+    if (read) files.push({ ...file, ...read });
   }
   for (const oldest of hashed.keys()) if (hashed.size > mostHashed) hashed.delete(oldest);
   return files;
 }
-const hashed = new Map<string, string | null>();
+const hashed = new Map<string, Read | null>();
 const mostHashed = 5000;
+/** What cannot be read is nothing to tell of; who brings it in from there is told why. */
+async function readThere(context: Context, place: PlaceRecord, path: string): Promise<Read | null> {
+  const incoming = await incomingFrom(context, place, path).catch(() => null);
+  if (!incoming) return null;
+  const says = await titleApart(context, incoming).catch(() => null);
+  return { sha256: sha256Of(incoming.bytes), says };
+}
 const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 
 /** Hashes of what was brought in, kept for as long as the same version is the present one. */
