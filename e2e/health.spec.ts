@@ -88,6 +88,10 @@ test('pull list: asked of the archive and of the tape vault; what comes is linke
   await expect(row('crucible-pour_02.mov')).toContainText('arrived', { timeout: 60_000 });
   expect(await saltglass.statusOf('crucible-pour_02.mov')).toEqual({ status: 'linked' });
 
+  await page.getByRole('button', { name: /^notices/ }).click();
+  await expect(page.getByRole('list', { name: 'what happened' })).toContainText('Fetch crucible-pour_02.mov: done.');
+  await page.getByRole('button', { name: /^notices/ }).click();
+
   await row('annealing-wide.mov').getByRole('button').click();
   await panel.getByLabel('of whom').fill('The archive');
   await panel.getByRole('button', { name: 'Asked for' }).click();

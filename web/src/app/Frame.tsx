@@ -10,6 +10,7 @@ import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
 import { useAppDispatch } from './store.ts';
 import { TopBar } from './TopBar.tsx';
+import { useNotices } from './useNotices.ts';
 import { useGlobalCommands } from './useGlobalCommands.ts';
 
 /** Screens that begin with a heading of their own. */
@@ -23,6 +24,7 @@ export function Frame() {
   const project = api.useProjectQuery(projectId);
   const [showKeys, setShowKeys] = useState(false);
   const failed = useGlobalCommands(projectId, () => setShowKeys((shown) => !shown));
+  useNotices(projectId);
   useEffect(() => () => void dispatch(leaveProject()), [dispatch, projectId]);
 
   if (project.error && !project.data) {

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { CommandButton } from '../commands/CommandButton.tsx';
 import { FindOrDo } from '../commands/FindOrDo.tsx';
 import { setTheme } from '../session/look.ts';
+import { Notices } from './Notices.tsx';
 import { RunningJobs } from './RunningJobs.tsx';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
@@ -28,6 +29,7 @@ export function TopBar({ projectId, projectName }: { projectId: string; projectN
       <FindOrDo projectId={projectId} />
       <div className="ml-auto flex items-center gap-2">
         <RunningJobs />
+        <Notices projectId={projectId} />
         <ThemeSwitch />
         <CommandButton id="keys" className="btn btn-ghost btn-sm px-2">
           <span aria-hidden>?</span>

@@ -2,6 +2,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from '../api/legame.ts';
 import { lookSlice } from '../session/look.ts';
+import { noticesSlice } from '../session/notices.ts';
 import { selectionSlice } from '../session/selection.ts';
 
 export const makeStore = () =>
@@ -10,6 +11,7 @@ export const makeStore = () =>
       [api.reducerPath]: api.reducer,
       [selectionSlice.name]: selectionSlice.reducer,
       [lookSlice.name]: lookSlice.reducer,
+      [noticesSlice.name]: noticesSlice.reducer,
     },
     // Tens of thousands of rows live in the cache; walking through all of them after every action would be felt.
     middleware: (defaults) => defaults({ immutableCheck: false, serializableCheck: false }).concat(api.middleware),
