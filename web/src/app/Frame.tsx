@@ -2,13 +2,17 @@ import { useEffect, useState } from 'react';
 import { Outlet, useLocation, useParams } from 'react-router';
 import { api } from '../api/legame.ts';
 import { records, steps } from '../commands/definitions.ts';
+import { Help } from '../commands/Help.tsx';
 import { KeysOverview } from '../commands/KeysOverview.tsx';
 import { ProblemNote } from '../parts/ProblemNote.tsx';
+import { runCommand } from '../commands/useCommand.ts';
+import { askHelp } from '../session/look.ts';
 import { leaveProject } from '../session/selection.ts';
 import { CutStrip } from './CutStrip.tsx';
 import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
-import { useAppDispatch } from './store.ts';
+import { useAppDispatch, useAppSelector } from './store.ts';
+import { Tour } from './Tour.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useNotices } from './useNotices.ts';
 import { useGlobalCommands } from './useGlobalCommands.ts';
@@ -23,6 +27,7 @@ export function Frame() {
   const location = useLocation();
   const project = api.useProjectQuery(projectId);
   const [showKeys, setShowKeys] = useState(false);
+  const help = useAppSelector((state) => state.look.help);
   const failed = useGlobalCommands(projectId, () => setShowKeys((shown) => !shown));
   useNotices(projectId);
   useEffect(() => () => void dispatch(leaveProject()), [dispatch, projectId]);
@@ -52,6 +57,7 @@ export function Frame() {
       </header>
       <Rail projectId={projectId} />
       <div className="flex min-h-0 min-w-0 flex-col">
+        <Tour projectId={projectId} />
         {here?.path !== 'cut' && <CutStrip projectId={projectId} />}
         {failed.error ? (
           <div className="p-2">
@@ -65,6 +71,18 @@ export function Frame() {
       </div>
       <LastAct projectId={projectId} isBusy={failed.isBusy} />
       {showKeys && <KeysOverview onClose={() => setShowKeys(false)} />}
+      {help !== null && (
+        <Help
+          screen={here?.path}
+          asked={help}
+          onKeys={() => {
+            dispatch(askHelp(null));
+            setShowKeys(true);
+          }}
+          onTour={() => runCommand('tour')}
+          onClose={() => dispatch(askHelp(null))}
+        />
+      )}
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { ChevronDown, Lamp, Sun } from 'lucide-react';
+import { ChevronDown, CircleQuestionMark, Keyboard, Lamp, Sun } from 'lucide-react';
 import { Link } from 'react-router';
 import { CommandButton } from '../commands/CommandButton.tsx';
 import { FindOrDo } from '../commands/FindOrDo.tsx';
@@ -31,8 +31,12 @@ export function TopBar({ projectId, projectName }: { projectId: string; projectN
         <RunningJobs />
         <Notices projectId={projectId} />
         <ThemeSwitch />
+        <CommandButton id="help" className="btn btn-ghost btn-sm px-2">
+          <CircleQuestionMark size={15} aria-hidden />
+          <span className="sr-only">help</span>
+        </CommandButton>
         <CommandButton id="keys" className="btn btn-ghost btn-sm px-2">
-          <span aria-hidden>?</span>
+          <Keyboard size={15} aria-hidden />
           <span className="sr-only">keys</span>
         </CommandButton>
       </div>

@@ -4,7 +4,8 @@ import { acts } from '../api/acts.ts';
 import { api } from '../api/legame.ts';
 import { records, steps, type Screen } from '../commands/definitions.ts';
 import { useCommand } from '../commands/useCommand.ts';
-import { setTheme } from '../session/look.ts';
+import { tour } from '@legame/words/help';
+import { askHelp, goOnTour, setTheme } from '../session/look.ts';
 import { useAppDispatch, useAppSelector } from './store.ts';
 
 /** What can be done on every screen of a project. Gives what went wrong with the last of it. */
@@ -35,6 +36,11 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   useCommand('health-report', () => open('health-report'));
   useCommand('pull-list', () => open('pull-list'));
   useCommand('keys', onKeys);
+  useCommand('help', () => dispatch(askHelp('')));
+  useCommand('tour', () => {
+    dispatch(goOnTour(0));
+    open(tour[0]!.screen);
+  });
   useCommand('theme', () => dispatch(setTheme(theme === 'paper' ? 'lamp' : 'paper')));
   const meant = useRef<number | null>(null);
   /** Pressed again before the page knows what came before, the one before is meant, and not the same once more. */

@@ -46,6 +46,8 @@ const goTo = Object.fromEntries(
 export const definitions = {
   find: { title: 'Find a clip, or do something', keys: '/', shown: '/', where: 'anywhere' },
   keys: { title: 'Show these keys', keys: '?', shown: '?', where: 'anywhere' },
+  help: { title: 'Help for this screen, and what words mean', keys: 'f1', shown: 'F1', where: 'anywhere' },
+  tour: { title: 'Show me around in five steps', where: 'anywhere' },
   ...goTo,
   report: { title: 'Open the status report', where: 'anywhere', note: 'to print' },
   'health-report': { title: 'Open the health report', where: 'anywhere', note: 'to print' },

@@ -9,10 +9,20 @@ const remembered = (): Theme => (localStorage.getItem(themeKey) === 'lamp' ? 'la
 
 export const lookSlice = createSlice({
   name: 'look',
-  initialState: (): { theme: Theme; pictures: boolean; bay: boolean } => ({
+  initialState: (): {
+    theme: Theme;
+    pictures: boolean;
+    bay: boolean;
+    /** What is looked for in the help while it is open. */
+    help: string | null;
+    /** The step of the way round. */
+    tour: number | null;
+  } => ({
     theme: remembered(),
     pictures: localStorage.getItem(picturesKey) === 'on',
     bay: localStorage.getItem(bayKey) === 'on',
+    help: null,
+    tour: null,
   }),
   reducers: {
     setTheme: (state, { payload }: PayloadAction<Theme>) => {
@@ -29,6 +39,13 @@ export const lookSlice = createSlice({
       state.bay = payload;
       localStorage.setItem(bayKey, payload ? 'on' : 'off');
     },
+    askHelp: (state, { payload }: PayloadAction<string | null>) => {
+      state.help = payload;
+    },
+    goOnTour: (state, { payload }: PayloadAction<number | null>) => {
+      state.tour = payload;
+      state.help = null;
+    },
   },
 });
-export const { setTheme, showBay, showPictures } = lookSlice.actions;
+export const { askHelp, goOnTour, setTheme, showBay, showPictures } = lookSlice.actions;

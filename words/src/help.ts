@@ -1,0 +1,226 @@
+/** Help for a screen: what it is for, and how it is worked, in the order in which it is done. */
+export type ScreenHelp = { readonly title: string; readonly about: string; readonly how: readonly string[] };
+
+/** By the screen's address inside a project. */
+export const screenHelp = {
+  intake: {
+    title: 'Intake',
+    about: 'Brings in what points at the media: timelines, lists, bundles and shot logs. They are kept byte for byte.',
+    how: [
+      'Drop files on the page, or take them from a place, where their relative references are known to mean what lies there.',
+      'Each is shown before it comes in: its clips, its events, and every line that was not understood.',
+      'A newer version of a timeline keeps the links and decisions of the clips that it shares with the one it replaces.',
+      'Watch the folder into which the editor puts new cuts: a newer one is told, compared, and comes in by one click.',
+    ],
+  },
+  places: {
+    title: 'Places',
+    about: 'Says where media may be: drives, cards, shares, folders. Nothing in them is ever changed or deleted.',
+    how: [
+      'Add a place by its folder. It is read by itself, and again whenever something in it changes.',
+      'Say by which names it is known on other machines: a drive letter, a mount point, the name of a share.',
+      'A place that went away takes its clips along; when it is back, under whatever path, they are back too.',
+      'The map of a place shows what takes its room, and what of it nobody uses.',
+    ],
+  },
+  causes: {
+    title: 'Causes',
+    about: 'Why clips are dark: the fewest causes that account for all of them, each with the screen time it costs.',
+    how: [
+      'Look at what mending a cause would do, clip by clip, before it is done. What would not fit is left alone.',
+      'A cause that is only likely says what would prove it.',
+      'Mending is one act: one Undo takes it back.',
+      'What no cause explains is asked about one by one, at the end of the list.',
+    ],
+  },
+  ledger: {
+    title: 'Ledger',
+    about: 'Clip by clip: its status, what the edit remembers of it, what was found, and the evidence for and against.',
+    how: [
+      'Link all that is certain in one act; what is only likely is linked after you have seen its evidence.',
+      'Point a clip at a file by hand, and carry the same step over to every clip that it fits.',
+      'Pin a link that no rule may change; park what can wait; waive what needs no media, with the reason.',
+      'Match rules say of each attribute whether it must agree, counts, or is ignored; they show what they would change first.',
+    ],
+  },
+  cut: {
+    title: 'Cut',
+    about: 'The timeline above, the recordings beneath it, and a thread from every event to the stretch it reads.',
+    how: [
+      'Go from one dark event to the next, and see where it stands and for how long.',
+      'Hang the thread of an event on another recording: the evidence is shown before it is let go.',
+      'Open a nested timeline in its place.',
+      'Mark a stretch by its first and last frame to hand off just that.',
+    ],
+  },
+  handoff: {
+    title: 'Handoff',
+    about: 'Gathers exactly the media that the next person needs, proven byte by byte, with timelines that open on it.',
+    how: [
+      'The plan is one sentence: choose its words, and see what goes, whole or trimmed, with how many bytes.',
+      'Nothing is written before it runs, and nothing is ever written over.',
+      'Whatever breaks it off, it goes on where it was.',
+      'Whoever receives the set checks it against its hashes under “Check a received set”.',
+    ],
+  },
+  bins: {
+    title: 'Bins',
+    about:
+      'All recordings in their bins, with every column of edit, file and logs; yours are written over what documents say.',
+    how: [
+      'Make bins by card, day, reel or kind in one act, or file clips by dragging them.',
+      'Write in a cell, fill down, paste from a spreadsheet and copy to one.',
+      'What is odd is told: reels that are blank or overlap, the one that differs, log rows without a clip.',
+    ],
+  },
+  timecode: {
+    title: 'Timecode',
+    about: 'How the edit counts and how the files count, side by side, and the one displacement that explains a group.',
+    how: [
+      'Choose a clip to see both countings; the displacement is worked out for all that share it.',
+      'Count clips otherwise than the edit states, as a proposal first. The edit itself is not touched.',
+    ],
+  },
+  pulls: {
+    title: 'Pull list',
+    about: 'What has to be fetched, by reel, with handles; what was asked of whom, and what came of it.',
+    how: [
+      'Choose sources by one, by reel or all, and say of whom they are asked.',
+      'Each who was asked has a list of what is still owed: as CSV, as EDL and on paper.',
+      'What comes back is linked by itself and stands as arrived; what the cut wants beyond what was asked is told.',
+    ],
+  },
+  health: {
+    title: 'Health',
+    about: 'What may go wrong with the media later: each check with its risk and a remedy.',
+    how: [
+      'Say which folder is home; what lies elsewhere is copied there, proven, and linked there in one act.',
+      'Accept what you know of with a note.',
+      'Keep the state as it is, and the next look tells what is new and what is gone.',
+    ],
+  },
+  history: {
+    title: 'History',
+    about: 'Everything that was changed, by which rule or by hand, clip by clip before and after; and the way back.',
+    how: [
+      'Undo takes back the last act, again and again; redo does it once more.',
+      'Set a checkpoint before something large, and return to it. That can be undone too.',
+    ],
+  },
+  'read-log': {
+    title: 'Read log',
+    about: 'Everything that is opened, how long it took, and where it got stuck.',
+    how: [
+      'A trial read decodes files from end to end, in a fenced process, and tells the frame that fails.',
+      'What overwhelms a reader is set aside and said, and holds up nothing else.',
+    ],
+  },
+} as const satisfies Readonly<Record<string, ScreenHelp>>;
+
+/** What a word means here. In the order in which a dictionary has them. */
+export const glossary: readonly (readonly [string, string])[] = [
+  [
+    'acceptance profile',
+    'what the project takes as media: containers, codecs, rasters, rates; what it does not take is told',
+  ],
+  ['arrived', 'said of a source on the pull list whose clips have their media again'],
+  ['bin', 'a folder of clips inside a project'],
+  ['candidate', 'a media file that may be the right one, with its evidence'],
+  ['carry', 'apply the step that one decision revealed to every clip that it fits'],
+  ['cause', 'one explanation that accounts for many dark clips at once, with its remedy'],
+  [
+    'certain',
+    'said of a candidate that is linked without asking: all that must agree agrees, something identifies it, and nothing rivals it',
+  ],
+  ['Changed', 'status: a file is there, but not the one remembered; its timecode, length, rate or content is another'],
+  ['checkpoint', 'the state of all links and decisions under a name, to return to'],
+  [
+    'clip',
+    'one source reference of the edit: a name, a reel, the path it remembers, a range, and what is expected of its media',
+  ],
+  ['cut strip', 'the line below the top bar: the whole timeline, with what is dark in it'],
+  ['dark', 'said of a clip or an event whose media is not there as the edit wants it'],
+  ['event', 'one use of a clip on a timeline: source range, record range, speed'],
+  ['evidence', 'what agrees, nearly agrees, differs or is unknown, attribute by attribute'],
+  [
+    'facts',
+    'what was measured in a file: kind, timecode, length, rate, raster, codec, channels, reel, size, fingerprint',
+  ],
+  [
+    'fingerprint',
+    'a fast identity of content: size and a hash of sampled blocks; a full hash where bytes must be proven',
+  ],
+  ['form', 'one of several versions of the same recording: the camera original, a small copy, an accepted copy'],
+  ['handles', 'extra frames kept on either side of a used range'],
+  ['handoff', 'a gathered set: media, timelines that open on it, a list of hashes, a report'],
+  ['headroom', 'the share of a drive that is kept free'],
+  ['holder', 'whoever keeps a source on the pull list: an archive, a lab, a person'],
+  ['home', 'the folder in which all media of a project should lie'],
+  ['link', 'the tie between a clip and a media file, with the evidence it rests on and who made it'],
+  ['Linked', 'status: a file is there, it is the expected one, and it covers all that is used'],
+  ['match rules', 'for each attribute: it must agree, it counts, or it is ignored'],
+  ['Missing', 'status: nothing lies where the edit says, and nothing was chosen'],
+  [
+    'namesake',
+    'a file of the same name; evidence of nearly nothing, for cameras restart their numbering on every card',
+  ],
+  ['nest', 'a timeline that another timeline uses as an event'],
+  ['park', 'leave a clip for later; it stays in the to-do count'],
+  ['pin', 'protect a link: no rule, carry or cause may change it'],
+  ['place', 'a storage root where media may be, with the names it is known by on other machines'],
+  ['point', 'tie a clip to a file or folder chosen by hand'],
+  ['pull list', 'what is missing, by reel, with its first and last frames: to recapture, or to ask for'],
+  ['put back', 'copy a found file to where the edit expects it; nothing is written over'],
+  ['re-read', 'forget what is remembered of a file, and measure it again'],
+  ['record timecode', 'an address in the timeline'],
+  ['reel', 'the name of the card, roll or tape that a recording came from'],
+  ['set', 'what a handoff gathered, as it is received: checked file by file against its hashes'],
+  ['Short', 'status: the right file, but it does not cover all that is used'],
+  ['source timecode', 'an address in the recording'],
+  ['span', 'a continuous part of a file that a handoff keeps'],
+  ['swap', 'deliberately tie a clip to different content'],
+  ['trial read', 'decode a file from end to end, in a fenced process, to prove that it can be read'],
+  ['Unreadable', 'status: a file is there, but it cannot be opened or decoded; the reason is shown'],
+  ['waive', 'say that a clip needs no media, with the reason; it leaves the to-do count'],
+  ['watched folder', 'a folder in which newer versions of what was brought in are looked for'],
+  ['witness', 'an independent recording that bears a cause out; two uses of one recording are one witness'],
+];
+
+export type HelpFound = {
+  readonly screens: readonly { readonly path: keyof typeof screenHelp; readonly help: ScreenHelp }[];
+  readonly terms: readonly (readonly [string, string])[];
+};
+
+/** Help in which every word of a text stands; of an empty text all. A term that is called so comes before those that speak of it. */
+export function findHelp(text: string): HelpFound {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const has = (...parts: readonly string[]) => {
+    const all = parts.join(' ').toLowerCase();
+    return words.every((word) => all.includes(word));
+  };
+  const rank = ([term]: readonly [string, string]) => Number(!has(term));
+  return {
+    screens: Object.entries(screenHelp).flatMap(([path, help]) =>
+      has(help.title, help.about, ...help.how) ? [{ path: path as keyof typeof screenHelp, help }] : [],
+    ),
+    terms: glossary.filter(([term, meaning]) => has(term, meaning)).toSorted((a, b) => rank(a) - rank(b)),
+  };
+}
+
+/** The way round the demo, screen by screen. */
+export const tour: readonly { readonly screen: keyof typeof screenHelp; readonly says: string }[] = [
+  {
+    screen: 'causes',
+    says: 'The edit opened with dark clips. Here is why: a handful of causes, each with what it costs on screen.',
+  },
+  {
+    screen: 'ledger',
+    says: 'Clip by clip: what the edit remembers, what was found, and the evidence. Link what is certain in one act.',
+  },
+  { screen: 'cut', says: 'Where the cut is still dark. Every event hangs by a thread on the recording it reads.' },
+  { screen: 'pulls', says: 'What is nowhere is asked for here, by reel; what comes back is linked by itself.' },
+  {
+    screen: 'handoff',
+    says: 'In the end, what the next person needs: gathered, trimmed without loss, proven byte by byte.',
+  },
+];
