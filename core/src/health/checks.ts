@@ -196,18 +196,24 @@ function unsafeNames(files: readonly FileToCheck[], at: Paths): HealthFinding[] 
 
 /** Names of one folder that are alike to file systems that fold case or Unicode form: there is room for one of them. */
 function caseTwins({ files, beside }: HealthInput, at: Paths): HealthFinding[] {
+  const keyOf = (file: FileBeside) => `${file.placeId} ${nameKey(`${file.folder}/${file.name}`)}`;
+  // Of a hundred thousand files few are twins: only for those a list is made.
+  const first = new Map<string, FileBeside>();
+  const twins = new Map<string, FileBeside[]>();
+  for (const list of [files, beside])
+    for (const file of list) {
+      const key = keyOf(file);
+      const before = first.get(key);
+      if (!before) first.set(key, file);
+      else twins.set(key, [...(twins.get(key) ?? [before]), file]);
+    }
+  if (twins.size === 0) return [];
   const used = new Map(files.map((file) => [file.id, file]));
-  const all = byKey([...files, ...beside], (file) => `${file.placeId} ${nameKey(`${file.folder}/${file.name}`)}`);
-  return [...all].flatMap(([key, list]) => {
+  return [...twins].flatMap(([key, list]) => {
     const ours = list.flatMap((file) => used.get(file.id) ?? []);
-    if (list.length < 2 || ours.length === 0) return [];
-    return [
-      ofFiles('case-twins', groupKey(key, list), ours, {
-        what: 'files',
-        name: ours[0]!.name,
-        paths: list.map(at.path),
-      }),
-    ];
+    if (ours.length === 0) return [];
+    const subject = { what: 'files', name: ours[0]!.name, paths: list.map(at.path) } as const;
+    return [ofFiles('case-twins', groupKey(key, list), ours, subject)];
   });
 }
 
