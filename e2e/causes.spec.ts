@@ -1,22 +1,21 @@
 import type { Page } from '@playwright/test';
 import { expect } from '@playwright/test';
-import { plugInCard, test } from './saltglass.ts';
+import { test } from './saltglass.ts';
 
 /** The demo, mended by its causes: as many decisions as there are causes, each seen before it is made. */
 const causes = (page: Page) => page.getByRole('list', { name: 'causes' });
-const card = (page: Page, text: string) => causes(page).locator('> li').filter({ hasText: text });
 
 test('eleven causes and one question account for every dark clip', async ({ page, saltglass }) => {
   await saltglass.step('Causes');
   await expect(page.getByRole('heading', { name: '10 causes account for 45 of 46 dark clips.' })).toBeVisible();
   await expect(causes(page).locator('> li')).toHaveCount(10);
   await expect(page.getByRole('list', { name: 'only you can say' })).toContainText('GB0007.mov');
-  await expect(card(page, 'KILN_A/day2/cardA')).toContainText('12 of 12 agree in name, reel, timecode');
+  await expect(saltglass.cause('KILN_A/day2/cardA')).toContainText('12 of 12 agree in name, reel, timecode');
 });
 
 test('a preview says clip by clip what mending would do, and what would not fit', async ({ page, saltglass }) => {
   await saltglass.step('Causes');
-  await card(page, 'KILN_A/day2/cardB').getByRole('button', { name: 'Preview' }).click();
+  await saltglass.cause('KILN_A/day2/cardB').getByRole('button', { name: 'Preview' }).click();
   const preview = page.getByRole('region', { name: 'preview of mending' });
   await expect(preview).toContainText('What “Link 4” will do');
   await expect(preview.getByRole('list', { name: 'clips of this cause' }).locator('> li')).toHaveCount(4);
@@ -34,39 +33,7 @@ test('mends everything in as many decisions as there are causes', async ({ page,
     left -= clipsBack;
     await saltglass.toDo(left);
   };
-  for (const [text, button, count] of [
-    ['KILN_A/day2/cardA', 'Link 12', 12],
-    ['E:', 'Link 8', 8],
-    ['BAY_SHARE/sound/roll2', 'Link 4', 4],
-    ['names have “SG_” in front', 'Link 4', 4],
-    ['files were named afresh', 'Link 3', 3],
-    ['counts each clip from zero', 'Apply offset, link 3', 3],
-    ['A drive has another name here', 'Link 3', 3],
-  ] as const) {
-    await card(page, text).first().getByRole('button', { name: button, exact: true }).click();
-    await mended(count);
-  }
-  // Two stills, of which nothing but the names is known: nothing proves them, and a person says so for both.
-  await card(page, 'S: → BAY_SHARE/archive').click();
-  const preview = page.getByRole('region', { name: 'preview of mending' });
-  await expect(preview).toContainText('Nothing proves these');
-  await preview.getByRole('button', { name: 'Take those in BAY_SHARE/archive/scans' }).click();
-  await mended(2);
-  // The one question: two files, equally good.
-  await page.getByRole('list', { name: 'only you can say' }).getByRole('button', { name: 'Choose' }).click();
-  const panel = page.getByRole('region', { name: 'clip', exact: true });
-  await panel.getByRole('button', { name: 'card_D1/GB0007.mov' }).click();
-  await panel.getByRole('button', { name: 'Link', exact: true }).click();
-  await mended(1);
-  // A card is plugged in; what was archived, and what was cleared, is asked for: they come back by themselves.
-  plugInCard(saltglass.legame);
-  await mended(4);
-  await saltglass.step('Places');
-  await page.getByRole('button', { name: 'Drive bay' }).click();
-  await page.getByRole('list', { name: 'Tape vault' }).getByRole('button', { name: 'Ask for it' }).click();
-  await mended(1);
-  await page.getByRole('list', { name: 'Recycle shelf' }).getByRole('button', { name: 'Ask for it' }).click();
-  await mended(1);
+  await saltglass.mendAll(mended);
   expect(left).toBe(0);
   expect(decisions).toBe(12);
   await saltglass.step('Causes');

@@ -85,6 +85,44 @@ export class Saltglass {
     await expect(this.page.getByText('Done and verified.')).toBeVisible({ timeout: 240_000 });
     return join(this.legame.bay, delivery, name);
   }
+  cause = (text: string) => this.page.getByRole('list', { name: 'causes' }).locator('> li').filter({ hasText: text });
+  /** Mends everything that is dark in the beginning, in as many decisions as there are causes; tells after each how many came back. */
+  async mendAll(mended: (clipsBack: number) => Promise<void>): Promise<void> {
+    const { page } = this;
+    for (const [text, button, count] of [
+      ['KILN_A/day2/cardA', 'Link 12', 12],
+      ['E:', 'Link 8', 8],
+      ['BAY_SHARE/sound/roll2', 'Link 4', 4],
+      ['names have “SG_” in front', 'Link 4', 4],
+      ['files were named afresh', 'Link 3', 3],
+      ['counts each clip from zero', 'Apply offset, link 3', 3],
+      ['A drive has another name here', 'Link 3', 3],
+    ] as const) {
+      await this.cause(text).first().getByRole('button', { name: button, exact: true }).click();
+      await mended(count);
+    }
+    // Two stills, of which nothing but the names is known: nothing proves them, and a person says so for both.
+    await this.cause('S: → BAY_SHARE/archive').click();
+    const preview = page.getByRole('region', { name: 'preview of mending' });
+    await expect(preview).toContainText('Nothing proves these');
+    await preview.getByRole('button', { name: 'Take those in BAY_SHARE/archive/scans' }).click();
+    await mended(2);
+    // The one question: two files, equally good.
+    await page.getByRole('list', { name: 'only you can say' }).getByRole('button', { name: 'Choose' }).click();
+    const panel = page.getByRole('region', { name: 'clip', exact: true });
+    await panel.getByRole('button', { name: 'card_D1/GB0007.mov' }).click();
+    await panel.getByRole('button', { name: 'Link', exact: true }).click();
+    await mended(1);
+    // A card is plugged in; what was archived, and what was cleared, is asked for: they come back by themselves.
+    plugInCard(this.legame);
+    await mended(4);
+    await this.step('Places');
+    await page.getByRole('button', { name: 'Drive bay' }).click();
+    await page.getByRole('list', { name: 'Tape vault' }).getByRole('button', { name: 'Ask for it' }).click();
+    await mended(1);
+    await page.getByRole('list', { name: 'Recycle shelf' }).getByRole('button', { name: 'Ask for it' }).click();
+    await mended(1);
+  }
   place = (name: string) => this.page.getByRole('list', { name: 'places' }).getByRole('article', { name, exact: true });
 }
 

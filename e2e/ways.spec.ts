@@ -1,4 +1,4 @@
-import { copyFileSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import type { ClipRow } from '@legame/core/contract';
@@ -375,33 +375,4 @@ test('the cut shows what is dark, what hangs under it, and lets a thread be hung
   await expect(saltglass.clipPanel().getByRole('heading', { name })).toBeVisible();
   await page.getByRole('button', { name: 'In the cut' }).click();
   await expect(rows.first()).toHaveAttribute('aria-label', new RegExp(`^${name}: `));
-});
-
-test('a newer cut in the watched folder is told, compared, and comes in by one click', async ({ page, saltglass }) => {
-  const cuts = join(saltglass.legame.bay, 'CUTROOM');
-  mkdirSync(cuts);
-  await saltglass.tell('/places', { path: cuts, name: 'CUTROOM' });
-  await saltglass.act('/links/certain');
-  await saltglass.step('Intake');
-  const watched = page.getByRole('region', { name: 'watched folder' });
-  await watched.getByRole('button', { name: 'Watch a folder…' }).click();
-  await watched.getByLabel('place of the watched folder').selectOption('CUTROOM');
-  await watched.getByRole('button', { name: 'Watch it' }).click();
-  await expect(watched).toContainText('CUTROOM is watched for newer versions: 0 documents there, none newer.');
-
-  copyFileSync(saltglass.document('Saltglass reel 2 of tuesday.edl'), join(cuts, 'Saltglass reel 2 of tuesday.edl'));
-  // Told wherever one is, in its own time.
-  await saltglass.step('Ledger');
-  await expect(page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name: /Intake/ })).toContainText(
-    '1 newer',
-    { timeout: 60_000 },
-  );
-  await saltglass.step('Intake');
-  const newer = watched.getByRole('article', { name: 'newer: Saltglass reel 2 of tuesday.edl' });
-  await expect(newer).toContainText('newer than Saltglass reel 2.edl');
-  await expect(newer).toContainText(/events? added.*keep their links and decisions/);
-  await newer.getByRole('button', { name: 'Bring it in' }).click();
-  await expect(page.getByRole('region', { name: 'what changed' })).toContainText('furnace-door_06.mxf added');
-  await expect(watched).toContainText('1 document there, none newer.');
-  rmSync(cuts, { recursive: true });
 });
