@@ -1,0 +1,228 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { act, cleanup, render, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { ReactNode } from 'react';
+import { Provider } from 'react-redux';
+import { createMemoryRouter, RouterProvider } from 'react-router';
+import type { Job, PlaceView, ProjectSummary } from '@legame/core/contract';
+import { defaultRules } from '@legame/core/match';
+import type { ProjectId } from '@legame/core/model';
+import { api } from '../api/legame.ts';
+import { pickMany } from '../session/selection.ts';
+import { jobOf } from '../testing/job.ts';
+import { uuid } from '../testing/page.tsx';
+import { placeOf } from '../testing/place.ts';
+import { clipRow } from '../testing/rows.ts';
+import { standInServer } from '../testing/server.ts';
+import { LastAct } from './LastAct.tsx';
+import { Rail } from './Rail.tsx';
+import { RunningJobs } from './RunningJobs.tsx';
+import { makeStore } from './store.ts';
+import { useChanges } from './useChanges.ts';
+
+const projectId = uuid(1);
+const summary = (given: Partial<ProjectSummary> = {}): ProjectSummary => ({
+  ...{ id: projectId as ProjectId, name: 'Saltglass', createdAt: '2026-11-20T10:00:00.000Z', rules: defaultRules },
+  ...{ clips: 3, toDo: 2, certain: 0, darkSeconds: 4, cutSeconds: 60, lastAct: null, redoable: null },
+  statuses: { linked: 1, missing: 2, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 },
+  ...given,
+});
+const did = { id: 7, verb: 'mend', count: 12, madeAt: '2026-11-27T10:00:00.000Z' } as const;
+const job = (n: number, kind: Job['kind'], state: Job['state'], given: object = {}) =>
+  ({ ...jobOf(kind), id: uuid(100 + n), state, ...given }) as Job;
+
+let project: ProjectSummary;
+let jobs: Job[];
+let places: PlaceView[];
+let documents: unknown[];
+let newer: unknown[];
+let server: ReturnType<typeof standInServer>;
+const askedFor = (end: string) => server.asked.filter((one) => one.url.pathname.endsWith(end)).length;
+
+beforeEach(() => {
+  localStorage.clear();
+  [project, jobs, places, documents, newer] = [summary(), [], [placeOf(20, 'BAY')], [], []];
+  server = standInServer(({ url }) => {
+    const path = url.pathname;
+    if (path.endsWith('/clips'))
+      return [clipRow(1, 'a.mov', 'missing'), clipRow(2, 'b.mov', 'missing'), clipRow(3, 'c.mov', 'linked')];
+    if (path.endsWith('/causes')) return { causes: [], dark: 0, parked: 0, files: 0 };
+    if (path.endsWith('/jobs')) return jobs;
+    if (path.endsWith('/places')) return places;
+    if (path.endsWith('/documents')) return documents;
+    if (path.endsWith('/watched')) return { folder: null, isThere: false, documents: 0, newer };
+    return project;
+  });
+});
+afterEach(() => {
+  jest.useRealTimers();
+  cleanup();
+  server.giveBack();
+});
+
+function show(element: ReactNode) {
+  const store = makeStore();
+  const router = createMemoryRouter([{ path: '*', element }], { initialEntries: [`/projects/${projectId}/ledger`] });
+  render(
+    <Provider store={store}>
+      <RouterProvider router={router} />
+    </Provider>,
+  );
+  return store;
+}
+
+describe('the rail', () => {
+  const left = (name: RegExp) => screen.getByRole('link', { name }).textContent;
+
+  test('has all screens in the order of work, and tells of each what is left', async () => {
+    places = [placeOf(20, 'BAY'), placeOf(21, 'KILN', { there: false })];
+    newer = [
+      {
+        path: 'cut 8.edl',
+        name: 'cut 8.edl',
+        sizeInBytes: 1,
+        modifiedAt: '2026-11-27T10:00:00.000Z',
+        replaces: { id: uuid(5), name: 'cut 7.edl' },
+      },
+    ];
+    documents = [{ id: uuid(5), name: 'cut 7.edl' }];
+    show(<Rail projectId={projectId} />);
+    await waitFor(() => expect(left(/Ledger/)).toBe('4Ledger2'));
+    await waitFor(() => expect(left(/Places/)).toBe('2Places1 away'));
+    await waitFor(() => expect(left(/Intake/)).toBe('1Intake1 newer'));
+    const title = (link: HTMLElement) => /[A-Z][a-z]+( [a-z]+)?/.exec(link.textContent!)![0];
+    expect(screen.getAllByRole('link').map(title)).toEqual([
+      ...['Intake', 'Places', 'Causes', 'Ledger', 'Cut', 'Handoff'],
+      ...['Bins', 'Timecode', 'Pull list', 'Health', 'History', 'Read log'],
+    ]);
+  });
+
+  test('an empty project says where to begin', async () => {
+    places = [];
+    show(<Rail projectId={projectId} />);
+    await waitFor(() => expect(left(/Intake/)).toBe('1Intakeempty'));
+    expect(left(/Places/)).toBe('2Placesnone');
+  });
+});
+
+describe('what runs', () => {
+  test('nothing is shown while nothing runs; what failed is, until the same was done since', async () => {
+    const same = { shelf: 'vault', path: 'x' };
+    jobs = [job(1, 'fetch-shelved', 'done', { payload: same }), job(2, 'fetch-shelved', 'failed', { payload: same })];
+    const store = show(<RunningJobs />);
+    await waitFor(() => expect(askedFor('/jobs')).toBe(1));
+    expect(screen.queryByRole('button')).toBeNull();
+    jobs = jobs.toReversed();
+    act(() => void store.dispatch(api.util.invalidateTags(['Jobs'])));
+    expect((await screen.findByRole('button')).textContent).toBe('1 job failed');
+  });
+
+  test('the first that runs is named, and how many more there are; opened, all are listed', async () => {
+    jobs = [
+      job(1, 'fetch-shelved', 'running', { about: 'bowl.mov' }),
+      job(2, 'fetch-shelved', 'queued', { about: 'door.mov' }),
+      job(3, 'fetch-shelved', 'failed', { about: 'pipe.mov', payload: { shelf: 'vault', path: 'pipe.mov' } }),
+    ];
+    show(<RunningJobs />);
+    const button = await screen.findByRole('button');
+    expect(button.textContent).toMatch(/^Fetch bowl\.mov.*\+1$/);
+    await userEvent.click(button);
+    expect(screen.getByText('Fetch pipe.mov failed')).toBeTruthy();
+    expect(screen.getAllByText(/door\.mov/).length).toBeGreaterThan(0);
+  });
+});
+
+describe('the last act', () => {
+  test('is told with its way back; where nothing was done, so is that', async () => {
+    const store = show(<LastAct projectId={projectId} isBusy={false} />);
+    expect(screen.getByText('No link has been changed yet')).toBeTruthy();
+    project = summary({ lastAct: did });
+    act(() => void store.dispatch(api.util.invalidateTags(['Project'])));
+    expect((await screen.findByText(/Mended a cause: linked 12 clips/)).textContent).toMatch(/Undo/);
+    expect(screen.queryByRole('button', { name: 'Do again' })).toBeNull();
+    project = summary({ redoable: did });
+    act(() => void store.dispatch(api.util.invalidateTags(['Project'])));
+    expect(await screen.findByRole('button', { name: 'Do again' })).toBeTruthy();
+  });
+
+  test('what is selected is summed up beside it', async () => {
+    const store = show(<LastAct projectId={projectId} isBusy={false} />);
+    await screen.findByText('3 clips');
+    act(() => void store.dispatch(pickMany([uuid(1), uuid(3)] as never)));
+    expect(screen.getByText('2 selected · 4 uses · 0:04 of screen time')).toBeTruthy();
+  });
+});
+
+describe('what the server announces', () => {
+  class Stream {
+    static opened: Stream[] = [];
+    readonly listeners = new Map<string, (event: unknown) => void>();
+    isClosed = false;
+    constructor() {
+      Stream.opened.push(this);
+    }
+    addEventListener(name: string, run: (event: unknown) => void) {
+      this.listeners.set(name, run);
+    }
+    close() {
+      this.isClosed = true;
+    }
+    say = (topic: string) => this.listeners.get('change')!({ data: JSON.stringify({ topic, id: projectId }) });
+  }
+  const real = globalThis.EventSource;
+  beforeEach(() => {
+    Stream.opened = [];
+    globalThis.EventSource = Stream as never;
+  });
+  afterEach(() => {
+    globalThis.EventSource = real;
+  });
+  function Listening() {
+    useChanges();
+    const shown = api.useProjectQuery(projectId).data;
+    const running = api.useJobsQuery().data;
+    return (
+      <p>
+        {shown?.toDo} to do, {running?.length} running
+      </p>
+    );
+  }
+  const later = (ms: number) => act(() => void jest.advanceTimersByTime(ms));
+
+  test('is asked for again, once for many, and only what changed', async () => {
+    show(<Listening />);
+    await screen.findByText('2 to do, 0 running');
+    jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
+    const [stream] = Stream.opened;
+    project = summary({ toDo: 1 });
+    for (let i = 0; i < 50; i += 1) stream!.say('project');
+    stream!.say('nobody knows this');
+    expect(askedFor(projectId)).toBe(1);
+    later(300);
+    jest.useRealTimers();
+    await screen.findByText('1 to do, 0 running');
+    expect([askedFor(projectId), askedFor('/jobs')]).toEqual([2, 1]);
+  });
+
+  test('after a broken stream another is opened, and everything is asked for again', async () => {
+    show(<Listening />);
+    await screen.findByText('2 to do, 0 running');
+    jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
+    Stream.opened[0]!.listeners.get('error')!({});
+    expect(Stream.opened[0]!.isClosed).toBe(true);
+    [project, jobs] = [summary({ toDo: 0 }), [job(1, 'fetch-shelved', 'running')]];
+    later(1600);
+    later(300);
+    jest.useRealTimers();
+    expect(Stream.opened).toHaveLength(2);
+    await screen.findByText('0 to do, 1 running');
+  });
+
+  test('a page that is left listens no more', async () => {
+    show(<Listening />);
+    await screen.findByText('2 to do, 0 running');
+    cleanup();
+    expect(Stream.opened.map((s) => s.isClosed)).toEqual([true]);
+    expect(within(document.body).queryByText(/to do/)).toBeNull();
+  });
+});
