@@ -1,9 +1,11 @@
 import { z } from 'zod';
+import { acceptanceSchema } from '../contract/acceptance.ts';
 import { formatIds } from '../formats/format.ts';
 import { textEncodings } from '../formats/text.ts';
 import { binPathSchema, labelSchema, notedSchema } from '../contract/bins.ts';
-import { interpretationSchema } from '../contract/basics.ts';
+import { formSchema, interpretationSchema } from '../contract/basics.ts';
 import { readingSchema } from '../contract/edits.ts';
+import { pullRequestSchema } from '../contract/pulls.ts';
 import { ruleSetSchema, rulesSchema } from '../contract/rules.ts';
 
 /** A media file as another Legame may know it: by its place's names, its path there, and what was measured of it. */
@@ -54,6 +56,10 @@ export const packageSchema = z.object({
   ruleSets: z.array(ruleSetSchema).default([]),
   bins: z.array(binPathSchema).default([]),
   labels: z.array(labelSchema).default([]),
+  acceptance: acceptanceSchema.nullable().default(null),
+  preferredForm: formSchema.nullable().default(null),
+  /** What was asked for of the pull list, by the key of its source. */
+  pulls: z.array(z.object({ key: z.string(), request: pullRequestSchema })).default([]),
   documents: z.array(packedDocumentSchema),
 });
 export type ProjectPackage = z.infer<typeof packageSchema>;

@@ -56,11 +56,9 @@ export async function duplicateProject(context: Context, id: ProjectId, name: st
   const { db } = context;
   const { content } = await exportProject(context, id);
   const madeId = await openProjectApart(context, new TextEncoder().encode(content), name);
-  const { acceptance, preferredForm, home } = await projectStore.getProject(db, id);
+  const { home } = await projectStore.getProject(db, id);
   return projectStore.inTurn(db, madeId, async (trx) => {
     await projectStore.rename(trx, madeId, name);
-    if (acceptance) await projectStore.setAcceptance(trx, madeId, acceptance);
-    await projectStore.setPreferredForm(trx, madeId, preferredForm);
     await projectStore.setHome(trx, madeId, home);
     await tell(trx, 'project', madeId);
     return viewProject(await projectStore.getProject(trx, madeId));

@@ -18,18 +18,20 @@ import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { pullStore } from '../stores/pulls.ts';
 import { bodyOf, bringIn } from '../documents/bringIn.ts';
 import type { Context, Looking } from '../context.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { tell } from '../events/tell.ts';
 
-/** A whole project as one OTIO collection: documents, how they are read, links, what was parked or waived, rules. */
+/** A whole project as one OTIO collection: documents, how they are read, what was decided of clips, rules, and the desk around them. */
 export async function exportProject({ db }: Context, id: ProjectId): Promise<{ name: string; content: string }> {
   const project = await projectStore.getProject(db, id);
-  const [documents, clips, places] = await Promise.all([
+  const [documents, clips, places, requests] = await Promise.all([
     documentStore.listDocuments(db, id),
     clipStore.listClips(db, id),
     placeStore.listPlaces(db),
+    pullStore.listRequests(db, id),
   ]);
   const fileIds = clips.flatMap((c) => [...(c.link ? [c.link.mediaFileId] : []), ...c.declined]);
   const files = new Map((await mediaFileStore.listByIds(db, fileIds)).map((f) => [f.id, f]));
@@ -93,6 +95,9 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
       ruleSets: [...project.ruleSets],
       bins: [...project.bins],
       labels: [...project.labels],
+      acceptance: project.acceptance,
+      preferredForm: project.preferredForm,
+      pulls: [...requests].map(([key, request]) => ({ key, request })),
     },
     toPack,
   );
@@ -116,6 +121,9 @@ export async function importProject({ db }: Looking, bytes: Uint8Array, fileName
     await projectStore.setRuleSets(trx, project.id, pack.ruleSets);
     await projectStore.setBins(trx, project.id, pack.bins);
     await projectStore.setLabels(trx, project.id, pack.labels);
+    if (pack.acceptance) await projectStore.setAcceptance(trx, project.id, pack.acceptance);
+    await projectStore.setPreferredForm(trx, project.id, pack.preferredForm);
+    await pullStore.setRequests(trx, project.id, pack.pulls);
     for (const [i, document] of pack.documents.entries()) {
       const id = await bringIn({ db: trx }, project.id, {
         name: document.name,

@@ -1,11 +1,12 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { ClipRow, Health, History, Project } from '@legame/core/contract';
-import type { ProjectId } from '@legame/core/model';
+import type { ClipRow, Health, History, Project, PullDesk } from '@legame/core/contract';
+import { acceptsAll, type ProjectId } from '@legame/core/model';
 import { clientOf } from '../testing/client.ts';
 import { cutOf } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { kilnIn } from '../testing/kiln.ts';
 import { clipStore } from '../stores/clips.ts';
+import { projectStore } from '../stores/projects.ts';
 import { exportProject, importProject } from './package.ts';
 
 let house: House;
@@ -53,6 +54,30 @@ test('a second project has all that was decided in the first, and goes its own w
   const [second] = (await client.rows(made.id)).filter((r) => r.name === 'lost.mov');
   await client.post(`/projects/${made.id}/set-aside`, { clipIds: [second!.id], as: null, reason: '' }).expect(200);
   expect((await client.row(projectId, 'lost.mov')).status.status).toBe('waived');
+});
+
+test('what the project accepts and works with, and what was asked for, goes out and in with it', async () => {
+  const lost = await client.row(projectId, 'lost.mov');
+  await client.post(`/projects/${projectId}/set-aside`, { clipIds: [lost.id], as: null, reason: '' }).expect(200);
+  const { rows: wanted } = await client.get<PullDesk>(`/projects/${projectId}/pulls`);
+  expect(wanted.length).toBeGreaterThan(0);
+  const keys = wanted.map((r) => r.key);
+  await client.post(`/projects/${projectId}/pulls/mark`, { keys, mark: 'asked', holder: 'The archive', note: 'soon' });
+  await projectStore.setAcceptance(house.db, projectId as ProjectId, { ...acceptsAll, codecs: ['prores'] });
+  const { content } = await exportProject(house, projectId as ProjectId);
+  const again = await importProject(house, Buffer.from(content), 'saltglass.otio');
+  const desk = async (id: string) =>
+    (await client.get<PullDesk>(`/projects/${id}/pulls`)).rows.map((r) => [r.file, r.state, r.request]);
+  expect(await desk(again)).toEqual(await desk(projectId));
+  const [before, after] = await Promise.all(
+    [projectId as ProjectId, again].map((id) => projectStore.getProject(house.db, id)),
+  );
+  expect(after!.acceptance).toEqual(before!.acceptance);
+  expect(after!.acceptance).not.toBeNull();
+  // One that was written before these were known opens as well.
+  const old = content.replace(/"pulls"\s*:/, '"forgotten":').replace(/"acceptance"\s*:/, '"also":');
+  const opened = await importProject(house, Buffer.from(old), 'old.otio');
+  expect((await projectStore.getProject(house.db, opened)).acceptance).toBeNull();
 });
 
 test('what was decided of thousands goes in and out again, each with its own clip', async () => {
