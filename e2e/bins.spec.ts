@@ -103,7 +103,7 @@ test('a log brought in is one row with its clip; bins come by card in one act; w
   await expect(page.getByText(/^Put \d+ clips into bins/)).toBeVisible();
   await expect(bin(page, 'cardA')).toBeVisible();
   await page.getByRole('button', { name: /odd here/ }).click();
-  await expect(page.getByText(/clips without a reel/)).toBeVisible();
+  await expect(page.getByText(/^1 clip without a reel/)).toBeVisible();
   // Sound by itself, arranged as a sound check, and from there to the ledger.
   await page.getByRole('button', { name: 'columns' }).click();
   await page.getByRole('button', { name: 'Sound check' }).click();

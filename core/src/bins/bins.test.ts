@@ -184,14 +184,19 @@ describe('checks of a bin', () => {
     ['a dark one by what the edit says', {}, { reel: null, holds: frames(90_000, 90_100), isPicture: true }],
     ['one that counts from zero is not timed', { available: frames(0, 100) }, { holds: null, shows: frames(0, 100) }],
     [
-      'unless its file says so',
-      { available: frames(0, 100), tied: tiedTo({ timecodeSource: 'timecode' }) },
-      { holds: frames(0, 100) },
+      'what the file carries, however the edit counts it',
+      { available: frames(0, 100), tied: tiedTo({ start: 70_000, length: 100 }) },
+      { holds: frames(70_000, 70_100), shows: frames(70_000, 70_100) },
     ],
     [
-      'and one whose file has none is not, whatever the edit counts',
+      'at the rate of the file',
+      { tied: tiedTo({ rate: rate(50), start: 10, length: 20 }) },
+      { rate: '50', holds: frames(10, 30) },
+    ],
+    [
+      'one whose file has none is not timed, whatever the edit counts',
       { tied: tiedTo({ timecodeSource: 'none' }) },
-      { holds: null },
+      { holds: null, shows: frames(90_000, 90_100), rate: '25' },
     ],
     [
       'a file that nobody has read says nothing',
@@ -211,7 +216,7 @@ describe('checks of a bin', () => {
       { isPicture: false },
     ],
   ])('%s', (_, given, expected) => {
-    expect(onReel({ ...clip, ...given })).toMatchObject({ rate: '25', ...expected });
+    expect(onReel({ ...clip, ...given })).toMatchObject(expected);
   });
 
   test('rows of a log without a clip, and clips of a logged reel without a row', () => {

@@ -42,21 +42,28 @@ export type ClipOnReel = {
 const pictures: ReadonlySet<MediaKind | null> = new Set<MediaKind>(['picture', 'sequence']);
 
 /**
- * Where a clip stands on its reel. The edit's reel goes before the file's. Timecode is what the file carries; while it
- * is dark, what does not count from zero, as files do that carry none.
+ * Where a clip stands on its reel. The edit's reel goes before the file's, which often has none; of timecode the file tells
+ * what it carries, however the edit counts it. While a clip is dark, what does not count from zero stands as the edit says.
  */
 export function onReel({ name, remembered, reel, kind, rate, available, used, tied }: ClipOnReel): OnReel {
   const facts = tied?.facts ?? null;
-  const isTimed = facts ? facts.timecodeSource !== 'none' : available !== null && available.start > 0;
+  const measured = facts && measuredRange(facts);
+  const stated = facts === null && available !== null && available.start > 0 ? available : null;
   const ofEdit = { name, remembered, reel, rate: formatRate(rate), start: available?.start ?? null };
   return {
     reel: reel ?? facts?.reel ?? null,
-    rate: ofEdit.rate,
-    holds: isTimed ? available : null,
-    shows: available ?? used,
+    rate: measured ? formatRate(measured.rate) : ofEdit.rate,
+    holds: measured?.range ?? stated,
+    shows: measured?.range ?? available ?? used,
     recording: recordingOf({ tiedTo: tied?.id ?? null, ...ofEdit }),
     isPicture: pictures.has(facts?.kind ?? kind),
   };
+}
+
+/** The frames that a file carries timecode for; null where it carries none. */
+function measuredRange({ timecodeSource, rate, start, length }: Facts): { rate: Rate; range: FrameRange } | null {
+  if (timecodeSource === 'none' || rate === null || length === null) return null;
+  return { rate, range: { start, end: start + length } };
 }
 
 /** What is odd in a bin: a finding names the rows it is about, and the column where it is to be seen. */
