@@ -1,4 +1,3 @@
-import type { FormatId } from '../formats/format.ts';
 import type { DocumentId } from '../model/ids.ts';
 import { nameKey, splitExtension } from '../paths/names.ts';
 
@@ -11,7 +10,8 @@ export type WatchedFile = {
   /** What it says it is; null where it could not be read. */
   readonly says: Said | null;
 };
-type Said = { readonly format: FormatId; readonly title: string };
+/** Its format by id, and its title. */
+type Said = { readonly format: string; readonly title: string };
 export type KnownDocument = {
   readonly id: DocumentId;
   readonly name: string;

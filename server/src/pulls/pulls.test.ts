@@ -68,7 +68,8 @@ test('what is asked of a holder is on its list, and on no other; taken back it i
   expect((await lists(asked)).sort()).toEqual(['kiln.mov', 'pipe.mov']);
   expect(await lists('holder=somebody')).toEqual([]);
   expect((await lists('')).sort()).toEqual(['door.mov', 'kiln.mov', 'pipe.mov']);
-  const csv = (await client.api().get(`/api/projects/${projectId}/pull-list.csv?${asked}`).set('Host', 'localhost')).text;
+  const csv = (await client.api().get(`/api/projects/${projectId}/pull-list.csv?${asked}`).set('Host', 'localhost'))
+    .text;
   expect(csv).toContain('pipe.mov');
   expect(csv).not.toContain('door.mov');
 
