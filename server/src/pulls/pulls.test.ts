@@ -107,6 +107,46 @@ test('the tape vault answers: what it holds comes and is linked by itself, what 
   expect(jobs.filter((j) => j.kind === 'fetch-shelved')).toHaveLength(1);
 });
 
+test('whatever is said, taken back and said again: the desk is what the acts come to, and undo goes all the way', async () => {
+  const asked = async () =>
+    Object.fromEntries(
+      (await desk()).rows.map((r) => [r.key, r.request && [r.request.mark, r.request.holder, r.request.note]]),
+    );
+  const keys = (await desk()).rows.map((r) => r.key);
+  const marks = ['asked', 'arrived', 'not-to-be-had', null] as const;
+  // A row of steps that anybody can run again: numbers of a plain sequence, not of chance.
+  let seed = 20_261_127;
+  const pick = (n: number) => (seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648) % n;
+  const states = [await asked()];
+  let [at, marked] = [0, 0];
+  for (let step = 0; step < 30; step += 1) {
+    const what = pick(4);
+    if (what === 0 && at > 0) {
+      await undo();
+      at -= 1;
+    } else if (what === 1 && at < states.length - 1) {
+      await client.post(`/projects/${projectId}/redo`, {}).expect(200);
+      at += 1;
+    } else {
+      const chosen = keys.filter(() => pick(2) === 0);
+      if (chosen.length === 0) continue;
+      const mark = marks[pick(4)]!;
+      const said = { keys: chosen, mark, holder: `holder ${pick(3)}`, note: `note ${step}` };
+      const { id } = (await client.post(`/projects/${projectId}/pulls/mark`, said).expect(200)).body as Act;
+      // Taking back what nobody said is no act.
+      if (id === 0) continue;
+      const then = Object.fromEntries(chosen.map((key) => [key, mark && [mark, said.holder, said.note]]));
+      states.splice(at + 1, Infinity, { ...states[at]!, ...then });
+      at += 1;
+      marked += 1;
+    }
+    expect(await asked()).toEqual(states[at]);
+  }
+  expect(marked).toBeGreaterThan(8);
+  for (; at > 0; at -= 1) await undo();
+  expect(await asked()).toEqual(states[0]);
+});
+
 test('refuses what says nothing', async () => {
   await client.post(`/projects/${projectId}/pulls/mark`, { keys: [], mark: 'asked' }).expect(400);
   await client.post(`/projects/${projectId}/pulls/mark`, { keys: ['x'], mark: 'lost' }).expect(400);
