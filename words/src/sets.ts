@@ -50,9 +50,12 @@ export function setSentence({ counts, lists, listsGone, handoff }: SetCheck): st
   const parts = (['changed', 'missing', 'unreadable', 'unproven', 'moved', 'new', 'waiting'] as const).flatMap(
     (state) => (counts[state].files > 0 ? [`${counts[state].files} ${checkStateText[state]}`] : []),
   );
+  if (amounts === 0) return 'Its lists tell of no file, and none is there.';
   const said =
     parts.length === 0
-      ? `All ${count(amounts, 'file')} are what was handed over.`
+      ? amounts === 1
+        ? 'Its one file is what was handed over.'
+        : `All ${count(amounts, 'file')} are what was handed over.`
       : `${counts.verified.files} of ${count(amounts, 'file')} are verified, ${parts.join(', ')}.`;
   return areListsDoubted({ lists, listsGone, handoff })
     ? `${said} But the hash lists themselves cannot be trusted: see below.`
