@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import type { PlaceView, PlannedRecording, SetCheck } from '@legame/core/contract';
 import type { CauseKind, TimecodeCause } from '@legame/core/match';
 import { checkStates } from '@legame/core/mhl';
+import type { Unreadable } from '@legame/core/model';
 import type { Renaming } from '@legame/core/paths';
 import { rate } from '@legame/core/time';
 import {
@@ -201,18 +202,28 @@ describe('storage', () => {
     ]);
   });
 
-  test('what cannot be used says why and what to do', () => {
-    for (const code of [
-      'file-empty',
-      'header-broken',
-      'not-media',
-      'growing',
-      'no-permission',
-      'outside-place',
-    ] as const) {
-      const reason = { code } as never;
-      expect(unreadableWords(reason)).toMatch(/^\S.*\.$/);
-      expect(remedyWords(reason)).toMatch(/^[A-Z].*\.$/);
-    }
+  test.each<[Unreadable, string]>([
+    [{ code: 'file-empty' }, 'it is empty: 0 bytes.'],
+    [{ code: 'header-broken', detail: 'no moov' }, 'its header is broken: no moov.'],
+    [
+      { code: 'truncated', presentInFrames: 1200, expectedInFrames: 4000, unit: 'frames' },
+      'it is cut off: 1\u202f200 of 4\u202f000 frames are there, the end is missing.',
+    ],
+    [
+      { code: 'damaged', atFrame: 12, ofFrames: null, detail: 'bad slice' },
+      'it opens, but stops at frame 12: bad slice.',
+    ],
+    [
+      { code: 'damaged', atFrame: null, ofFrames: 90, detail: 'bad slice' },
+      'it opens, but decoding stumbles: bad slice.',
+    ],
+    [{ code: 'no-answer', seconds: 8 }, 'the storage gave no answer for 8 s while it was being read.'],
+    [
+      { code: 'not-accepted', refusal: { what: 'codec', found: 'h264', accepted: 'prores' } },
+      'the project does not take its codec: h264; accepted is prores.',
+    ],
+  ])('%o', (reason, sentence) => {
+    expect(unreadableWords(reason)).toBe(sentence);
+    expect(remedyWords(reason)).toMatch(/^[A-Z].*\.$/);
   });
 });
