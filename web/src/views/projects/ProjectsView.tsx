@@ -10,6 +10,7 @@ import { ThemeSwitch, Wordmark } from '../../app/TopBar.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { statusText } from '../../parts/StatusMark.tsx';
 import { clock, count, group, when } from '@legame/words/numbers';
+import { actSentence } from '@legame/words/statuses';
 
 /** All projects with what is left to do in each, and the start of a new one. */
 export function ProjectsView() {
@@ -202,6 +203,11 @@ function ProjectCard({ id, name, createdAt }: { id: string; name: string; create
       <span>
         <b className="text-[15px]">{name}</b>
         <span className="block text-quiet">since {when(createdAt)}</span>
+        {data?.lastAct && (
+          <span className="block text-quiet">
+            {actSentence(data.lastAct.verb, data.lastAct.count)}, {when(data.lastAct.madeAt)}
+          </span>
+        )}
       </span>
       {data && (
         <span className="text-right">

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { defaultRules } from '@legame/core/match';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { standInServer } from '../../testing/server.ts';
 import { ProjectsView } from './ProjectsView.tsx';
@@ -23,14 +24,14 @@ beforeEach(() => {
               id: uuid(5),
               name: 'Saltglass',
               createdAt: at,
-              rules: {},
+              rules: defaultRules,
               clips: 75,
               toDo: 46,
               certain: 31,
-              statuses: {},
+              statuses: { linked: 29, missing: 43, changed: 3, unreadable: 0, short: 0, parked: 0, waived: 0 },
               darkSeconds: 79,
               cutSeconds: 110,
-              lastAct: null,
+              lastAct: { id: 3, verb: 'mend', count: 12, madeAt: at },
               redoable: null,
             },
   );
@@ -57,6 +58,9 @@ test('projects say how much of each is to do, and lead to it', async () => {
   showPage('/', <ProjectsView />);
   const link = await screen.findByRole('link', { name: /Saltglass/ });
   expect(link.getAttribute('href')).toMatch(new RegExp(`^/projects/${uuid(5)}`));
+  await waitFor(() => expect(link.textContent).toMatch(/1:19 dark of 1:50/));
+  expect(link.textContent).toMatch(/75 clips, 46 to do/);
+  expect(link.textContent).toMatch(/Mended a cause: linked 12 clips, Nov 20, 2026/);
 });
 
 test('a name that the contract does not take says why, and nothing is asked of the server', async () => {
