@@ -5,14 +5,14 @@ import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import type { Job, PlaceView, ProjectSummary } from '@legame/core/contract';
-import { defaultRules } from '@legame/core/match';
-import type { ProjectId } from '@legame/core/model';
 import { api } from '../api/legame.ts';
 import { pickMany } from '../session/selection.ts';
+import { documentOf } from '../testing/document.ts';
 import { jobOf } from '../testing/job.ts';
 import { uuid } from '../testing/page.tsx';
 import { placeOf } from '../testing/place.ts';
 import { clipRow } from '../testing/rows.ts';
+import { projectOf } from '../testing/project.ts';
 import { standInServer } from '../testing/server.ts';
 import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
@@ -21,12 +21,6 @@ import { makeStore } from './store.ts';
 import { useChanges } from './useChanges.ts';
 
 const projectId = uuid(1);
-const summary = (given: Partial<ProjectSummary> = {}): ProjectSummary => ({
-  ...{ id: projectId as ProjectId, name: 'Saltglass', createdAt: '2026-11-20T10:00:00.000Z', rules: defaultRules },
-  ...{ clips: 3, toDo: 2, certain: 0, darkSeconds: 4, cutSeconds: 60, lastAct: null, redoable: null },
-  statuses: { linked: 1, missing: 2, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 },
-  ...given,
-});
 const did = { id: 7, verb: 'mend', count: 12, madeAt: '2026-11-27T10:00:00.000Z' } as const;
 const job = (n: number, kind: Job['kind'], state: Job['state'], given: object = {}) =>
   ({ ...jobOf(kind), id: uuid(100 + n), state, ...given }) as Job;
@@ -41,7 +35,7 @@ const askedFor = (end: string) => server.asked.filter((one) => one.url.pathname.
 
 beforeEach(() => {
   localStorage.clear();
-  [project, jobs, places, documents, newer] = [summary(), [], [placeOf(20, 'BAY')], [], []];
+  [project, jobs, places, documents, newer] = [projectOf(), [], [placeOf(20, 'BAY')], [], []];
   server = standInServer(({ url }) => {
     const path = url.pathname;
     if (path.endsWith('/clips'))
@@ -85,7 +79,7 @@ describe('the rail', () => {
         replaces: { id: uuid(5), name: 'cut 7.edl' },
       },
     ];
-    documents = [{ id: uuid(5), name: 'cut 7.edl' }];
+    documents = [documentOf(5, 'cut 7.edl')];
     show(<Rail projectId={projectId} />);
     await waitFor(() => expect(left(/Ledger/)).toBe('4Ledger2'));
     await waitFor(() => expect(left(/Places/)).toBe('2Places1 away'));
@@ -136,11 +130,11 @@ describe('the last act', () => {
   test('is told with its way back; where nothing was done, so is that', async () => {
     const store = show(<LastAct projectId={projectId} isBusy={false} />);
     expect(screen.getByText('No link has been changed yet')).toBeTruthy();
-    project = summary({ lastAct: did });
+    project = projectOf({ lastAct: did });
     act(() => void store.dispatch(api.util.invalidateTags(['Project'])));
     expect((await screen.findByText(/Mended a cause: linked 12 clips/)).textContent).toMatch(/Undo/);
     expect(screen.queryByRole('button', { name: 'Do again' })).toBeNull();
-    project = summary({ redoable: did });
+    project = projectOf({ redoable: did });
     act(() => void store.dispatch(api.util.invalidateTags(['Project'])));
     expect(await screen.findByRole('button', { name: 'Do again' })).toBeTruthy();
   });
@@ -194,7 +188,7 @@ describe('what the server announces', () => {
     await screen.findByText('2 to do, 0 running');
     jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
     const [stream] = Stream.opened;
-    project = summary({ toDo: 1 });
+    project = projectOf({ toDo: 1 });
     for (let i = 0; i < 50; i += 1) stream!.say('project');
     stream!.say('nobody knows this');
     expect(askedFor(projectId)).toBe(1);
@@ -210,7 +204,7 @@ describe('what the server announces', () => {
     jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
     Stream.opened[0]!.listeners.get('error')!({});
     expect(Stream.opened[0]!.isClosed).toBe(true);
-    [project, jobs] = [summary({ toDo: 0 }), [job(1, 'fetch-shelved', 'running')]];
+    [project, jobs] = [projectOf({ toDo: 0 }), [job(1, 'fetch-shelved', 'running')]];
     later(1600);
     later(300);
     jest.useRealTimers();

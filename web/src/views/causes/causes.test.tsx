@@ -7,6 +7,7 @@ import type { CauseKind } from '@legame/core/match';
 import { rate } from '@legame/core/time';
 import type { Act, CausePreview, Causes, CauseView } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
+import { projectOf } from '../../testing/project.ts';
 import { standInServer } from '../../testing/server.ts';
 import { CausesView } from './CausesView.tsx';
 
@@ -77,6 +78,7 @@ beforeEach(() => {
         parked: 1,
         files: 9,
       } satisfies Causes;
+    if (/\/projects\/[^/]+$/.test(path)) return projectOf();
     const shown = list.find((c) => path.endsWith(c.key));
     return shown ? previewOf(shown) : [];
   });

@@ -5,6 +5,7 @@ import { defaultRules } from '@legame/core/match';
 import { standardChoices } from '@legame/core/consolidate';
 import type { Handoff, HandoffPlan, PlannedRecording } from '@legame/core/contract';
 import { showPage, uuid } from '../../testing/page.tsx';
+import { projectOf } from '../../testing/project.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { HandoffView } from './HandoffView.tsx';
 
@@ -106,6 +107,7 @@ beforeEach(() => {
     if (path.endsWith('/handoffs/preview')) {
       return { ...plan, targets: JSON.parse(body).targetFolder ? plan.targets : [] };
     }
+    if (path.endsWith('/run')) return handoff('planned');
     if (path.endsWith('/handoffs')) return method === 'POST' ? handoff('planned') : handoffs;
     if (path.endsWith('/darkness'))
       return [0, 1].map((i) => ({ key: `t${i}`, documentId: uuid(30), darkInFrames: i * 25, darkNests: [] }));
@@ -122,21 +124,7 @@ beforeEach(() => {
         events: [],
       }));
     if (path.startsWith('folders')) return { path: '/out', parent: null, folders: [] };
-    if (/^projects\/[^/]+$/.test(path))
-      return {
-        id: uuid(1),
-        name: 'Saltglass',
-        createdAt: at,
-        rules: defaultRules,
-        clips: 2,
-        toDo: 0,
-        certain: 0,
-        statuses: { linked: 2, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 },
-        darkSeconds: 0,
-        cutSeconds: 1,
-        lastAct: null,
-        redoable: null,
-      };
+    if (/^projects\/[^/]+$/.test(path)) return projectOf({ clips: 2, toDo: 0 });
     return [];
   });
 });

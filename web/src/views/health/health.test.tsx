@@ -71,6 +71,11 @@ beforeEach(() => {
     const path = url.pathname;
     if (path.endsWith('/places')) return [place];
     if (path.endsWith('/jobs')) return jobs;
+    if (path.endsWith('/trials'))
+      return {
+        trial: { id: uuid(60), scope: 'chosen', createdAt: '2026-11-27T00:00:00.000Z', jobId: null, files: [] },
+        job: jobOf('trial-read'),
+      };
     if (path.endsWith('/health/clips')) return [uuid(1), uuid(2)];
     if (path.endsWith('/health/home')) return method === 'GET' ? preview : bringHomeJob('queued');
     if (path.endsWith('/health') || path.endsWith('/keep')) return health;

@@ -5,28 +5,10 @@ import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import type { DocumentView } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
+import { documentOf as view } from '../../testing/document.ts';
+import { uuid } from '../../testing/page.tsx';
 import { standInServer } from '../../testing/server.ts';
 import { IntakeView } from './IntakeView.tsx';
-
-const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
-const view = (n: number, name: string, more: Partial<DocumentView> = {}): DocumentView => ({
-  id: uuid(n) as DocumentView['id'],
-  name,
-  format: 'edl',
-  title: name.replace(/\..*/, ''),
-  reading: { rate: { num: 25, den: 1 } },
-  choices: { rates: [], clipsBy: [], referenceKeys: [], columns: null, outPoints: [] },
-  sizeInBytes: 1200,
-  broughtInAt: '2026-11-20T10:00:00.000Z',
-  replacedAt: null,
-  folder: null,
-  mediaInside: null,
-  clips: 3,
-  bins: 0,
-  timelines: [],
-  remarks: [],
-  ...more,
-});
 
 let documents: DocumentView[];
 let server: ReturnType<typeof standInServer>;

@@ -3,6 +3,7 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { NewerDocument, Watched, WouldChange } from '@legame/core/contract';
 import type { DocumentId, PlaceId } from '@legame/core/model';
+import { documentOf } from '../../testing/document.ts';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { placeOf } from '../../testing/place.ts';
 import { standInServer } from '../../testing/server.ts';
@@ -24,7 +25,6 @@ const would: WouldChange = {
 };
 
 let watched: Watched;
-let refused: boolean;
 let server: ReturnType<typeof standInServer>;
 let shown: string[];
 const sent = (path: string) =>
@@ -40,12 +40,11 @@ beforeEach(() => {
     documents: 3,
     newer: [newer],
   };
-  refused = false;
   shown = [];
   server = standInServer(({ method, url }) => {
     if (url.pathname.endsWith('/places')) return [placeOf(20, 'BAY')];
     if (url.pathname.endsWith('/changes')) return would;
-    if (url.pathname.endsWith('/from-place')) return refused ? {} : documentOf(uuid(5));
+    if (url.pathname.endsWith('/from-place')) return documentOf(5, 'cut 8.edl');
     if (method === 'PUT') watched = { ...watched, folder: null, newer: [] };
     return watched;
   });
@@ -54,22 +53,6 @@ beforeEach(() => {
 afterEach(() => {
   cleanup();
   server.giveBack();
-});
-
-const documentOf = (id: string) => ({
-  ...{
-    id,
-    name: 'cut 8.edl',
-    format: 'edl',
-    title: 'cut',
-    reading: {},
-    sizeInBytes: 1,
-    folder: null,
-    mediaInside: null,
-  },
-  choices: { rates: [], clipsBy: [], referenceKeys: [], columns: null, outPoints: [] },
-  ...{ broughtInAt: '2026-11-27T08:00:00.000Z', replacedAt: '2026-11-27T08:01:00.000Z' },
-  ...{ clips: 1, bins: 0, timelines: [], remarks: [] },
 });
 
 test('a newer version says what it would change, and comes in by one click', async () => {

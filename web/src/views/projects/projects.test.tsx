@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { defaultRules } from '@legame/core/match';
+import type { ProjectId } from '@legame/core/model';
 import { showPage, uuid } from '../../testing/page.tsx';
+import { projectOf } from '../../testing/project.ts';
 import { standInServer } from '../../testing/server.ts';
 import { ProjectsView } from './ProjectsView.tsx';
 
@@ -20,20 +21,10 @@ beforeEach(() => {
         ? projects
         : url.pathname === '/api/projects/deleted'
           ? deleted
-          : {
-              id: uuid(5),
-              name: 'Saltglass',
-              createdAt: at,
-              rules: defaultRules,
-              clips: 75,
-              toDo: 46,
-              certain: 31,
-              statuses: { linked: 29, missing: 43, changed: 3, unreadable: 0, short: 0, parked: 0, waived: 0 },
-              darkSeconds: 79,
-              cutSeconds: 110,
+          : projectOf({
+              ...{ id: uuid(5) as ProjectId, createdAt: at, clips: 75, toDo: 46, darkSeconds: 79, cutSeconds: 110 },
               lastAct: { id: 3, verb: 'mend', count: 12, madeAt: at },
-              redoable: null,
-            },
+            }),
   );
 });
 afterEach(() => {
@@ -94,7 +85,7 @@ test('a project gets another name, and a second one is made of it', async () => 
       ? projects
       : url.pathname === '/api/projects/deleted'
         ? deleted
-        : { id: uuid(5), name: 'Saltglass', createdAt: at },
+        : projectOf({ id: uuid(5) as ProjectId }),
   );
   showPage('/', <ProjectsView />);
   await userEvent.click(await screen.findByRole('button', { name: 'rename Saltglass' }));
