@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { rangeLength, rangesOutside, uniteRanges, type FrameRange } from '../time/range.ts';
 import { rate } from '../time/rate.ts';
-import { pullDesk, requestFor, rowsAskedOf, type PullMark, type PullRequest } from './desk.ts';
+import { pullDesk, requestFor, rowsAskedOf, type Stands, type PullMark, type PullRequest } from './desk.ts';
 
 const pal = rate(25);
 const handles = { frames: 10, rate: pal };
@@ -15,7 +15,7 @@ const clip = (name: string, isDark: boolean, used: readonly [number, number][], 
   counting: 'non-drop' as const,
   available: null,
   used: used.map(([start, end]) => ({ start, end })),
-  isDark,
+  stands: (isDark ? 'dark' : 'linked') as Stands,
   ...more,
 });
 type Clip = ReturnType<typeof clip>;
@@ -93,6 +93,16 @@ describe('the pull list as a desk', () => {
     expect(desk([clip('bowl', false, [[100, 150]])])).toEqual([]);
   });
 
+  test('what was asked for of clips that were waived since has not arrived: nobody wants it', () => {
+    const bowl = clip('bowl', true, [[100, 150]]);
+    const requests = saying([bowl], 'not-to-be-had');
+    const waived = { ...bowl, stands: 'waived' } as const;
+    expect(desk([waived], requests)).toMatchObject([{ state: 'no-longer-wanted' }]);
+    // Where another clip of the same source has its media, that has come.
+    expect(desk([waived, clip('bowl', false, [[400, 450]])], requests)).toMatchObject([{ state: 'arrived' }]);
+    expect(desk([waived])).toEqual([]);
+  });
+
   test('what no event uses any more is told, to call it off', () => {
     const asked = saying([clip('bowl', true, [[100, 150]])], 'asked');
     expect(desk([clip('door', true, [[1, 2]])], asked).map((r) => [r.file, r.state])).toEqual([
@@ -111,7 +121,7 @@ describe('the pull list as a desk', () => {
       { file: 'bowl.mov', range: { start: 90, end: 160 } },
     ]);
     expect(rowsAskedOf(desk(grown, requests), 'The co-op')).toMatchObject([{ file: 'door.mov' }]);
-    expect(rowsAskedOf(desk([{ ...grown[0]!, isDark: false }, cut[1]!], requests), 'The archive')).toEqual([]);
+    expect(rowsAskedOf(desk([{ ...grown[0]!, stands: 'linked' }, cut[1]!], requests), 'The archive')).toEqual([]);
     requests.set(bowl, { ...requests.get(bowl)!, mark: 'not-to-be-had' });
     expect(rowsAskedOf(desk(grown, requests), 'The archive')).toEqual([]);
   });
@@ -159,7 +169,7 @@ test('whatever is said and however the cut goes on, no dark use is without a row
       const rows = desk(clips(after), requests);
       expect(new Set(rows.map((r) => r.key)).size).toBe(rows.length);
       for (const key of requests.keys()) expect(rows.filter((r) => r.key === key)).toHaveLength(1);
-      for (const dark of clips(after).filter((c) => c.isDark)) {
+      for (const dark of clips(after).filter((c) => c.stands === 'dark')) {
         const row = rows.find((r) => r.clips.some((c) => c.id === dark.id))!;
         const [used] = dark.used;
         expect(row.ranges.some((r) => r.start <= used!.start && r.end >= used!.end)).toBe(true);

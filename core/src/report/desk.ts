@@ -26,7 +26,7 @@ export type PullRequest = {
 
 /**
  * How a source stands. `arrived`: by what somebody says, or because every clip of it has its media again; `no-longer-wanted`:
- * it was asked for, and no event uses it any more.
+ * it was asked for, and no event uses it any more, or needs it.
  */
 export const deskStates = ['wanted', 'asked', 'arrived', 'not-to-be-had', 'no-longer-wanted'] as const;
 export type DeskState = (typeof deskStates)[number];
@@ -47,27 +47,27 @@ export type DeskRow<C> = {
   readonly clips: readonly C[];
 };
 
+/** Whether a clip wants its media, has it, or was said to need none. */
+export type Stands = 'dark' | 'linked' | 'waived';
+
 /**
  * The pull list with what was asked for: a row a source that is dark, or was asked for. Of clips that are linked again
- * nothing is to be fetched; a source of which some are dark is wanted for these alone.
+ * nothing is to be fetched; a source of which some are dark is wanted for these alone. Nobody wants what is for waived
+ * clips only.
  */
-export function pullDesk<C extends Pulled & { readonly isDark: boolean }>(
+export function pullDesk<C extends Pulled & { readonly stands: Stands }>(
   clips: readonly C[],
   requests: ReadonlyMap<string, PullRequest>,
   handles: Handles,
 ): DeskRow<C>[] {
-  const used = clips.filter((clip) => clip.used.length > 0);
-  const dark = pullSources(
-    used.filter((clip) => clip.isDark),
-    handles,
-  );
-  const isDark = new Set(dark.map((source) => source.key));
-  const light = new Map(
+  const sourcesOf = (stands: Stands) =>
     pullSources(
-      used.filter((clip) => !clip.isDark),
+      clips.filter((clip) => clip.stands === stands && clip.used.length > 0),
       handles,
-    ).map((source) => [source.key, source]),
-  );
+    );
+  const dark = sourcesOf('dark');
+  const isDark = new Set(dark.map((source) => source.key));
+  const light = new Map(sourcesOf('linked').map((source) => [source.key, source]));
   const wanted = dark.map(({ key, ranges, rows, clips: list, ...source }): DeskRow<C> => {
     const { reel, file, rate, counting } = source;
     const request = requests.get(key) ?? null;

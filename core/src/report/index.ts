@@ -8,6 +8,7 @@ export {
   rowsAskedOf,
   type DeskRow,
   type DeskState,
+  type Stands,
   type PullMark,
   type PullRequest,
 } from './desk.ts';
