@@ -41,7 +41,9 @@ export function readMovie(source: ByteReader): HeaderReading {
   const heard = sound ? soundFormat(sound.descriptions) : null;
   if (!format) return pass('a picture codec that the header does not tell whole');
   if (sound && !heard) return pass('a sound codec that the header does not tell whole');
-  if (picture.times.length !== 1 || picture.samples < 2) return pass('frames of different lengths');
+  const [time] = picture.times;
+  if (picture.times.length !== 1 || !time || time.delta === 0 || picture.samples < 2)
+    return pass('frames of different lengths');
   return facts(movieFacts(source, picture, format, heard, clock ?? null, tagsOf(movie)));
 }
 

@@ -159,6 +159,16 @@ function differences(name: string, header: Facts, decoded: Facts): unknown[] {
   );
 }
 
+test('frames that take no time are left to the prober: no rate is made of them', () => {
+  const bytes = Buffer.from(readFileSync(join(folder, 'more/59.94.mov')));
+  const tables = [...bytes.toString('latin1').matchAll(/stts/g)];
+  expect(tables.length).toBeGreaterThan(0);
+  // Its version, how many entries it has, and of the first one how many samples it is about.
+  for (const { index } of tables) bytes.writeUInt32BE(0, index + 4 + 4 + 4 + 4);
+  const source = { size: bytes.length, read: (at: number, length: number) => bytes.subarray(at, at + length) };
+  expect(readHeader(source).kind).toBe('pass');
+});
+
 test('a 59.94 file whose timecode counts at 29.97 has two frames to a number', () => {
   const path = join(folder, 'more/59.94.mov');
   const startOf = () => {
