@@ -204,6 +204,8 @@ async function putInOrder(legame: Legame): Promise<void> {
   // Else those of all tests before would be matched anew at each change of the drives.
   for (const { id } of await ask<{ id: string }[]>(legame, '/projects'))
     await tell(legame, 'DELETE', `/projects/${id}`, {});
+  for (const { id } of await ask<{ id: string }[]>(legame, '/set-checks'))
+    await tell(legame, 'DELETE', `/set-checks/${id}`, {});
   await quiet(legame);
   for (const { name } of (await ask<DriveBay>(legame, '/drive-bay')).drives)
     await tell(legame, 'PATCH', `/drive-bay/drives/${encodeURIComponent(name)}`, {
