@@ -1,7 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { defaultRules } from '@legame/core/match';
 import { standardChoices } from '@legame/core/consolidate';
 import type { Handoff, HandoffPlan, PlannedRecording } from '@legame/core/contract';
 import { showPage, uuid } from '../../testing/page.tsx';
