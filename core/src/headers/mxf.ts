@@ -33,7 +33,7 @@ export function readMxf(source: ByteReader): HeaderReading {
   if (!structure) return pass('a header without what tells its essence');
   const { length } = structure;
   if (bytes.length < headerBytes) return unreadable({ code: 'header-broken', detail: { code: 'ends-in-header' } });
-  if (length === null || length < 0) return pass('a header that was never completed');
+  if (length === null) return pass('a header that was never completed');
   if (footer > source.size || (footer > 0 && !isPartition(source, footer))) {
     const present = countFrames(source, setsFrom + headerBytes);
     return unreadable({
@@ -164,7 +164,7 @@ function structureOf(sets: ReadonlyMap<string, MetadataSet>): Structure | null {
     picture,
     sound,
     rate: editRate,
-    length: duration ? Number(new Cursor(duration).i64()) : null,
+    length: duration ? unitsOf(duration) : null,
     start: timecodeIn([...materials, file!]),
     reel:
       sources.map((s) => (follow(s, 0x4701)?.kind === kinds.tape ? textOf(s.tags.get(0x4402)) : null)).find(Boolean) ??
@@ -180,12 +180,19 @@ function structureOf(sets: ReadonlyMap<string, MetadataSet>): Structure | null {
           (s) => s.kind === kinds.timecode,
         );
         const start = component?.tags.get(0x1501);
-        if (!component || !start) continue;
-        return { frames: Number(new Cursor(start).i64()), isDrop: component.tags.get(0x1503)?.[0] === 1 };
+        const frames = start ? unitsOf(start) : null;
+        if (!component || frames === null) continue;
+        return { frames, isDrop: component.tags.get(0x1503)?.[0] === 1 };
       }
     }
     return null;
   }
+}
+
+/** A place or a length in edit units; null where none is stated (−1, by the standard), or no file could have as many. */
+function unitsOf(bytes: Uint8Array): number | null {
+  const units = Number(new Cursor(bytes).i64());
+  return Number.isSafeInteger(units) && units >= 0 ? units : null;
 }
 
 function rational(bytes: Uint8Array | undefined): Rate | null {

@@ -9,6 +9,7 @@ import { makeMedia } from '../../../demo/media.ts';
 import { demoMedia } from '../../../demo/spec.ts';
 import { useFence } from '../disk/held.ts';
 import { walkPlace, type Walked } from '../disk/walk.ts';
+import { makeFilm } from '../testing/media.ts';
 import { askDecoder } from './decoder.ts';
 import { withFile } from './openFile.ts';
 import { pathInPlace } from './read.ts';
@@ -167,6 +168,26 @@ test('frames that take no time are left to the prober: no rate is made of them',
   for (const { index } of tables) bytes.writeUInt32BE(0, index + 4 + 4 + 4 + 4);
   const source = { size: bytes.length, read: (at: number, length: number) => bytes.subarray(at, at + length) };
   expect(readHeader(source).kind).toBe('pass');
+});
+
+test('a start that no file could have is none, and a length that is not stated is left to the prober', () => {
+  const path = join(folder, 'clock.mxf');
+  makeFilm(path, { frames: 30, codec: 'mpeg2video', timecode: '01:00:00:00' });
+  const whole = readFileSync(path);
+  const read = (tag: string, units: bigint) => {
+    const bytes = Buffer.from(whole);
+    const pattern = Buffer.from(`${tag}0008`, 'hex').toString('latin1');
+    const text = bytes.toString('latin1');
+    let found = 0;
+    for (let at = text.indexOf(pattern); at >= 0; at = text.indexOf(pattern, at + 1), found += 1)
+      bytes.writeBigInt64BE(units, at + 4);
+    expect(found).toBeGreaterThan(0);
+    return readHeader({ size: bytes.length, read: (at, length) => bytes.subarray(at, at + length) });
+  };
+  expect(read('1501', 90_000n)).toMatchObject({ kind: 'facts', facts: { start: 90_000, timecodeSource: 'timecode' } });
+  expect(read('1501', 2n ** 56n)).toMatchObject({ kind: 'facts', facts: { start: 0, timecodeSource: 'none' } });
+  expect(read('0202', -1n).kind).toBe('pass');
+  rmSync(path);
 });
 
 test('a 59.94 file whose timecode counts at 29.97 has two frames to a number', () => {
