@@ -3,14 +3,15 @@ import { deskStates, pullMarks, type PullRequest } from '../report/index.ts';
 import { clipIdSchema, countingSchema, list, of, rangeSchema, rateSchema, time } from './basics.ts';
 import { foundSchema } from './media.ts';
 
-export const pullRowSchema = z.object({
+/** A file of a reel by one count of timecode, and the clip names under which it is used. */
+const source = {
   reel: z.string().nullable(),
   file: z.string(),
   names: list(z.string()),
-  range: rangeSchema,
   rate: rateSchema,
   counting: countingSchema,
-});
+};
+export const pullRowSchema = z.object({ ...source, range: rangeSchema });
 
 export type PullRowView = z.infer<typeof pullRowSchema>;
 
@@ -28,11 +29,7 @@ export const pullQuerySchema = z.object({
 export const pullRequestSchema = of<PullRequest>()(
   z
     .object({
-      reel: z.string().nullable(),
-      file: z.string(),
-      names: list(z.string()),
-      rate: rateSchema,
-      counting: countingSchema,
+      ...source,
       ranges: list(rangeSchema),
       mark: z.enum(pullMarks),
       holder: z.string(),
@@ -49,11 +46,7 @@ export const vaultHolder = 'Tape vault';
 export const deskRowSchema = z.object({
   key: z.string(),
   state: z.enum(deskStates),
-  reel: z.string().nullable(),
-  file: z.string(),
-  names: list(z.string()),
-  rate: rateSchema,
-  counting: countingSchema,
+  ...source,
   ranges: list(rangeSchema),
   beyond: list(rangeSchema),
   request: pullRequestSchema.nullable(),

@@ -1,19 +1,13 @@
 import { rangesOutside, uniteRanges, type FrameRange } from '../time/range.ts';
-import type { Rate } from '../time/rate.ts';
-import type { Counting } from '../time/timecode.ts';
-import { byReel, pullSources, type Handles, type Pulled, type PullRow } from './pull.ts';
+import { byReel, pullSources, type Handles, type Pulled, type PullRow, type Source } from './pull.ts';
 
 /** What somebody says of a source that is to be fetched. */
 export const pullMarks = ['asked', 'arrived', 'not-to-be-had'] as const;
 export type PullMark = (typeof pullMarks)[number];
 
 /** What was asked for and of whom, as it was then: the cut goes on. Ranges in source frames at `rate`, with handles. */
-export type PullRequest = {
-  readonly reel: string | null;
-  readonly file: string;
+export type PullRequest = Source & {
   readonly names: readonly string[];
-  readonly rate: Rate;
-  readonly counting: Counting;
   readonly ranges: readonly FrameRange[];
   readonly mark: PullMark;
   readonly holder: string;
@@ -31,14 +25,10 @@ export type PullRequest = {
 export const deskStates = ['wanted', 'asked', 'arrived', 'not-to-be-had', 'no-longer-wanted'] as const;
 export type DeskState = (typeof deskStates)[number];
 
-export type DeskRow<C> = {
+export type DeskRow<C> = Source & {
   readonly key: string;
   readonly state: DeskState;
-  readonly reel: string | null;
-  readonly file: string;
   readonly names: readonly string[];
-  readonly rate: Rate;
-  readonly counting: Counting;
   /** What is wanted now; once it is not wanted or not dark any more, what was asked for. */
   readonly ranges: readonly FrameRange[];
   /** What is wanted now and was not asked for. */

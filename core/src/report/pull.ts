@@ -13,15 +13,15 @@ import { formatRate, nominalRate, type Rate } from '../time/rate.ts';
 import { formatPosition, type Counting } from '../time/timecode.ts';
 
 /** What is fetched as one: a file of a reel, by one count of timecode. */
-type Source = {
+export type Source = {
   readonly reel: string | null;
   readonly file: string;
-  readonly remembered: string | null;
   readonly rate: Rate;
   readonly counting: Counting;
 };
 /** One stretch of one source to fetch from its reel: used ranges with handles, united where they meet. */
 export type PullRow = Source & {
+  readonly remembered: string | null;
   /** Every clip name under which this stretch is used. */
   readonly names: readonly string[];
   readonly range: FrameRange;
@@ -53,12 +53,12 @@ export function pullSources<C extends Pulled>(clips: readonly C[], handles: Hand
   }
   const sources = [...groups].map(([key, list]): PullSource<C> => {
     const { reel, remembered, rate, counting } = list[0]!;
-    const source = { reel, file: fileNameOf(list[0]!), remembered, rate, counting };
+    const source = { reel, file: fileNameOf(list[0]!), rate, counting };
     const wanted = list.flatMap((clip) => clip.used.map((used) => ({ range: withHandles(clip, used, handles), clip })));
     const ranges = uniteRanges(wanted.map((w) => w.range));
     const rows = ranges.map((range): PullRow => {
       const inside = wanted.filter((w) => rangeContains(range, w.range));
-      return { ...source, names: [...new Set(inside.map((w) => w.clip.name))], range };
+      return { ...source, remembered, names: [...new Set(inside.map((w) => w.clip.name))], range };
     });
     return { ...source, key, ranges, rows, clips: list };
   });

@@ -92,6 +92,9 @@ test('one that is called otherwise and says the same title is told once it was w
 test('what is being written is waited for; what cannot be read holds up nothing', async () => {
   write('BAY/from the editor/Saltglass cut 9.edl', cut('half'), 0);
   expect(await news()).toEqual([]);
+  // A share’s clock may run ahead of this one.
+  write('BAY/from the editor/Saltglass cut 9.edl', cut('bowl.mov'), -3600);
+  expect(await news()).toHaveLength(1);
   write('BAY/from the editor/Saltglass cut 9.edl', cut('bowl.mov'), 30);
   write('BAY/from the editor/Saltglass cut 10.otioz', 'no zip at all');
   symlinkSync(at('secret/Saltglass cut 11.edl'), at('BAY/from the editor/Saltglass cut 11.edl'));

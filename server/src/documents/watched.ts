@@ -73,7 +73,7 @@ export async function compareWatched(
   projectId: ProjectId,
   { path, replaces }: { readonly path: string; readonly replaces: DocumentId },
 ): Promise<WouldChange> {
-  const { place } = await inWatched(context, projectId, path);
+  const place = await placeOfWatched(context, projectId, path);
   const former = await documentStore.getDocument(context.db, replaces);
   if (former.projectId !== projectId) throw new UserProblem({ code: 'not-found', what: 'replaced-document' });
   return compareApart(context, replaces, await incomingFrom(context, place, path));
@@ -81,19 +81,20 @@ export async function compareWatched(
 
 /** That a document of the watched folder is not wanted: these bytes are not told of again. */
 export async function passOver(context: Context, projectId: ProjectId, path: string): Promise<Watched> {
-  const { place } = await inWatched(context, projectId, path);
+  const place = await placeOfWatched(context, projectId, path);
   const { bytes } = await incomingFrom(context, place, path);
   await watchedStore.passOver(context.db, projectId, sha256Of(bytes));
   await tell(context.db, 'documents', projectId);
   return lookAtWatched(context, projectId);
 }
 
-async function inWatched({ db }: Context, projectId: ProjectId, path: string): Promise<{ place: PlaceRecord }> {
+/** The place of a document, where it lies in the folder that the project watches. */
+async function placeOfWatched({ db }: Context, projectId: ProjectId, path: string): Promise<PlaceRecord> {
   const watched = await watchedStore.findFolder(db, projectId);
   const folder = posix.dirname(path);
   if (!watched || (folder === '.' ? '' : folder) !== watched.folder)
     throw new UserProblem({ code: 'not-found', what: 'document' });
-  return { place: await placeStore.getPlace(db, watched.placeId) };
+  return placeStore.getPlace(db, watched.placeId);
 }
 
 type Read = Pick<WatchedFile, 'sha256' | 'says'>;
@@ -108,7 +109,9 @@ async function filesToHold(
 ): Promise<FileToHold[]> {
   const files: FileToHold[] = [];
   for (const file of documents) {
-    if (Date.now() - file.modifiedMs < quietMs) continue;
+    const ageMs = Date.now() - file.modifiedMs;
+    // Of a share whose clock runs ahead nobody can tell; it is looked at, and again when it changes.
+    if (ageMs >= 0 && ageMs < quietMs) continue;
     const path = posix.join(folder, file.name);
     const key = JSON.stringify([place.path, path, file.sizeInBytes, file.modifiedMs, file.changedMs]);
     const read = hashed.has(key) ? hashed.get(key)! : await readThere(context, place, path);

@@ -30,7 +30,10 @@ export async function markPulls(context: Context, projectId: ProjectId, said: Ma
       if (said.mark === null) return before ? [{ what: 'pull', key: row.key, before, after: null }] : [];
       const isUnknownToVault = vault !== null && !vault.has(row.key);
       const mark = isUnknownToVault ? 'not-to-be-had' : said.mark;
-      const { holder, note } = said;
+      // What comes, or does not, comes from whoever was asked, where nobody says otherwise.
+      const isAnswer = mark !== 'asked';
+      const holder = said.holder || (isAnswer && before ? before.holder : '');
+      const note = said.note || (isAnswer && before ? before.note : '');
       return [
         { what: 'pull', key: row.key, before, after: requestFor(row, { mark, holder, note, at, isUnknownToVault }) },
       ];

@@ -73,6 +73,14 @@ test('what is asked of a holder is on its list, and on no other; taken back it i
   expect(csv).toContain('pipe.mov');
   expect(csv).not.toContain('door.mov');
 
+  // Who answers is who was asked, where nobody says otherwise.
+  await mark(['kiln.mov'], { mark: 'not-to-be-had' });
+  expect((await row('kiln.mov')).request).toMatchObject({
+    mark: 'not-to-be-had',
+    holder: 'The archive',
+    note: 'by Friday',
+  });
+  await undo();
   await mark(['kiln.mov'], { mark: 'not-to-be-had', holder: 'The archive', note: 'wiped' });
   expect(await lists(asked)).toEqual(['pipe.mov']);
   await mark(['kiln.mov'], { mark: null });

@@ -7,7 +7,6 @@ import { listClipRows } from '../clips/views.ts';
 import { loadProject } from '../clips/project.ts';
 import type { Context, Looking } from '../context.ts';
 import { projectStore } from '../stores/projects.ts';
-import { pullStore } from '../stores/pulls.ts';
 import { handlesOf, lookAtDesk } from './look.ts';
 
 type PullQuery = { readonly handles: number; readonly of: 'dark' | 'used'; readonly holder?: string | undefined };
@@ -41,13 +40,10 @@ export async function viewPullDesk(
   projectId: ProjectId,
   handles: number,
 ): Promise<PullDesk> {
-  const [desk, clipRows, requests] = await Promise.all([
-    lookAtDesk({ db }, projectId, handles),
-    listClipRows({ db }, projectId),
-    pullStore.listRequests(db, projectId),
-  ]);
+  const [desk, clipRows] = await Promise.all([lookAtDesk({ db }, projectId, handles), listClipRows({ db }, projectId)]);
   const rowOf = new Map(clipRows.map((row) => [row.id, row]));
-  const asked = [...requests.values()].map((r) => r.holder).filter((holder) => holder !== '');
+  // Whatever was asked for has its row.
+  const asked = desk.flatMap(({ request }) => request?.holder || []);
   return {
     rows: desk.map(({ clips, ...row }) => {
       const found = clips.flatMap(({ id }) => {

@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from 'react';
+import { useState } from 'react';
 import type { screenHelp } from '@legame/words/help';
 import { findHelp, type ScreenHelp } from '@legame/words/help';
+import { Modal } from '../parts/Modal.tsx';
 
 type Path = keyof typeof screenHelp;
 
@@ -19,66 +20,54 @@ export function Help({
   onTour: () => void;
   onClose: () => void;
 }) {
-  const dialog = useRef<HTMLDialogElement>(null);
   const [text, setText] = useState(asked);
-  useEffect(() => {
-    // A real modal: the rest of the page is out of reach, and Escape closes it. (jsdom has none.)
-    dialog.current?.showModal?.();
-  }, []);
   const { screens, terms } = findHelp(text);
   const here = screens.find((one) => one.path === (screen as Path));
   const inOrder = here ? [here, ...screens.filter((one) => one !== here)] : screens;
   return (
-    <dialog ref={dialog} className="modal" aria-label="help" onClose={onClose}>
-      <div className="modal-box flex max-h-[80vh] max-w-[640px] flex-col rounded border border-base-300 p-0 shadow-lg">
-        <header className="line-b flex items-center gap-2 p-3">
-          <h2 className="text-[15px] font-semibold">Help</h2>
-          <input
-            autoFocus
-            className="input input-sm flex-1"
-            aria-label="look for help"
-            placeholder="a word, or what you want to do"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-          />
-          <button type="button" className="btn btn-plain btn-xs" onClick={onTour}>
-            Show me around
-          </button>
-          <button type="button" className="btn btn-plain btn-xs" onClick={onKeys}>
-            Keys
-          </button>
-          <button type="button" className="btn btn-plain btn-xs" onClick={onClose}>
-            Close
-          </button>
-        </header>
-        <div className="min-h-0 flex-1 overflow-auto p-4" tabIndex={0} role="region" aria-label="what help says">
-          {inOrder.map(({ path, help }) => (
-            <OneScreen key={`${path} ${text === ''}`} help={help} isOpen={path === screen || text.trim() !== ''} />
-          ))}
-          {terms.length > 0 && (
-            <section aria-label="words">
-              <h3 className="mt-3 mb-1 font-semibold">Words</h3>
-              <dl className="grid grid-cols-[150px_1fr] gap-x-3 gap-y-1">
-                {terms.map(([term, meaning]) => (
-                  <div key={term} className="contents">
-                    <dt className="font-semibold">{term}</dt>
-                    <dd>{meaning}</dd>
-                  </div>
-                ))}
-              </dl>
-            </section>
-          )}
-          {inOrder.length + terms.length === 0 && (
-            <p className="text-quiet">
-              Nothing in the help speaks of “{text.trim()}”. Try fewer words, or another one.
-            </p>
-          )}
-        </div>
+    <Modal label="help" boxClass="flex max-h-[80vh] max-w-[640px] flex-col p-0" onClose={onClose}>
+      <header className="line-b flex items-center gap-2 p-3">
+        <h2 className="text-[15px] font-semibold">Help</h2>
+        <input
+          autoFocus
+          className="input input-sm flex-1"
+          aria-label="look for help"
+          placeholder="a word, or what you want to do"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+        <button type="button" className="btn btn-plain btn-xs" onClick={onTour}>
+          Show me around
+        </button>
+        <button type="button" className="btn btn-plain btn-xs" onClick={onKeys}>
+          Keys
+        </button>
+        <button type="button" className="btn btn-plain btn-xs" onClick={onClose}>
+          Close
+        </button>
+      </header>
+      <div className="min-h-0 flex-1 overflow-auto p-4" tabIndex={0} role="region" aria-label="what help says">
+        {inOrder.map(({ path, help }) => (
+          <OneScreen key={`${path} ${text === ''}`} help={help} isOpen={path === screen || text.trim() !== ''} />
+        ))}
+        {terms.length > 0 && (
+          <section aria-label="words">
+            <h3 className="mt-3 mb-1 font-semibold">Words</h3>
+            <dl className="grid grid-cols-[150px_1fr] gap-x-3 gap-y-1">
+              {terms.map(([term, meaning]) => (
+                <div key={term} className="contents">
+                  <dt className="font-semibold">{term}</dt>
+                  <dd>{meaning}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        )}
+        {inOrder.length + terms.length === 0 && (
+          <p className="text-quiet">Nothing in the help speaks of “{text.trim()}”. Try fewer words, or another one.</p>
+        )}
       </div>
-      <form method="dialog" className="modal-backdrop">
-        <button type="submit" aria-label="close" />
-      </form>
-    </dialog>
+    </Modal>
   );
 }
 

@@ -1,13 +1,8 @@
-import { useEffect, useRef } from 'react';
 import { commandIds, definitionOf, listKeys, whereWords, type Where } from './definitions.ts';
+import { Modal } from '../parts/Modal.tsx';
 
 /** Every key, by where it works. */
 export function KeysOverview({ onClose }: { onClose: () => void }) {
-  const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    // A real modal: the rest of the page is out of reach, and Escape closes it. (jsdom has none.)
-    dialog.current?.showModal?.();
-  }, []);
   const withKeys = commandIds.filter((id) => definitionOf(id).shown);
   const places = [...new Set(withKeys.map((id) => definitionOf(id).where))];
   const row = (key: string, what: string) => (
@@ -25,30 +20,25 @@ export function KeysOverview({ onClose }: { onClose: () => void }) {
     </section>
   );
   return (
-    <dialog ref={dialog} className="modal" aria-label="keys" onClose={onClose}>
-      <div className="modal-box max-w-[500px] rounded border border-base-300 p-4 shadow-lg">
-        <div className="mb-2 flex items-center justify-between">
-          <h2 className="text-[15px] font-semibold">Keys</h2>
-          <button type="button" className="btn btn-plain btn-xs" onClick={onClose}>
-            Close
-          </button>
-        </div>
-        {places.map((where: Where) =>
-          group(
-            whereWords[where],
-            withKeys
-              .filter((id) => definitionOf(id).where === where)
-              .map((id) => row(definitionOf(id).shown!, definitionOf(id).title)),
-          ),
-        )}
-        {group(
-          'In lists',
-          listKeys.map(([key, what]) => row(key, what)),
-        )}
+    <Modal label="keys" boxClass="max-w-[500px] p-4" onClose={onClose}>
+      <div className="mb-2 flex items-center justify-between">
+        <h2 className="text-[15px] font-semibold">Keys</h2>
+        <button type="button" className="btn btn-plain btn-xs" onClick={onClose}>
+          Close
+        </button>
       </div>
-      <form method="dialog" className="modal-backdrop">
-        <button type="submit" aria-label="close" />
-      </form>
-    </dialog>
+      {places.map((where: Where) =>
+        group(
+          whereWords[where],
+          withKeys
+            .filter((id) => definitionOf(id).where === where)
+            .map((id) => row(definitionOf(id).shown!, definitionOf(id).title)),
+        ),
+      )}
+      {group(
+        'In lists',
+        listKeys.map(([key, what]) => row(key, what)),
+      )}
+    </Modal>
   );
 }
