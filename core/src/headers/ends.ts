@@ -10,14 +10,19 @@ export function isCutOff(source: ByteReader): boolean {
   if (head.length < 16) return false;
   const id = latinOf(head.subarray(0, 4));
   // WAVE tells more by its own reader.
-  if (id === 'RIFF' && latinOf(head.subarray(8, 12)) !== 'WAVE')
-    return 8 + new Cursor(head, 4).u32(true) > source.size + 1;
+  if (id === 'RIFF' && latinOf(head.subarray(8, 12)) !== 'WAVE') {
+    const stated = new Cursor(head, 4).u32(true);
+    return stated !== unstated && 8 + stated > source.size + 1;
+  }
   if (id === 'FORM') return 8 + new Cursor(head, 4).u32() > source.size + 1;
   if (hexOf(head.subarray(0, 4)) === '89504e47')
     return !latinOf(source.read(Math.max(0, source.size - 4096), 4096)).includes('IEND');
   if (hexOf(head.subarray(0, 4)) === '1a45dfa3') return matroskaEnd(head) > source.size;
   return false;
 }
+
+/** What a writer puts who cannot come back to the beginning, as into a pipe. */
+const unstated = 0xffff_ffff;
 
 function matroskaEnd(head: Uint8Array): number {
   const cursor = new Cursor(head, 4);

@@ -1,24 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { joined, latin, le, readerOf as source } from '../testing/bytes.ts';
 import { readHeader, type ByteReader } from './index.ts';
 
-const source = (bytes: Uint8Array): ByteReader => ({
-  size: bytes.length,
-  read: (at, length) => bytes.subarray(Math.min(at, bytes.length), Math.min(bytes.length, at + length)),
-});
-const latin = (text: string) => Uint8Array.from(text, (c) => c.charCodeAt(0));
-function joined(...parts: (Uint8Array | string | number[])[]): Uint8Array {
-  const all = parts.map((p) => (typeof p === 'string' ? latin(p) : Uint8Array.from(p)));
-  const bytes = new Uint8Array(all.reduce((sum, p) => sum + p.length, 0));
-  let at = 0;
-  for (const part of all) {
-    bytes.set(part, at);
-    at += part.length;
-  }
-  return bytes;
-}
-const le = (value: number, bytes: number) =>
-  Array.from({ length: bytes }, (_, i) => Math.floor(value / 256 ** i) % 256);
 const chunk = (id: string, body: Uint8Array, stated = body.length) =>
   joined(id, le(stated, 4), body, body.length % 2 ? [0] : []);
 const format = (channels: number, bits: number, rate = 48_000) =>

@@ -190,7 +190,7 @@ function entriesOf<T>(box: Box | null, read: (cursor: ReturnType<Box['cursor']>)
 
 /** How many samples lie whole inside the file. Chunks are in the order in which they were written. */
 function presentSamples(track: Track, fileSize: number): number {
-  if (!track.chunks) return track.samples;
+  if (!track.chunks) return allHeld(track, 0);
   const offsets = track.chunks.box.cursor();
   offsets.skip(4);
   const count = offsets.u32();
@@ -216,7 +216,13 @@ function presentSamples(track: Track, fileSize: number): number {
       sample += 1;
     }
   }
-  return track.samples;
+  return allHeld(track, sample);
+}
+
+/** Samples that no chunk holds are in no file: their count is forged or garbled, and no length to work with. */
+function allHeld({ samples }: Track, inChunks: number): number {
+  if (inChunks < samples) throw new HeaderBroken({ code: 'table-short' });
+  return samples;
 }
 
 /** The start address from a timecode track: one 32-bit frame number, counted at the track's own rate. */

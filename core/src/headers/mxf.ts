@@ -1,5 +1,5 @@
 import type { Doubt, Facts } from '../model/media.ts';
-import { rate as makeRate, snapToStandard, type Rate } from '../time/rate.ts';
+import { rate as makeRate, nominalRate, snapToStandard, type Rate } from '../time/rate.ts';
 import { Cursor, HeaderBroken, hexOf, type ByteReader } from './bytes.ts';
 import { facts, pass, unreadable, type HeaderReading } from './reading.ts';
 
@@ -125,7 +125,8 @@ type Structure = {
   readonly sound: MetadataSet | null;
   readonly rate: Rate;
   readonly length: number | null;
-  readonly start: { readonly frames: number; readonly isDrop: boolean } | null;
+  /** In frames of the timecode's own whole base, which may count every second picture. */
+  readonly start: { readonly frames: number; readonly base: number; readonly isDrop: boolean } | null;
   readonly reel: string | null;
 };
 
@@ -182,7 +183,7 @@ function structureOf(sets: ReadonlyMap<string, MetadataSet>): Structure | null {
         const start = component?.tags.get(0x1501);
         const frames = start ? unitsOf(start) : null;
         if (!component || frames === null) continue;
-        return { frames, isDrop: component.tags.get(0x1503)?.[0] === 1 };
+        return { frames, base: numberOf(component, 0x1502) ?? 0, isDrop: component.tags.get(0x1503)?.[0] === 1 };
       }
     }
     return null;
@@ -239,6 +240,9 @@ function mxfFacts({ picture, sound, rate, start, reel }: Structure, length: numb
   // Separate fields are described one by one.
   const isFields = numberOf(picture, 0x320c) === 1;
   const sampleRate = rational(sound?.tags.get(0x3d03));
+  // A 59.94 file may count its timecode at 29.97: two frames to a number.
+  const perNumber = start && start.base > 0 ? nominalRate(rate) / start.base : 1;
+  if (!Number.isInteger(perNumber)) return null;
   // A file that was given no timecode says zero all the same.
   const hasStart = start !== null && start.frames !== 0;
   const doubts: Doubt[] = hasStart ? [] : ['timecode-missing'];
@@ -249,7 +253,7 @@ function mxfFacts({ picture, sound, rate, start, reel }: Structure, length: numb
     rate: snapToStandard(rate),
     counting: hasStart && start.isDrop ? 'drop' : 'non-drop',
     timecodeSource: hasStart ? 'timecode' : 'none',
-    start: hasStart ? start.frames : 0,
+    start: hasStart ? start.frames * perNumber : 0,
     length,
     sampleRate: sampleRate?.num ?? null,
     channels: numberOf(sound, 0x3d07),

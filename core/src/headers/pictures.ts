@@ -9,6 +9,9 @@ export type CodedPicture = {
   readonly isKey: boolean;
 };
 
+/** A day of 50 frames a second is less; a forged count must not fill the memory. */
+const mostPictures = 5_000_000;
+
 /**
  * The coded pictures of a MOV or MP4 (ISO 14496-12) in the order they are decoded, from its index alone. Null where they
  * are not evenly spaced, not all there, or where only a decoder knows.
@@ -16,7 +19,7 @@ export type CodedPicture = {
 export function readPictures(source: ByteReader): CodedPicture[] | null {
   try {
     const track = pictureTrack(source);
-    if (!track || track.times.length !== 1) return null;
+    if (!track || track.times.length !== 1 || track.samples > mostPictures) return null;
     const frames = framesOf(track);
     const places = placesOf(track, source.size);
     if (!frames || !places || places.length !== frames.length) return null;
