@@ -22,7 +22,7 @@ export function relinkOtio(text: string, changes: ReadonlyMap<string, NewReferen
     return text.slice(place.from, place.to) === 'null' ? [{ ...place, text: newReference(change) }] : [];
   });
   splices.push(...absentSplices(text, absent, changes));
-  // From the end, and of two at one place the longer first, so that no splice moves or hides another.
+  // What is put at a place goes before what is taken from there.
   splices.sort((a, b) => a.from - b.from || a.to - b.to);
   let [result, done] = ['', 0];
   for (const { from, to, text: inserted } of splices) {
@@ -102,7 +102,7 @@ function referenceSplices(text: string, place: Place, change: NewReference): Spl
   const isSequence = reference.schema.startsWith('ImageSequenceReference.');
   if (!sequence) {
     reference.set('target_url', fileUrl(change.path));
-    if (isSequence) for (const name of sequenceMembers) reference.remove(name);
+    if (isSequence) reference.remove(sequenceMembers);
     if (!reference.schema.startsWith('ExternalReference.')) reference.set('OTIO_SCHEMA', 'ExternalReference.1');
     return reference.splices;
   }
@@ -118,7 +118,7 @@ function referenceSplices(text: string, place: Place, change: NewReference): Spl
     reference.set('OTIO_SCHEMA', 'ImageSequenceReference.1');
     reference.set('frame_step', 1);
     if (rate) reference.set('rate', rate.num / rate.den);
-    reference.remove('target_url');
+    reference.remove(['target_url']);
   }
   return reference.splices;
 }
@@ -169,13 +169,18 @@ class ReferenceEdit {
     this.splices.push({ from: at, to: at, text: anchor ? `,${space}${member}` : member });
   }
 
-  /** Takes a member away with the comma before it. The schema's name stays, so there always is one before or after. */
-  remove(name: string): void {
-    const at = this.#members.findIndex((m) => m.name === name);
-    if (at < 0) return;
-    const [before, member, after] = [this.#members[at - 1], this.#members[at]!, this.#members[at + 1]];
-    if (before) this.splices.push({ from: before.value.to, to: member.value.to, text: '' });
-    else if (after) this.splices.push({ from: member.at, to: after.at, text: '' });
+  /** Takes members away, each run of neighbours as one, with the comma before it, or after where nothing is before. */
+  remove(names: readonly string[]): void {
+    const members = this.#members;
+    for (let first = 0; first < members.length; first += 1) {
+      if (!names.includes(members[first]!.name)) continue;
+      let end = first + 1;
+      while (end < members.length && names.includes(members[end]!.name)) end += 1;
+      const last = members[end - 1]!.value.to;
+      const from = members[first - 1]?.value.to ?? members[first]!.at;
+      this.splices.push({ from, to: first === 0 ? (members[end]?.at ?? last) : last, text: '' });
+      first = end;
+    }
   }
 }
 
