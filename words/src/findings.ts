@@ -62,7 +62,7 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
           ? 'no folder level agrees'
           : f.levels >= f.of
             ? 'all folder levels agree'
-            : `${count(f.levels, 'folder level')} of ${f.of} agree`,
+            : `${count(f.levels, 'folder level')} of ${f.of} ${f.levels === 1 ? 'agrees' : 'agree'}`,
       );
     case 'reel-equal':
       return say(f.edit, f.file, 'the same reel');
@@ -98,13 +98,15 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
       return say(
         span(f.edit, clip),
         span(f.file, clip),
-        `${count(f.uncoveredInFrames, 'frame')} of the used range lie outside the file`,
+        `${count(f.uncoveredInFrames, 'frame')} of the used range ${f.uncoveredInFrames === 1 ? 'lies' : 'lie'} outside the file`,
       );
     case 'used-outside':
       return say(
         span(f.edit, clip),
         span(f.file, clip),
-        `all ${count(f.uncoveredInFrames, 'used frame')} lie outside the file`,
+        f.uncoveredInFrames === 1
+          ? 'the one used frame lies outside the file'
+          : `all ${count(f.uncoveredInFrames, 'used frame')} lie outside the file`,
       );
     case 'length-equal':
       return say(count(f.inFrames, 'frame'), count(f.inFrames, 'frame'), 'the same length');

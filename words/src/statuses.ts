@@ -66,7 +66,7 @@ export function statusSentence(status: Status): string {
     case 'unreadable':
       return `A file is there, but cannot be used: ${unreadableWords(status.reason)}`;
     case 'short':
-      return `The right file, but ${count(status.uncoveredInFrames, 'used frame')} lie outside it.`;
+      return `The right file, but ${count(status.uncoveredInFrames, 'used frame')} ${status.uncoveredInFrames === 1 ? 'lies' : 'lie'} outside it.`;
     case 'parked':
       return 'Set aside for later; it stays in the to-do count.';
     case 'waived':
