@@ -1,5 +1,5 @@
 import type { StatusName } from '@legame/core/state';
-import type { BinClip, ClipRow } from '@legame/core/contract';
+import type { BinClip, ClipRow, Member } from '@legame/core/contract';
 import { uuid } from './page.tsx';
 
 /** A row of a list of clips, as the server gives it; the number makes its id, its uses and its screen time. */
@@ -49,3 +49,26 @@ export function binClip(n: number, values: BinClip['values'] = {}, more: Partial
     ...more,
   };
 }
+
+/** What an act would do with the same clip: link it to a file of its name, unless said otherwise. */
+export const memberOf = (n: number, clipName: string, more: Partial<Member> = {}): Member => ({
+  clipId: uuid(n) as Member['clipId'],
+  clipName,
+  screenSeconds: n,
+  file: {
+    mediaFileId: uuid(100 + n) as NonNullable<Member['file']>['mediaFileId'],
+    version: '1',
+    name: clipName,
+    placeName: 'KILN_B',
+    folder: 'rushes',
+  },
+  verdicts: null,
+  fits: true,
+  certain: true,
+  differs: [],
+  interpretation: null,
+  after: { status: 'linked' },
+  leftOut: null,
+  offset: null,
+  ...more,
+});

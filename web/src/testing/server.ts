@@ -11,7 +11,7 @@ export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked
     const body = request.method === 'GET' ? '' : await request.text();
     const one = { method: request.method, url: new URL(request.url), body };
     asked.push(one);
-    return Response.json(asBlock(one, answer));
+    return Response.json(await asBlock(one, answer));
   }) as typeof fetch;
   // A browser resolves addresses against its page; there is none here.
   globalThis.Request = class extends RealRequest {
@@ -29,12 +29,12 @@ export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked
 }
 
 /** A stand-in says all rows of a list at once; here they are cut into blocks, as the server does it. */
-function asBlock(one: Asked, answer: (asked: Asked) => unknown): unknown {
+async function asBlock(one: Asked, answer: (asked: Asked) => unknown): Promise<unknown> {
   const what = /\/clips\/(block|since)$/.exec(one.url.pathname)?.[1];
   if (!what) return answer(one);
   const url = new URL(one.url);
   url.pathname = url.pathname.slice(0, -what.length - 1);
-  const rows = answer({ ...one, url }) as unknown[];
+  const rows = (await answer({ ...one, url })) as unknown[];
   const [from, limit] = [Number(url.searchParams.get('from')), Number(url.searchParams.get('limit'))];
   const known = { epoch: rows.length, version: 1, turned: 0, total: rows.length };
   return { ...known, rows: what === 'since' ? rows : rows.slice(from, from + limit) };

@@ -20,37 +20,37 @@ export function PointPanel({
   onClose: () => void;
 }) {
   const mediaFileId = to.recording.media!.id;
-  const clip = api.useClipQuery(clipId);
-  const weighed = api.useWeighQuery({ clipId, mediaFileId });
+  // Of the two that are meant now: another thread may be in hand than a moment ago.
+  const asked = { clip: api.useClipQuery(clipId), weighed: api.useWeighQuery({ clipId, mediaFileId }) };
+  const [clip, weighed] = [asked.clip.currentData, asked.weighed.currentData];
   const [link, linked] = api.useLinkMutation();
   // In the order of the strip, whatever was weighed.
-  const strip = attributesInShort.map((attribute) => weighed.data?.evidence.find((e) => e.attribute === attribute));
+  const strip = attributesInShort.map((attribute) => weighed?.evidence.find((e) => e.attribute === attribute));
   return (
     <section className="sheet w-[230px] p-3 text-[12.5px] shadow-lg" aria-label="point by hand">
-      {clip.data && weighed.data ? (
+      {clip && weighed ? (
         <>
           <p className="[overflow-wrap:anywhere]">
-            Point <b className="font-mono">{clip.data.fileName}</b> to{' '}
-            <b className="font-mono">{to.recording.fileName}</b>?
+            Point <b className="font-mono">{clip.fileName}</b> to <b className="font-mono">{to.recording.fileName}</b>?
           </p>
           <p className="my-1.5">
             <EvidenceStrip
               verdicts={strip.map((e) => e?.verdict ?? 'unknown')}
-              sentences={strip.map((e) => (e ? findingWords(e, clip.data!).sentence : verdictWords.unknown))}
+              sentences={strip.map((e) => (e ? findingWords(e, clip).sentence : verdictWords.unknown))}
             />
           </p>
           <ul className="mb-2">
-            {weighed.data.evidence
+            {weighed.evidence
               .filter((e) => e.verdict === 'differs')
               .map((e) => (
                 <li key={e.attribute} className="text-missing">
-                  {attributeWords[e.attribute]}: {findingWords(e, clip.data!).sentence}
+                  {attributeWords[e.attribute]}: {findingWords(e, clip).sentence}
                 </li>
               ))}
-            {weighed.data.evidence.every((e) => e.verdict !== 'differs') && <li>Nothing speaks against it.</li>}
+            {weighed.evidence.every((e) => e.verdict !== 'differs') && <li>Nothing speaks against it.</li>}
           </ul>
-          {clip.data.usesInFull.length > 1 && (
-            <p className="mb-2 text-quiet">All {count(clip.data.usesInFull.length, 'use')} of it follow.</p>
+          {clip.usesInFull.length > 1 && (
+            <p className="mb-2 text-quiet">All {count(clip.usesInFull.length, 'use')} of it follow.</p>
           )}
           <ProblemNote error={linked.error} onClose={linked.reset} />
           <div className="flex gap-2">
@@ -73,7 +73,7 @@ export function PointPanel({
           </div>
         </>
       ) : (
-        <Waiting what="the evidence" error={clip.error ?? weighed.error ?? null} />
+        <Waiting what="the evidence" error={asked.clip.error ?? asked.weighed.error ?? null} />
       )}
     </section>
   );

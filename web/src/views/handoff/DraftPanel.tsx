@@ -35,8 +35,15 @@ export function DraftPanel({
   const preview = api.useHandoffPreviewQuery(asked, { skip: !timelines || !canBePlanned(settled, timelines) });
   if (!timelines) return <Waiting what="timelines" error={null} />;
   const { targetFolder } = draft;
+  // What the plan below shows is what would be written: not while it is being worked out anew.
   const isReady =
-    isPlannable && targetFolder !== '' && draft.name.trim() !== '' && !planned.isLoading && !ran.isLoading;
+    settled === draft &&
+    preview.currentData !== undefined &&
+    isPlannable &&
+    targetFolder !== '' &&
+    draft.name.trim() !== '' &&
+    !planned.isLoading &&
+    !ran.isLoading;
   const keep = () =>
     plan({ ...askedOf(projectId, draft, timelines), targetFolder, name: draft.name.trim(), layout: draft.layout })
       .unwrap()

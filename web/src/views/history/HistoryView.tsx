@@ -154,13 +154,13 @@ const stateWords: Readonly<Record<HistoryEntry['state'], string>> = {
 
 function Changes({ projectId, entry }: { projectId: string; entry: HistoryEntry }) {
   const changes = acts.useHistoryChangesQuery({ projectId, id: entry.id });
-  if (!changes.data) return <Waiting what="its changes" error={changes.error} />;
+  if (!changes.currentData) return <Waiting what="its changes" error={changes.error} />;
   return (
     <section className="flex h-full flex-col p-3.5" aria-label="changes">
       <h2 className="text-[15px] font-semibold">{actSentence(entry.verb, entry.count)}</h2>
-      <p className="mt-1 mb-2 text-quiet">{count(changes.data.length, 'change')}, before and after.</p>
+      <p className="mt-1 mb-2 text-quiet">{count(changes.currentData.length, 'change')}, before and after.</p>
       <ul className="line-t min-h-0 flex-1 overflow-auto">
-        {changes.data.map(changeTold).map((change, i) => (
+        {changes.currentData.map(changeTold).map((change, i) => (
           <li key={i} className="line-b py-1.5">
             <span className="block truncate font-mono font-semibold">{change.of}</span>
             <Change change={change} />

@@ -24,8 +24,8 @@ export function CarryPanel({
   const preview = api.useCarryQuery({ projectId, clipId: clip.id, mediaFileId }, { refetchOnMountOrArgChange: true });
   const [link, linked] = api.useLinkMutation();
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  if (!preview.data) return <Waiting what="what this carries to" error={preview.error} />;
-  const { pattern, members } = preview.data;
+  if (!preview.currentData) return <Waiting what="what this carries to" error={preview.error} />;
+  const { pattern, members } = preview.currentData;
   const fitting = members.filter((m) => m.fits);
   const going = fitting.filter((m) => !left.has(m.clipId));
   const isLinkedAlready = clip.tied?.mediaFileId === mediaFileId;

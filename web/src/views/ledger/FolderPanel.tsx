@@ -27,11 +27,14 @@ export function FolderPanel({
   });
   const { from, to } = watch();
   const clipIds = rows.length > 0 ? rows.map((r) => r.id) : undefined;
-  const asked = useSettled(JSON.stringify({ from, to }));
+  const typed = JSON.stringify({ from, to });
+  const asked = useSettled(typed);
   const wanted = { projectId, ...(JSON.parse(asked) as { from: string; to: string }), clipIds };
   const preview = acts.useFolderPreviewQuery(wanted, { skip: to.trim() === '' });
   const [change, changed] = acts.useChangeFolderMutation();
-  const members = preview.data?.members ?? [];
+  // What stands in the fields, counted: never what stood there before.
+  const counted = asked === typed && to.trim() !== '' ? preview.currentData : undefined;
+  const members = counted?.members ?? [];
   const fitting = members.filter((m) => m.fits);
   const field = (label: string, name: 'from' | 'to', hint: string) => (
     <label className="mt-2 block">
@@ -44,7 +47,7 @@ export function FolderPanel({
       label="change a folder"
       title={`Change a folder for ${rows.length > 0 ? count(rows.length, 'clip') : 'all dark clips'}`}
       verb={`Link ${fitting.length}`}
-      isPossible={fitting.length > 0 && !preview.isFetching}
+      isPossible={fitting.length > 0}
       asked={changed}
       previewError={preview.error}
       onAct={() => change(wanted).unwrap()}
@@ -55,9 +58,11 @@ export function FolderPanel({
       <p className="my-2" role="status">
         {to.trim() === ''
           ? 'Say where it lies now: a place, and a folder in it.'
-          : preview.data
-            ? `${count(preview.data.reached, 'clip')} remember this folder; ${fitting.length} would be linked${members.length > fitting.length ? `, ${members.length - fitting.length} lead to a file that does not fit` : ''}.`
-            : 'Counting…'}
+          : counted
+            ? `${count(counted.reached, 'clip')} remember this folder; ${fitting.length} would be linked${members.length > fitting.length ? `, ${members.length - fitting.length} lead to a file that does not fit` : ''}.`
+            : preview.error
+              ? ''
+              : 'Counting…'}
       </p>
       <MemberList members={members} label="clips under this folder" />
     </ActPanel>

@@ -26,7 +26,8 @@ export function FormsPanel({
   const wanted = form ?? forms.data?.available[0]?.form ?? null;
   const preview = acts.useFormPreviewQuery({ projectId, form: wanted ?? 'original', clipIds }, { skip: !wanted });
   if (!forms.data) return <Waiting what="the forms of recordings" error={forms.error} />;
-  const members = preview.data ?? [];
+  // Of the form that is chosen, never of the one before.
+  const members = preview.currentData ?? [];
   const fitting = members.filter((m) => m.fits);
   return (
     <ActPanel
@@ -71,7 +72,7 @@ export function FormsPanel({
             only the selection ({rows.length})
           </label>
           <p className="mb-2" role="status">
-            {preview.data
+            {preview.currentData
               ? `${count(fitting.length, 'clip')} would be linked to the ${wanted ? formWords[wanted] : ''} of their recording.`
               : 'Looking…'}
           </p>

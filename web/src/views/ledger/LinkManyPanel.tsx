@@ -25,8 +25,8 @@ export function LinkManyPanel({
     { refetchOnMountOrArgChange: true, skip: rows.length === 0 },
   );
   const [link, linked] = api.useLinkMutation();
-  if (rows.length > 0 && !preview.data) return <Waiting what="what linking would do" error={preview.error} />;
-  const { members, backSeconds } = preview.data ?? { members: [], backSeconds: 0 };
+  if (rows.length > 0 && !preview.currentData) return <Waiting what="what linking would do" error={preview.error} />;
+  const { members, backSeconds } = preview.currentData ?? { members: [], backSeconds: 0 };
   const going = members.filter((m) => m.fits);
   const coming = going.filter(comesBack);
   const left = members.length - going.length;

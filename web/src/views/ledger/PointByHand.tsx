@@ -67,7 +67,7 @@ export function PointByHand({
       </p>
       <ProblemNote error={files.error} />
       <ul className="line-t min-h-0 flex-1 overflow-auto" aria-label="files">
-        {files.data?.folders.map((name) => (
+        {files.currentData?.folders.map((name) => (
           <li key={name} className="line-b">
             <button
               type="button"
@@ -79,7 +79,7 @@ export function PointByHand({
             </button>
           </li>
         ))}
-        {files.data?.files.map((file) => (
+        {files.currentData?.files.map((file) => (
           <li key={file.id} className="line-b">
             <button
               type="button"
@@ -91,7 +91,7 @@ export function PointByHand({
             </button>
           </li>
         ))}
-        {files.data && files.data.files.length + files.data.folders.length === 0 && (
+        {files.currentData && files.currentData.files.length + files.currentData.folders.length === 0 && (
           <li className="py-2 text-quiet">No media files in here.</li>
         )}
       </ul>

@@ -103,7 +103,7 @@ function FolderPick({
             </button>
           </li>
         )}
-        {files.data?.folders.map((folder) => (
+        {files.currentData?.folders.map((folder) => (
           <li key={folder}>
             <button
               type="button"

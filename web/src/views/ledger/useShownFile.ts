@@ -14,7 +14,7 @@ export function useShownFile(clipId: string, clip: ClipDetail | undefined) {
   const isLost = clip?.status.status === 'missing' && clip.decision === 'certain';
   const showsTied = isTied && !lookAround && !isLost;
   const shown = pointed
-    ? (weighed.data ?? null)
+    ? (weighed.currentData ?? null)
     : showsTied
       ? (clip?.tiedFile ?? null)
       : (candidates[candidateAt] ?? null);
