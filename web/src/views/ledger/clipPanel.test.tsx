@@ -1,70 +1,13 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { ClipDetail, WeighedFile } from '@legame/core/contract';
+import type { ClipDetail } from '@legame/core/contract';
+import { clipDetail as clip, weighedFile as weighed } from '../../testing/detail.ts';
 import { showPage, uuid } from '../../testing/page.tsx';
-import { clipRow } from '../../testing/rows.ts';
 import { standInServer } from '../../testing/server.ts';
 import { ClipPanel } from './ClipPanel.tsx';
 
 const at = '2026-11-20T10:00:00.000Z';
-const rate = { num: 25, den: 1 };
-const weighed = (n: number, more: Partial<WeighedFile> = {}): WeighedFile => ({
-  file: {
-    id: uuid(n) as WeighedFile['file']['id'],
-    placeId: uuid(90) as WeighedFile['file']['placeId'],
-    placeName: 'KILN_B',
-    placeThere: true,
-    folder: `day${n}`,
-    name: 'bowl.mov',
-    sizeInBytes: 1000,
-    facts: null,
-    unreadable: null,
-    sequence: null,
-    gone: false,
-    version: '1',
-    quarantined: false,
-    fingerprint: null,
-    fullHash: null,
-    trial: null,
-  },
-  evidence: [{ attribute: 'size', verdict: 'differs', finding: { code: 'size-differs', edit: 900, file: 1000 } }],
-  refusedFor: [],
-  holds: null,
-  uncoveredInFrames: 0,
-  ...more,
-});
-const clip = (more: Partial<ClipDetail> = {}): ClipDetail =>
-  ({
-    ...clipRow(2, 'bowl.mov', 'missing', { name: 'bowl', reel: null, uses: 1 }),
-    documentId: uuid(3),
-    canPutBack: true,
-    why: { code: 'several', count: 2 },
-    decision: 'ask',
-    certainty: 'possible',
-    candidates: 2,
-    rate,
-    counting: 'non-drop',
-    available: null,
-    raster: null,
-    used: [],
-    metadata: {},
-    usesInFull: [],
-    interpretation: null,
-    fullDecision: {
-      kind: 'ask',
-      certainty: 'possible',
-      reason: 'several',
-      mediaFileIds: [uuid(11), uuid(12)],
-      second: null,
-    },
-    renditions: [],
-    tiedFile: null,
-    linkedBecause: null,
-    candidatesInFull: [weighed(11), weighed(12)],
-    ...more,
-  }) as ClipDetail;
-
 let server: ReturnType<typeof standInServer>;
 let shown: ClipDetail;
 beforeEach(() => {

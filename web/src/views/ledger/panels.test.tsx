@@ -184,7 +184,8 @@ describe('carrying one decision', () => {
   });
 
   test('the clip it comes from is not linked again', async () => {
-    answer = ({ url }) => (url.pathname.endsWith('/links') ? act : { pattern: { ...pattern, timecode: null }, members });
+    answer = ({ url }) =>
+      url.pathname.endsWith('/links') ? act : { pattern: { ...pattern, timecode: null }, members };
     const file = { ...memberOf(1, 'bowl.mov').file!, mediaFileId: uuid(50), by: 'hand' };
     show(panel({ ...clip, tied: file as never }));
     await userEvent.click(await screen.findByRole('button', { name: 'Link 2' }));
