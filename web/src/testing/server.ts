@@ -11,7 +11,8 @@ export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked
     const body = request.method === 'GET' ? '' : await request.text();
     const one = { method: request.method, url: new URL(request.url), body };
     asked.push(one);
-    return Response.json(await asBlock(one, answer));
+    const given = await asBlock(one, answer);
+    return given instanceof Response ? given : Response.json(given);
   }) as typeof fetch;
   // A browser resolves addresses against its page; there is none here.
   globalThis.Request = class extends RealRequest {
@@ -28,6 +29,10 @@ export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked
   };
 }
 
+/** A refusal as the server gives it. */
+export const refused = (status: number, code: string, detail: string): Response =>
+  Response.json({ type: 'x', title: 'x', status, code, detail }, { status });
+
 /** A stand-in says all rows of a list at once; here they are cut into blocks, as the server does it. */
 async function asBlock(one: Asked, answer: (asked: Asked) => unknown): Promise<unknown> {
   const what = /\/clips\/(block|since)$/.exec(one.url.pathname)?.[1];
@@ -36,6 +41,7 @@ async function asBlock(one: Asked, answer: (asked: Asked) => unknown): Promise<u
   url.pathname = url.pathname.slice(0, -what.length - 1);
   const rows = (await answer({ ...one, url })) as unknown[];
   const [from, limit] = [Number(url.searchParams.get('from')), Number(url.searchParams.get('limit'))];
+  if (!Array.isArray(rows)) return rows;
   const known = { epoch: rows.length, version: 1, turned: 0, total: rows.length };
   return { ...known, rows: what === 'since' ? rows : rows.slice(from, from + limit) };
 }

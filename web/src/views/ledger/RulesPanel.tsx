@@ -56,7 +56,15 @@ export function RulesPanel({
           type="button"
           className="btn btn-primary btn-sm"
           disabled={isSame || saved.isLoading}
-          onClick={() => void setRules({ projectId, rules }).then(() => setDraft(null))}
+          onClick={() =>
+            void setRules({ projectId, rules })
+              .unwrap()
+              .then(
+                () => setDraft(null),
+                // What was refused stays in hand, beside why.
+                () => undefined,
+              )
+          }
         >
           Match by these
         </button>
