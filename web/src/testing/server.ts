@@ -7,7 +7,7 @@ export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked
   const [realFetch, RealRequest] = [globalThis.fetch, globalThis.Request];
   const asked: Asked[] = [];
   globalThis.fetch = jest.fn(async (input: Parameters<typeof fetch>[0]) => {
-    const request = input as Request;
+    const request = typeof input === 'string' ? new Request(input) : (input as Request);
     const body = request.method === 'GET' ? '' : await request.text();
     const one = { method: request.method, url: new URL(request.url), body };
     asked.push(one);
@@ -30,8 +30,8 @@ export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked
 }
 
 /** A refusal as the server gives it. */
-export const refused = (status: number, code: string, detail: string): Response =>
-  Response.json({ type: 'x', title: 'x', status, code, detail }, { status });
+export const refused = (status: number, code: string, detail: string, fields: object = {}): Response =>
+  Response.json({ type: 'x', title: 'x', status, code, detail, ...fields }, { status });
 
 /** A stand-in says all rows of a list at once; here they are cut into blocks, as the server does it. */
 async function asBlock(one: Asked, answer: (asked: Asked) => unknown): Promise<unknown> {

@@ -37,7 +37,7 @@ export function ChangesList({ document }: { document: DocumentView }) {
 function TimelineChanges({ timeline }: { timeline: Timeline }) {
   const moves = new Map<number, Change[]>();
   for (const change of timeline.changes)
-    if (change.kind === 'moved' && change.byFrames !== null)
+    if (change.kind === 'moved' && change.byFrames && change.before?.track === change.event?.track)
       moves.set(change.byFrames, [...(moves.get(change.byFrames) ?? []), change]);
   // Whatever was inserted pushes all that follows: one line for all that moved by the same.
   const together = [...moves].filter(([, list]) => list.length > 2);
@@ -60,6 +60,7 @@ function TimelineChanges({ timeline }: { timeline: Timeline }) {
             {count(list.length, 'event')} moved by {byFrames > 0 ? '+' : '−'}
             <span className="font-mono">{timecode(Math.abs(byFrames), timeline.rate, 'non-drop')}</span>, otherwise the
             same
+            <DarkAmong changes={list} />
           </li>
         ))}
         {timeline.changes
@@ -71,6 +72,11 @@ function TimelineChanges({ timeline }: { timeline: Timeline }) {
     </div>
   );
 }
+
+const DarkAmong = ({ changes }: { changes: readonly Change[] }) => {
+  const dark = changes.filter((c) => c.isDark).length;
+  return dark > 0 && <span className="text-missing"> · {dark} of them dark</span>;
+};
 
 function ChangeLine({ change, timeline }: { change: Change; timeline: Timeline }) {
   const { projectId = '' } = useParams();

@@ -7,10 +7,13 @@ import { api, problemOf } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
-import { bytes } from '@legame/words/numbers';
+import { bytes, when } from '@legame/words/numbers';
 import { ReadingChoices } from './ReadingChoices.tsx';
 
-type Asked = { readonly path: string; readonly problem: NonNullable<ReturnType<typeof problemOf>> };
+/** What a document is to be brought in as: a newer version of another, or one of its own. */
+type Wanted = { readonly path: string; readonly replaces?: string; readonly beside?: true };
+type Asked = { readonly wanted: Wanted; readonly problem: NonNullable<ReturnType<typeof problemOf>> };
+const nameOf = (path: string) => path.split('/').at(-1)!;
 
 /** Brings in a document or bundle that lies in a place, so that its relative references are known to mean what lies there. */
 export function FromPlace({
@@ -30,34 +33,11 @@ export function FromPlace({
   const placeId = chosen ?? there[0]?.id ?? '';
   const [folder, setFolder] = useState('');
   const listing = api.usePlaceDocumentsQuery({ placeId, folder }, { skip: !placeId, refetchOnMountOrArgChange: true });
-  const [bringIn, bringing] = api.useBringInFromPlaceMutation();
-  const [asked, setAsked] = useState<Asked | null>(null);
-  const [reading, setReading] = useState<Reading>({});
-  const [error, setError] = useState<unknown>(null);
+  const bringing = useBringIn(projectId, placeId, documents, onBroughtIn);
+  const { asked, twin, take } = bringing;
   const [unpacking, setUnpacking] = useState<string | null>(null);
   const [unpack, unpacked] = api.useUnpackBundleMutation();
 
-  const take = async (path: string, decided: Reading) => {
-    setError(null);
-    const name = path.split('/').at(-1)!;
-    const namesake = documents.find((d) => d.name === name);
-    try {
-      const document = await bringIn({
-        projectId,
-        placeId,
-        path,
-        reading: decided,
-        ...(namesake ? { replaces: namesake.id } : {}),
-      }).unwrap();
-      onBroughtIn(document.id);
-    } catch (failure) {
-      const problem = problemOf(failure);
-      if (problem?.code !== 'rate-needed') return setError(failure);
-      const proposals = ratesAsked({ path, problem });
-      setAsked({ path, problem });
-      setReading(proposals[0] ? { rate: proposals[0].rate } : {});
-    }
-  };
   const inFolder = (name: string) => (folder === '' ? name : `${folder}/${name}`);
   return (
     <section className="sheet mt-3 flex flex-col gap-2 p-3" aria-label="bring in from a place">
@@ -93,17 +73,25 @@ export function FromPlace({
         </button>
       </div>
       {there.length === 0 && <p className="text-quiet">No place is there to look in. Add one at Places.</p>}
-      {listing.data && (
+      {listing.currentData && (
         <FolderOfPlace
-          listing={listing.data}
-          isBusy={bringing.isLoading}
+          listing={listing.currentData}
+          isBusy={bringing.isBusy}
           onFolder={(name) => setFolder(inFolder(name))}
-          onTake={(name) => void take(inFolder(name), {})}
+          onTake={(name) => bringing.consider(inFolder(name))}
           onUnpack={(name) => setUnpacking(inFolder(name))}
         />
       )}
-      {listing.data && listing.data.documents.length === 0 && (
+      {listing.currentData && listing.currentData.documents.length === 0 && (
         <p className="text-quiet">No timeline, list or log in this folder.</p>
+      )}
+      {twin !== null && (
+        <Twins
+          name={nameOf(twin)}
+          twins={bringing.twinsOf(twin)}
+          onTake={(replaces) => void take({ path: twin, ...(replaces ? { replaces } : { beside: true }) }, {})}
+          onLeave={() => bringing.setTwin(null)}
+        />
       )}
       {unpacking && (
         <Unpack
@@ -118,22 +106,106 @@ export function FromPlace({
       {asked && (
         <div className="line-t flex flex-wrap items-end gap-3 pt-2">
           <ReadingChoices
-            name={asked.path}
+            name={asked.wanted.path}
             choices={{ rates: ratesAsked(asked), clipsBy: [], referenceKeys: [], columns: null, outPoints: [] }}
-            reading={reading}
-            onDecide={setReading}
+            reading={bringing.reading}
+            onDecide={bringing.setReading}
           />
-          <button type="button" className="btn btn-primary btn-sm" onClick={() => void take(asked.path, reading)}>
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            onClick={() => void take(asked.wanted, bringing.reading)}
+          >
             Bring in at this rate
           </button>
         </div>
       )}
-      <ProblemNote error={error ?? unpacked.error ?? listing.error} onClose={() => setError(null)} />
+      <ProblemNote error={bringing.error ?? unpacked.error ?? listing.error} onClose={bringing.forgive} />
     </section>
   );
 }
 
+/** Brings a document in, and asks what only a person knows: which version it is, and at which rate it counts. */
+function useBringIn(
+  projectId: string,
+  placeId: string,
+  documents: readonly DocumentView[],
+  onBroughtIn: (id: string) => void,
+) {
+  const [bringIn, bringing] = api.useBringInFromPlaceMutation();
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const [reading, setReading] = useState<Reading>({});
+  const [error, setError] = useState<unknown>(null);
+  /** One that bears the name of what is here already: whether it is meant, only a person knows. */
+  const [twin, setTwin] = useState<string | null>(null);
+  const take = async (wanted: Wanted, decided: Reading) => {
+    setError(null);
+    setTwin(null);
+    setAsked(null);
+    try {
+      const document = await bringIn({ projectId, placeId, ...wanted, reading: decided }).unwrap();
+      onBroughtIn(document.id);
+    } catch (failure) {
+      const problem = problemOf(failure);
+      if (problem?.code !== 'rate-needed') return setError(failure);
+      const proposals = ratesAsked({ wanted, problem });
+      setAsked({ wanted, problem });
+      setReading(proposals[0] ? { rate: proposals[0].rate } : {});
+    }
+  };
+  const twinsOf = (path: string) => documents.filter((d) => d.name === nameOf(path));
+  const consider = (path: string) => (twinsOf(path).length > 0 ? setTwin(path) : void take({ path }, {}));
+  return {
+    asked,
+    twin,
+    reading,
+    error,
+    isBusy: bringing.isLoading,
+    take,
+    consider,
+    twinsOf,
+    setTwin,
+    setReading,
+    forgive: () => setError(null),
+  };
+}
+
 const ratesAsked = ({ problem }: Asked) => (problem.problem?.code === 'rate-needed' ? problem.problem.proposals : []);
+
+/** Asks what one of a name that is here already is: a name alone replaces nothing. */
+function Twins({
+  name,
+  twins,
+  onTake,
+  onLeave,
+}: {
+  name: string;
+  twins: readonly DocumentView[];
+  onTake: (replaces: string | null) => void;
+  onLeave: () => void;
+}) {
+  return (
+    <div className="line-t flex flex-col gap-2 pt-2" role="group" aria-label="same name">
+      <p>
+        <b className="font-mono">{name}</b> is in this project already. A newer version takes its place; clips that are
+        still the same keep their links.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        {twins.map((twin) => (
+          <button key={twin.id} type="button" className="btn btn-plain btn-sm" onClick={() => onTake(twin.id)}>
+            Newer version of “{twin.title}”, {when(twin.broughtInAt)}
+          </button>
+        ))}
+        <button type="button" className="btn btn-plain btn-sm" onClick={() => onTake(null)}>
+          Another document
+        </button>
+        <button type="button" className="btn btn-plain btn-sm" onClick={onLeave}>
+          Leave it
+        </button>
+      </div>
+    </div>
+  );
+}
 
 /** Folders and documents of one folder of a place. */
 function FolderOfPlace({
