@@ -338,6 +338,7 @@ export function notClearedText(why: NotCleared): string {
 /** Why an act left a clip as it was, as the rest of a sentence. */
 export const skippedText: Readonly<Record<WhySkipped, string>> = {
   pinned: 'it is pinned',
+  'decided-since': 'something else was decided of it meanwhile',
   'not-certain': 'it is not certain any more',
   differs: 'the file differs in what must agree',
   'file-gone': 'the file is not there any more',

@@ -58,7 +58,7 @@ export const verbs = [
 export type Verb = (typeof verbs)[number];
 
 /** Why an act leaves a clip as it is. */
-export const whySkipped = ['pinned', 'not-certain', 'differs', 'file-gone', 'contested'] as const;
+export const whySkipped = ['pinned', 'decided-since', 'not-certain', 'differs', 'file-gone', 'contested'] as const;
 export type WhySkipped = (typeof whySkipped)[number];
 
 export const actSchema = z.object({

@@ -114,6 +114,8 @@ export const linkPreviewRequestSchema = z.object({
 
 export const linkRequestSchema = z.object({
   by: z.enum(['rule', 'hand', 'carry', 'swap']),
+  /** The clip whose link is carried: the others are linked only while they are dark. */
+  from: clipIdSchema.optional(),
   /** A null file takes the link away. */
   links: z
     .array(

@@ -25,7 +25,9 @@ export async function mendCause(
         ? chosenLinks(explained, cause, alternative)
         : nearLinks(explained, cause, alternative)
       : cause.links;
-  const links = all.filter((l) => !left.has(l.clipId));
+  const links = all
+    .filter((l) => !left.has(l.clipId))
+    .map((l) => ({ ...l, asOf: explained.states.get(l.clipId)?.clip }));
   if (links.length === 0) throw new UserProblem({ code: 'cause-needs-a-person' });
   return linkClips(context, projectId, { by: 'cause', about: { code: 'cause', kind: cause.kind } }, links);
 }

@@ -1,7 +1,7 @@
 import { excusedBy, groundsOf, prepareClip, prepareFile, refusedFor, verdictsIn, weigh } from '@legame/core/match';
 import { type ClipId, type Interpretation, type MediaFileId, type ProjectId, thenReadAs } from '@legame/core/model';
 import { learnedName, nameKey } from '@legame/core/paths';
-import { seenOf } from '@legame/core/state';
+import { isDark, seenOf } from '@legame/core/state';
 import type { About, Act, Because, Verb, WhySkipped } from '@legame/core/contract';
 import { loadClipsInTurn } from '../clips/project.ts';
 import { certainFile, type ClipState, loadClips, preparedClip, type SomeClips } from '../clips/state.ts';
@@ -11,7 +11,7 @@ import { act } from '../history/act.ts';
 import { Owners } from './owners.ts';
 import { notFound } from '../problems.ts';
 import { clipRowStore } from '../stores/clipRows.ts';
-import type { LinkMaker } from '../stores/clips.ts';
+import type { ClipRecord, LinkMaker } from '../stores/clips.ts';
 import type { ClipChange, NameLearned } from '../stores/journal.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -30,6 +30,8 @@ export type WantedLink = {
   readonly mediaFileId: MediaFileId | null;
   /** How the clip is read from then on, on top of how it is read now. */
   readonly interpretation?: Interpretation | null | undefined;
+  /** The clip as it was when this was worked out: of what was decided otherwise since, it is not done. */
+  readonly asOf?: ClipRecord | undefined;
   /** Independent recordings that bear it out, where a cause links it. */
   readonly witnesses?: number | undefined;
 };
@@ -38,6 +40,8 @@ type How = {
   readonly by: LinkMaker;
   readonly verb?: Verb;
   readonly about?: About | null;
+  /** Carried from this clip to others, while they are dark. */
+  readonly carriedFrom?: ClipId | null;
   /** Clips that share a file now go on sharing its copy: that they do was decided before. */
   readonly shareOn?: boolean;
 };
@@ -50,7 +54,7 @@ type How = {
 export async function linkClips(
   { db }: Pick<Context, 'db'>,
   projectId: ProjectId,
-  { by, verb, about = null, shareOn = false }: How,
+  { by, verb, about = null, carriedFrom, shareOn = false }: How,
   links: readonly WantedLink[],
 ): Promise<Act> {
   return projectStore.inTurn(db, projectId, async (trx) => {
@@ -75,7 +79,7 @@ export async function linkClips(
             }),
           )
         : null;
-    for (const { clipId, mediaFileId, interpretation, witnesses } of new Map(
+    for (const { clipId, mediaFileId, interpretation, asOf, witnesses } of new Map(
       links.map((l) => [l.clipId, l]),
     ).values()) {
       const state = states.get(clipId);
@@ -87,6 +91,11 @@ export async function linkClips(
         continue;
       }
       const before = clip.link;
+      const isHealed = carriedFrom !== undefined && clipId !== carriedFrom && !isDark(state.status.status);
+      if (isHealed || (asOf && isDecidedOtherwise(clip, asOf))) {
+        skip('decided-since');
+        continue;
+      }
       if (mediaFileId === null) {
         changes.push(...takenOffline(state));
         continue;
@@ -122,6 +131,11 @@ export async function linkClips(
     return act(trx, projectId, verb ?? (isUnlink ? 'unlink' : verbs[by]), all, { skipped, about });
   });
 }
+
+const isDecidedOtherwise = (now: ClipRecord, then: ClipRecord): boolean =>
+  now.link?.mediaFileId !== then.link?.mediaFileId ||
+  now.takenOffline !== then.takenOffline ||
+  JSON.stringify([now.setAside, now.interpretation]) !== JSON.stringify([then.setAside, then.interpretation]);
 
 /**
  * What unties a clip for good: its link goes, and what merely lies where the edit says does not tie it again, nor does a

@@ -40,6 +40,7 @@ type HandoffDraft = {
 type Links = {
   projectId: string;
   by: 'rule' | 'hand' | 'carry' | 'swap';
+  from?: string;
   links: { clipId: string; mediaFileId: string | null; interpretation?: Interpretation }[];
 };
 /** Said twice of the same act, it is taken back once. */

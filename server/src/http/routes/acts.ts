@@ -79,8 +79,13 @@ export const actRoutes = [
     params,
     body: linkRequestSchema,
     answer: actSchema,
-    handle: ({ params: p, body: { by, links } }, context) =>
-      linkClips(context, p.projectId, by === 'swap' ? { by: 'hand', verb: 'swap' } : { by }, links),
+    handle: ({ params: p, body: { by, from = null, links } }, context) =>
+      linkClips(
+        context,
+        p.projectId,
+        by === 'swap' ? { by: 'hand', verb: 'swap' } : by === 'carry' ? { by, carriedFrom: from } : { by },
+        links,
+      ),
   }),
   route({
     method: 'post',

@@ -27,7 +27,6 @@ let server: ReturnType<typeof standInServer>;
 let comparison: Comparison;
 let saved: { name: string; size: number }[];
 let exported: () => Response;
-const [realCreate, realRevoke] = [URL.createObjectURL, URL.revokeObjectURL];
 beforeEach(() => {
   saved = [];
   exported = () =>
@@ -58,7 +57,8 @@ beforeEach(() => {
 afterEach(() => {
   cleanup();
   server.giveBack();
-  [URL.createObjectURL, URL.revokeObjectURL] = [realCreate, realRevoke];
+  delete (URL as { createObjectURL?: unknown }).createObjectURL;
+  delete (URL as { revokeObjectURL?: unknown }).revokeObjectURL;
   delete (HTMLAnchorElement.prototype as { click?: unknown }).click;
 });
 const show = (document: DocumentView) =>

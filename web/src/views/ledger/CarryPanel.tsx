@@ -35,6 +35,7 @@ export function CarryPanel({
     return link({
       projectId,
       by: 'carry',
+      from: clip.id,
       links: [
         ...first,
         ...going.map((m) => ({

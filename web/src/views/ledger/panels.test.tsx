@@ -84,7 +84,7 @@ describe('a folder changed for another', () => {
     expect(sent('/folders')).toEqual([]);
   });
 
-  test('proposes the place of the first candidate; for no selection it speaks of all dark clips', async () => {
+  test('proposes the place of the first candidate; for no selection it speaks of all dark clips', () => {
     answer = () => ({ reached: 0, members: [] });
     const candidate = memberOf(3, 'x.mov').file!;
     show(<FolderPanel projectId={uuid(1)} rows={[clipRow(3, 'x.mov', 'missing', { candidate })]} onClose={close} />);
@@ -174,6 +174,7 @@ describe('carrying one decision', () => {
       expect(sent('/links')).toEqual([
         {
           by: 'carry',
+          from: uuid(1),
           links: [
             { clipId: uuid(1), mediaFileId: uuid(50) },
             { clipId: uuid(2), mediaFileId: uuid(102), interpretation: shift },

@@ -1,0 +1,175 @@
+import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
+import { join } from 'node:path';
+import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
+import { seenOf } from '@legame/core/state';
+import { loadProject } from '../clips/project.ts';
+import { act, undo } from '../history/act.ts';
+import { setPinned } from '../links/aside.ts';
+import { linkClips } from '../links/link.ts';
+import { previewCarry } from '../links/previews.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { projectStore } from '../stores/projects.ts';
+import { clientOf } from '../testing/client.ts';
+import { event, makeList, pal } from '../testing/edits.ts';
+import { openHouse, type House } from '../testing/house.ts';
+import { makeFilm } from '../testing/media.ts';
+import { explainDark } from './explained.ts';
+import { mendCause } from './mend.ts';
+import { listCauses, previewCause } from './views.ts';
+
+/**
+ * One decision over many, while others decide as well: a folder that moved, and one take of each name that lies in two
+ * folders, of which nothing says which is meant.
+ */
+let house: House;
+let projectId: ProjectId;
+const client = clientOf(() => house);
+const at = (...parts: string[]) => join(house.folder, ...parts);
+const moved = ['bowl', 'door', 'ember', 'flue'] as const;
+
+beforeAll(async () => {
+  house = await openHouse();
+  moved.forEach((name, i) => makeFilm(at(`KILN/rushes/day1/${name}.mov`), { timecode: `0${i + 1}:00:00:00` }));
+  makeFilm(at('KILN/spare/pipe.mov'), { timecode: '09:00:00:00', reel: 'B007' });
+  projectId = (await client.newProject('Saltglass')) as ProjectId;
+  await client.post('/places', { path: at('KILN') }).expect(201);
+  await house.idle();
+  const list = makeList(moved.map((name, i) => event(`${name}.mov`, `0${i + 1}:00:00:05`, `0${i + 1}:00:00:20`)));
+  await client.bring(projectId, list, 'reel.edl', { reading: pal }).expect(201);
+  await house.idle();
+}, 60_000);
+afterAll(() => house.close());
+afterEach(async () => {
+  for (;;) if ((await undo(house, projectId).catch(() => null)) === null) break;
+  await house.idle();
+});
+
+const state = async (name: string) =>
+  (await loadProject(house.db, projectId)).states.find((s) => s.clip.name === `${name}.mov`)!;
+const clipId = async (name: string) => (await state(name)).clip.id;
+async function fileId(name: string): Promise<MediaFileId> {
+  const rows = (await house
+    .db('media_files')
+    .where({ name: `${name}.mov` })
+    .select('id')) as { id: MediaFileId }[];
+  return rows[0]!.id;
+}
+const folderCause = async () => (await listCauses(house, projectId)).causes.find((c) => c.kind.code === 'displaced')!;
+/** Somebody else decides while this is under way: after it was worked out, and before it is done. */
+async function meanwhile<T>(begin: () => Promise<T>, decide: (trx: Parameters<typeof act>[0]) => Promise<unknown>) {
+  return projectStore.inTurn(house.db, projectId, async (trx) => {
+    const going = begin();
+    await explainDark(house.db, projectId);
+    await decide(trx);
+    // A promise in an object is not waited for here: it needs the turn that this one holds.
+    return { going };
+  });
+}
+async function tie(trx: Parameters<typeof act>[0], id: ClipId, mediaFileId: MediaFileId) {
+  const [file] = await mediaFileStore.listByIds(trx, [mediaFileId]);
+  const after = { mediaFileId, by: 'hand' as const, seen: seenOf(file!), because: null };
+  return act(trx, projectId, 'link', [{ what: 'link', clipId: id, before: null, after }]);
+}
+
+describe('a cause that is mended', () => {
+  test('links what its preview says, clip by clip, in one act', async () => {
+    const cause = await folderCause();
+    const preview = await previewCause(house, projectId, cause.key);
+    const fitting = preview.members.filter((m) => m.fits);
+    expect(fitting.map((m) => m.clipName).sort()).toEqual(moved.map((name) => `${name}.mov`));
+    expect(await mendCause(house, projectId, cause.key)).toMatchObject({ verb: 'mend', count: 4, skipped: [] });
+    for (const { clipId: id, file } of fitting) {
+      const { states } = await loadProject(house.db, projectId);
+      expect(states.find((s) => s.clip.id === id)?.tied?.file.id).toBe(file!.mediaFileId);
+    }
+    expect((await listCauses(house, projectId)).causes).toEqual([]);
+  });
+
+  test('is not mended twice: what is gone is said to be gone', async () => {
+    const { key } = await folderCause();
+    const twice = await Promise.allSettled([mendCause(house, projectId, key), mendCause(house, projectId, key)]);
+    const counts = twice.map((t) => (t.status === 'fulfilled' ? t.value.count : 0));
+    expect(counts.sort()).toEqual([0, 4]);
+    await expect(mendCause(house, projectId, key)).rejects.toMatchObject({ problem: { code: 'cause-gone' } });
+  });
+
+  test('leaves alone what somebody linked by hand meanwhile', async () => {
+    const { key } = await folderCause();
+    const [bowl, pipe] = [await clipId('bowl'), await fileId('pipe')];
+    const { going } = await meanwhile(
+      () => mendCause(house, projectId, key),
+      (trx) => tie(trx, bowl, pipe),
+    );
+    expect(await going).toMatchObject({ count: 3, skipped: [{ clipId: bowl, why: 'decided-since' }] });
+    expect((await state('bowl')).tied).toMatchObject({ by: 'hand', file: { name: 'pipe.mov' } });
+    expect((await state('door')).tied).toMatchObject({ by: 'cause' });
+  });
+
+  test('leaves alone what was waived or read otherwise meanwhile', async () => {
+    const { key } = await folderCause();
+    const [bowl, door] = [await clipId('bowl'), await clipId('door')];
+    const { going } = await meanwhile(
+      () => mendCause(house, projectId, key),
+      (trx) =>
+        act(trx, projectId, 'waive', [
+          { what: 'set-aside', clipId: bowl, before: null, after: { as: 'waived', reason: 'a slate' } },
+          { what: 'interpret', clipId: door, before: null, after: { countedAt: null, shiftInFrames: 25 } },
+        ]),
+    );
+    expect((await going).skipped.map((s) => s.why)).toEqual(['decided-since', 'decided-since']);
+    expect((await state('bowl')).clip).toMatchObject({ link: null, setAside: { as: 'waived' } });
+    expect((await state('door')).clip.link).toBeNull();
+  });
+
+  test('of pinned clips changes none, and of all left out makes no act', async () => {
+    const cause = await folderCause();
+    await setPinned(house, projectId, [await clipId('flue')], true);
+    const { key } = await folderCause();
+    expect(await mendCause(house, projectId, key)).toMatchObject({ count: 3, skipped: [{ why: 'pinned' }] });
+    await undo(house, projectId);
+    await expect(mendCause(house, projectId, key, { except: cause.clipIds })).rejects.toMatchObject({
+      problem: { code: 'cause-needs-a-person' },
+    });
+  });
+
+  test('of a key that nobody knows, or a folder that is none of its, nothing is done', async () => {
+    await expect(mendCause(house, projectId, 'ffffffffffffffff')).rejects.toMatchObject({
+      problem: { code: 'cause-gone' },
+    });
+    const { key } = await folderCause();
+    await expect(mendCause(house, projectId, key, { alternative: 'KILN/nowhere' })).rejects.toMatchObject({
+      problem: { code: 'cause-needs-a-person' },
+    });
+    for (const name of moved) expect((await state(name)).tied).toBeNull();
+  });
+});
+
+describe('a decision that is carried', () => {
+  const carried = async (from: string) => {
+    const [clip, file] = [await clipId(from), await fileId(from)];
+    const { members } = await previewCarry(house, projectId, clip, file);
+    const others = members.filter((m) => m.fits).map((m) => ({ clipId: m.clipId, mediaFileId: m.file!.mediaFileId }));
+    return { from: clip, links: [{ clipId: clip, mediaFileId: file }, ...others] };
+  };
+
+  test('reaches the others only while they are dark; the one it comes from is somebody’s decision', async () => {
+    const { from, links } = await carried('bowl');
+    expect(links).toHaveLength(4);
+    // Between the preview and the act: one is linked to another film, and so is the one that is carried from.
+    await linkClips(house, projectId, { by: 'hand' }, [
+      { clipId: await clipId('door'), mediaFileId: await fileId('pipe') },
+    ]);
+    const body = { by: 'carry', from, links };
+    const done = await client.post(`/projects/${projectId}/links`, body).expect(200);
+    expect(done.body).toMatchObject({ count: 4 });
+    await undo(house, projectId);
+    await linkClips(house, projectId, { by: 'hand' }, [
+      { clipId: await clipId('door'), mediaFileId: await fileId('door') },
+    ]);
+    await linkClips(house, projectId, { by: 'hand' }, [{ clipId: from, mediaFileId: await fileId('pipe') }]);
+    const again = await client.post(`/projects/${projectId}/links`, body).expect(200);
+    expect(again.body).toMatchObject({ count: 3, skipped: [{ clipId: await clipId('door'), why: 'decided-since' }] });
+    expect((await state('door')).tied).toMatchObject({ by: 'hand' });
+    expect((await state('bowl')).tied).toMatchObject({ by: 'carry', file: { name: 'bowl.mov' } });
+  });
+});
