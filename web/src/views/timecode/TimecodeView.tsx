@@ -32,10 +32,11 @@ export function TimecodeView() {
   const rows = filter === 'apart' ? apart : filter === 'read-otherwise' ? otherwise : all;
   const order = useMemo(() => rows.map((r) => r.clipId as string), [rows]);
   const selection = useTableSelection(order);
+  // Nothing is done to what is filtered away.
   const chosen = useMemo(() => {
     const set = new Set(ids);
-    return all.filter((r) => set.has(r.clipId));
-  }, [all, ids]);
+    return rows.filter((r) => set.has(r.clipId));
+  }, [rows, ids]);
   useCommand('select-all', () => dispatch(pickMany(order)), order.length ? null : 'No clip is shown.');
   useHotkeys('esc', () => setDraft(null));
   if (!bench.data) return <Waiting what="the timecode of clips and files" error={bench.error} />;
@@ -62,7 +63,10 @@ export function TimecodeView() {
           chosen={chosen}
           draft={draft}
           onDraft={setDraft}
-          onChoose={(list) => dispatch(pickMany(list.map((r) => r.clipId)))}
+          onChoose={(list) => {
+            setShown('apart');
+            dispatch(pickMany(list.map((r) => r.clipId)));
+          }}
         />
       }
     >
