@@ -6,6 +6,7 @@ export * from './causes.ts';
 export * from './clips.ts';
 export * from './documents.ts';
 export * from './drives.ts';
+export * from './dropped.ts';
 export * from './edits.ts';
 export * from './find.ts';
 export * from './forms.ts';

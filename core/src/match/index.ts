@@ -6,6 +6,7 @@ export { sameRecording, type Claim } from './claims.ts';
 export { decide, groundsOf, refusedFor } from './decide.ts';
 export type { ClipInHand, Decided, Decision } from './decision.ts';
 export { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
+export { sameAmong, type DroppedFile } from './dropped.ts';
 export { enrichFromLogs, isPoor } from './enrich.ts';
 export type { Evidence, Finding, SoundForm, Verdict } from './evidence/evidence.ts';
 export type { Why } from './explain.ts';

@@ -129,10 +129,22 @@ export async function previewLinks(
 ): Promise<LinkPreview> {
   const project = await loadProject(db, projectId);
   const chosen = new Set(clipIds);
-  const seconds = screenSeconds(project);
   const wanted = project.states
     .filter((s) => chosen.has(s.clip.id))
     .map((state) => ({ state, ...candidateFor(state, onlyCertain) }));
+  return previewOf(project, wanted);
+}
+
+/** A clip with the file that it would be linked to, or why there is none. */
+export type WantedMember = {
+  readonly state: ProjectState['states'][number];
+  readonly mediaFileId: MediaFileId | null;
+  readonly leftOut: LeftOut | null;
+};
+
+/** What linking these would do, each and in sum. */
+export function previewOf(project: ProjectState, wanted: readonly WantedMember[]): LinkPreview {
+  const seconds = screenSeconds(project);
   const owners = new Owners(wanted.flatMap((w) => (w.mediaFileId ? [{ ...w, mediaFileId: w.mediaFileId }] : [])));
   const members = wanted.map(({ state, mediaFileId, leftOut }) => {
     const file = mediaFileId ? (project.files.get(mediaFileId) ?? null) : null;
@@ -154,7 +166,7 @@ export async function previewLinks(
   return { members, backSeconds: backSeconds(project, members) };
 }
 
-type LeftOut = NonNullable<Member['leftOut']>;
+export type LeftOut = NonNullable<Member['leftOut']>;
 
 /** The one file that a clip would be linked to, or why there is none. */
 function candidateFor(

@@ -1,5 +1,7 @@
 import {
   actSchema,
+  droppedAnswerSchema,
+  droppedRequestSchema,
   benchRowSchema,
   carryPreviewSchema,
   carryRequestSchema,
@@ -27,6 +29,7 @@ import {
   setAsideRequestSchema,
 } from '@legame/core/contract';
 import { z } from 'zod';
+import { lookAtDropped } from '../../links/dropped.ts';
 import { mendCause } from '../../causes/mend.ts';
 import { listCauses, previewCause } from '../../causes/views.ts';
 import { timecodeBench } from '../../clips/timecodeViews.ts';
@@ -95,6 +98,15 @@ export const actRoutes = [
     body: linkPreviewRequestSchema,
     answer: linkPreviewSchema,
     handle: ({ params: p, body }, context) => previewLinks(context, p.projectId, body),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/dropped',
+    summary: 'What files are that somebody has in hand: which dark clips they are for, and where they lie',
+    params,
+    body: droppedRequestSchema,
+    answer: droppedAnswerSchema,
+    handle: ({ params: p, body }, context) => lookAtDropped(context, p.projectId, body),
   }),
   route({
     method: 'post',
