@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Form, MatchRules, RuleSet } from '@legame/core/match';
+import type { DroppedFile, Form, MatchRules, RuleSet } from '@legame/core/match';
 import type { Interpretation } from '@legame/core/model';
 import {
   actSchema,
@@ -8,6 +8,7 @@ import {
   causePreviewSchema,
   causesSchema,
   comparedPicturesSchema,
+  droppedAnswerSchema,
   folderPreviewSchema,
   historyChangeSchema,
   historySchema,
@@ -50,6 +51,11 @@ export const acts = api.injectEndpoints({
         post(projectId, 'links/preview', body),
       responseSchema: linkPreviewSchema,
       providesTags: ['Project', 'Places'],
+    }),
+    lookAtDropped: build.mutation({
+      query: ({ projectId, ...body }: { projectId: string; files: readonly DroppedFile[]; clipId?: string }) =>
+        post(projectId, 'dropped', body),
+      responseSchema: droppedAnswerSchema,
     }),
     mend: build.mutation({
       query: ({

@@ -11,6 +11,7 @@ import { leaveProject } from '../session/selection.ts';
 import { CutStrip } from './CutStrip.tsx';
 import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
+import { Reconnect } from './Reconnect.tsx';
 import { useAppDispatch, useAppSelector } from './store.ts';
 import { Tour } from './Tour.tsx';
 import { TopBar } from './TopBar.tsx';
@@ -19,6 +20,9 @@ import { useGlobalCommands } from './useGlobalCommands.ts';
 
 /** Screens that begin with a heading of their own. */
 const hasHeading: readonly string[] = ['causes', 'handoff'];
+
+/** Screens of clips, onto which media can be dropped. */
+const ofClips: readonly string[] = ['causes', 'ledger', 'cut', 'bins'];
 
 /** The frame of every project screen: top bar, rail in the order of work, cut strip, the screen, the last act. */
 export function Frame() {
@@ -66,7 +70,9 @@ export function Frame() {
         ) : null}
         <main id="screen" tabIndex={-1} className="min-h-0 flex-1" key={location.pathname}>
           {here && !hasHeading.includes(here.path) && <h1 className="sr-only">{here.title}</h1>}
-          <Outlet />
+          <Reconnect projectId={projectId} takesFiles={here !== undefined && ofClips.includes(here.path)}>
+            <Outlet />
+          </Reconnect>
         </main>
       </div>
       <LastAct projectId={projectId} isBusy={failed.isBusy} />

@@ -52,6 +52,11 @@ export const definitions = {
   report: { title: 'Open the status report', where: 'anywhere', note: 'to print' },
   'health-report': { title: 'Open the health report', where: 'anywhere', note: 'to print' },
   'pull-list': { title: 'Print the pull list', where: 'anywhere', note: 'of all that is dark' },
+  reconnect: {
+    title: 'Find the clips that files of this computer are for',
+    where: 'anywhere',
+    note: 'Or drop the files, or their folder, onto the page',
+  },
   undo: { title: 'Undo the last act', keys: 'u, mod+z', shown: 'u', where: 'anywhere' },
   redo: { title: 'Do the undone act again', keys: 'shift+u, mod+shift+z', shown: 'Shift u', where: 'anywhere' },
   theme: { title: 'Change the theme', where: 'anywhere' },

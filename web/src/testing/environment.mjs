@@ -32,6 +32,15 @@ export default class BrowserLike extends TestEnvironment {
       ReadableStream,
       WritableStream,
     });
+    // jsdom knows the element and not that it opens.
+    const dialogs = this.global.HTMLDialogElement.prototype;
+    dialogs.showModal = function showModal() {
+      this.open = true;
+    };
+    dialogs.close = function close() {
+      this.open = false;
+      this.dispatchEvent(new this.ownerDocument.defaultView.Event('close'));
+    };
     this.global.ResizeObserver = class {
       observe() {}
       unobserve() {}

@@ -46,7 +46,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
       />
     );
   return (
-    <section className="flex h-full flex-col" aria-label="clip">
+    <section className="flex h-full flex-col" aria-label="clip" data-takes-files={clip.id}>
       <div className="min-h-0 flex-1 overflow-auto p-3.5 pb-2">
         <div className="flex items-start justify-between gap-2">
           <h2 className="font-mono text-[15px]! font-semibold [overflow-wrap:anywhere]">{clip.fileName}</h2>

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { isDark, type StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { CommandButton } from '../../commands/CommandButton.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { showPictures } from '../../session/look.ts';
 import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
@@ -69,6 +70,9 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
         >
           <Image size={14} aria-hidden />
         </button>
+        <CommandButton id="reconnect" className="btn btn-plain btn-sm h-[26px]">
+          Files…
+        </CommandButton>
         <button
           type="button"
           className="btn btn-plain btn-sm h-[26px]"

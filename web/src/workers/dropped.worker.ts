@@ -1,0 +1,4 @@
+import { expose } from 'comlink';
+import { readDropped } from './droppedMedia.ts';
+
+expose({ readDropped });
