@@ -45,7 +45,7 @@ export function Reconnect({
         </p>
       )}
       {dropped && (
-        <Modal label="files in hand" boxClass="h-[78vh] max-w-[620px] p-0" onClose={() => setDropped(null)}>
+        <Modal label="files in hand" boxClass="max-h-[80vh] max-w-[620px] p-0" onClose={() => setDropped(null)}>
           <Suspense fallback={<Waiting what="it" />}>
             <ReconnectPanel projectId={projectId} {...dropped} onClose={() => setDropped(null)} />
           </Suspense>

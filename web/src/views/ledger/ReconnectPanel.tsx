@@ -54,31 +54,34 @@ export function ReconnectPanel({
   const leave = (id: string) =>
     setLeft((before) => new Set(before.has(id) ? [...before].filter((other) => other !== id) : [...before, id]));
   return (
-    <ActPanel
-      label="files in hand"
-      title={`${count(media?.length ?? files.length, 'media file')} in hand`}
-      verb={fitting.length > 0 ? `Link ${going.length}` : null}
-      isPossible={going.length > 0}
-      asked={linked}
-      onAct={() => link({ projectId, by: 'hand', links }).unwrap()}
-      onClose={onClose}
-      evidence={fitting.length > 0}
-    >
-      <p className="mt-1 mb-2" role="status">
-        {here > 0 && `${count(here, 'of them lies', 'of them lie')} in a place. `}
-        {members.length > 0
-          ? `They are for ${count(fitting.length, 'dark clip')}; ${clock(looked.data.backSeconds)} of screen time comes back, in ${count(going.filter(comesBack).length, 'clip')}.`
-          : here > 0
-            ? 'Matching names none of them for a dark clip: nothing is linked by a name alone.'
-            : 'None of them lies in a place yet.'}
-      </p>
-      {elsewhere.map((folder, i) => (
-        <Elsewhere key={i} folder={folder} onLookAgain={() => asked && void look(asked)} />
-      ))}
-      {members.length > 0 && (
-        <MemberList members={members} left={left} onLeave={leave} label="clips that the files are for" />
-      )}
-    </ActPanel>
+    // A list of clips may be long; what is said of folders is as high as it is.
+    <div className={members.length > 0 ? 'h-[78vh]' : ''}>
+      <ActPanel
+        label="files in hand"
+        title={`${count(media?.length ?? files.length, 'media file')} in hand`}
+        verb={fitting.length > 0 ? `Link ${going.length}` : null}
+        isPossible={going.length > 0}
+        asked={linked}
+        onAct={() => link({ projectId, by: 'hand', links }).unwrap()}
+        onClose={onClose}
+        evidence={fitting.length > 0}
+      >
+        <p className="mt-1 mb-2" role="status">
+          {here > 0 && `${count(here, 'of them lies', 'of them lie')} in a place. `}
+          {members.length > 0
+            ? `They are for ${count(fitting.length, 'dark clip')}; ${clock(looked.data.backSeconds)} of screen time comes back, in ${count(going.filter(comesBack).length, 'clip')}.`
+            : here > 0
+              ? 'Matching names none of them for a dark clip: nothing is linked by a name alone.'
+              : 'None of them lies in a place yet.'}
+        </p>
+        {elsewhere.map((folder, i) => (
+          <Elsewhere key={i} folder={folder} onLookAgain={() => asked && void look(asked)} />
+        ))}
+        {members.length > 0 && (
+          <MemberList members={members} left={left} onLeave={leave} label="clips that the files are for" />
+        )}
+      </ActPanel>
+    </div>
   );
 }
 
@@ -99,7 +102,10 @@ const NoMedia = ({ files, onClose }: { files: number; onClose: () => void }) => 
 function Elsewhere({ folder, onLookAgain }: { folder: DroppedAnswer['elsewhere'][number]; onLookAgain: () => void }) {
   const [add, added] = storage.useAddPlaceMutation();
   const [chosen, setChosen] = useState<string | null>(null);
-  const what = folder.folder === null ? count(folder.files, 'single file') : `“${folder.folder}”`;
+  const what =
+    folder.folder === null
+      ? `${count(folder.files, 'file')} by ${folder.files === 1 ? 'itself' : 'themselves'}`
+      : `“${folder.folder}”`;
   return (
     <section className="line-t py-2" aria-label={`not in a place: ${folder.folder ?? 'single files'}`}>
       <p>
