@@ -1,9 +1,14 @@
-import type { HistoryChange } from '@legame/core/contract';
+import type { CheckpointView, HistoryChange } from '@legame/core/contract';
+import { actSentence } from './statuses.ts';
 import { binText, notedText } from './bins.ts';
 import { healthWords, subjectText } from './health.ts';
 import type { PullRequest } from '@legame/core/report';
 import { requestText } from './pulls.ts';
 import { formatRate, formatTimecode } from '@legame/core/time';
+
+/** A checkpoint by its name, or by the act before which it was kept. */
+export const checkpointText = ({ name, before }: Pick<CheckpointView, 'name' | 'before'>): string =>
+  before ? `before “${actSentence(before.verb, before.count)}”` : name;
 
 /** What one change did, in words: whose it is, of which kind, and both sides. */
 export type ChangeTold = { readonly of: string; readonly kind: string; readonly before: Side; readonly after: Side };

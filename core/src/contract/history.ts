@@ -131,9 +131,18 @@ export const historyChangeSchema = z.discriminatedUnion('what', [
   z.object({ what: z.literal('learn'), placeName: z.string().nullable(), name: z.string() }),
 ]);
 
+const checkpointSchema = z.object({
+  id: z.int(),
+  /** Empty where nobody named it: it was set by itself before an act on many clips. */
+  name: z.string(),
+  madeAt: time,
+  before: z.object({ verb: z.enum(verbs), count: z.int() }).nullable(),
+});
+export type CheckpointView = z.infer<typeof checkpointSchema>;
+
 export const historySchema = z.object({
   entries: list(historyEntrySchema),
-  checkpoints: list(z.object({ id: z.int(), name: z.string(), madeAt: time })),
+  checkpoints: list(checkpointSchema),
 });
 
 export type History = z.infer<typeof historySchema>;
@@ -141,6 +150,13 @@ export type History = z.infer<typeof historySchema>;
 export type HistoryEntry = z.infer<typeof historyEntrySchema>;
 
 export type HistoryChange = z.infer<typeof historyChangeSchema>;
+
+/** What is otherwise in one state than in another: the first of many changes, and how many there are. */
+export const comparedStatesSchema = z.object({ count: z.int(), changes: list(historyChangeSchema) });
+export type ComparedStates = z.infer<typeof comparedStatesSchema>;
+
+/** The checkpoint to compare with; the present state when absent. */
+export const compareQuerySchema = z.object({ with: z.coerce.number().int().positive().optional() });
 
 export const newCheckpointSchema = z.object({ name: z.string().trim().min(1).max(120) });
 

@@ -11,13 +11,16 @@ import { manyRows } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
 import { type AcceptedFinding, healthStore } from '../stores/health.ts';
-import { type Change, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
+import { type Change, isOfClip, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { type PullMarked, pullStore } from '../stores/pulls.ts';
 
 export type Skipped = Act['skipped'];
+
+/** Before an act on so many clips the state is kept, to be returned to or compared with whatever comes after it. */
+export const largeAct = 50;
 
 /** Carries changes out and writes them down as one act. Every change to links of a project comes through here. */
 export async function act(
@@ -28,6 +31,8 @@ export async function act(
   { skipped = [], about = null }: { skipped?: Skipped; about?: About | null } = {},
 ): Promise<Act> {
   if (changes.length === 0) return { id: 0, verb, count: 0, madeAt: new Date().toISOString(), skipped };
+  const clips = new Set(changes.filter(isOfClip).map((c) => c.clipId)).size;
+  if (clips >= largeAct) await journalStore.keepState(trx, projectId, { name: '', before: { verb, count: clips } });
   await apply(trx, projectId, changes, 'after');
   const entry = await journalStore.append(trx, projectId, { verb, changes, about });
   await followUp(trx, projectId, changes);

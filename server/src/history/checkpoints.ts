@@ -1,9 +1,9 @@
 import type { ClipId, ProjectId } from '@legame/core/model';
-import type { Act, History } from '@legame/core/contract';
-import type { Context } from '../context.ts';
+import type { Act, ComparedStates, History } from '@legame/core/contract';
+import type { Context, Looking } from '../context.ts';
 import { tell } from '../events/tell.ts';
 import { act } from './act.ts';
-import { history } from './views.ts';
+import { history, tellChanges } from './views.ts';
 import { notFound } from '../problems.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';
 import { type ClipChange, type DecidedThen, journalStore } from '../stores/journal.ts';
@@ -12,8 +12,7 @@ import { projectStore } from '../stores/projects.ts';
 /** Gives the present state of a project's links a name, to return to. */
 export async function setCheckpoint({ db }: Pick<Context, 'db'>, projectId: ProjectId, name: string): Promise<History> {
   await projectStore.inTurn(db, projectId, async (trx) => {
-    const clips = await clipStore.listClips(trx, projectId);
-    await journalStore.addCheckpoint(trx, projectId, name, clips.map(decidedNow));
+    await journalStore.keepState(trx, projectId, { name, before: null });
     await tell(trx, 'project', projectId);
   });
   return history({ db }, projectId);
@@ -46,7 +45,36 @@ export async function returnToCheckpoint(
   });
 }
 
-/** A clip that came into the project after the checkpoint: nothing had been decided of it. */
+/** What is otherwise in a later state than it was at a checkpoint: at another one, or now. */
+export async function compareCheckpoints(
+  { db }: Looking,
+  projectId: ProjectId,
+  checkpointId: number,
+  otherId?: number,
+): Promise<ComparedStates> {
+  const stateAt = async (id: number) => {
+    const checkpoint = await journalStore.findCheckpoint(db, projectId, id);
+    if (!checkpoint) throw notFound('checkpoint');
+    return checkpoint.state;
+  };
+  const [order, then, other] = await Promise.all([
+    clipStore.listVersions(db, projectId),
+    stateAt(checkpointId),
+    otherId === undefined
+      ? clipStore.listClips(db, projectId).then((clips) => clips.map(decidedNow))
+      : stateAt(otherId),
+  ]);
+  const before = new Map(then.map((s) => [s.clipId, s]));
+  const after = new Map(other.map((s) => [s.clipId, s]));
+  // In the order of the edit; what is in it no more comes last.
+  const ids = new Set([...order.map((clip) => clip.id), ...before.keys(), ...after.keys()]);
+  const changes = [...ids].flatMap((id) =>
+    differences(before.get(id) ?? untouched(id), after.get(id) ?? untouched(id)),
+  );
+  return { count: changes.length, changes: await tellChanges(db, projectId, changes) };
+}
+
+/** A clip of which nothing had been decided, or that came into the project later. */
 const untouched = (clipId: ClipId): DecidedThen => ({
   clipId,
   link: null,

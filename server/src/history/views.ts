@@ -39,7 +39,19 @@ const changesShown = 2000;
 export async function historyChanges({ db }: Looking, projectId: ProjectId, id: number): Promise<HistoryChange[]> {
   const entry = await journalStore.findEntry(db, projectId, id);
   if (!entry) throw notFound('act');
-  const shown = entry.changes.slice(0, changesShown);
+  return [
+    ...(await tellChanges(db, projectId, entry.changes)),
+    ...(await followingFrom(db, projectId, entry.changes.slice(0, changesShown))),
+  ];
+}
+
+/** Changes as they are told: names of clips and places, paths of files; the first of very many. */
+export async function tellChanges(
+  db: Looking['db'],
+  projectId: ProjectId,
+  changes: readonly Change[],
+): Promise<HistoryChange[]> {
+  const shown = changes.slice(0, changesShown);
   const clipIds = shown.filter(isOfClip).map((c) => c.clipId);
   const fileIds = shown.flatMap((c) =>
     c.what === 'link'
@@ -61,7 +73,7 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
     files.map((f) => [f.id, [namesOfPlaces.get(f.placeId), f.folder, f.name].filter(Boolean).join('/')]),
   );
   const file = (id: MediaFileId | undefined) => (id === undefined ? null : { path: filePaths.get(id) ?? null });
-  const told = shown.map((change): HistoryChange => {
+  return shown.map((change): HistoryChange => {
     if (change.what === 'learn')
       return { what: 'learn', placeName: namesOfPlaces.get(change.placeId) ?? null, name: change.name };
     if (change.what === 'bins' || change.what === 'labels') return change;
@@ -107,7 +119,6 @@ export async function historyChanges({ db }: Looking, projectId: ProjectId, id: 
       }
     }
   });
-  return [...told, ...(await followingFrom(db, projectId, shown))];
 }
 
 /** Clips that are tied by nothing but a name that an act taught a place: they follow from that act, and go with it. */

@@ -86,7 +86,14 @@ export type DecidedThen = {
   /** Absent in checkpoints from before clips could be noted of. */
   readonly noted?: Noted | null | undefined;
 };
-export type Checkpoint = { readonly id: number; readonly name: string; readonly madeAt: Date };
+/** The act before which a checkpoint was set by itself, and how many clips it changed. */
+export type BeforeAct = { readonly verb: Verb; readonly count: number };
+export type Checkpoint = {
+  readonly id: number;
+  readonly name: string;
+  readonly before: BeforeAct | null;
+  readonly madeAt: Date;
+};
 
 const rowSchema = z.object({
   id: z.coerce.number(),
@@ -102,8 +109,21 @@ function toEntry(row: unknown): JournalEntry {
   const clips = new Set(changes.filter(isOfClip).map((c) => c.clipId)).size;
   return { id, verb, changes, about, clips, undone, overtaken, madeAt };
 }
-type CheckpointRow = { id: string; name: string; state: DecidedThen[]; made_at: Date };
-const toCheckpoint = (row: CheckpointRow): Checkpoint => ({ id: Number(row.id), name: row.name, madeAt: row.made_at });
+type CheckpointRow = {
+  id: string;
+  name: string;
+  before_act: BeforeAct | null;
+  state: DecidedThen[];
+  made_at: Date;
+};
+const toCheckpoint = (row: CheckpointRow): Checkpoint => ({
+  id: Number(row.id),
+  name: row.name,
+  before: row.before_act,
+  madeAt: row.made_at,
+});
+/** Older ones are seldom returned to, and each holds the whole project. */
+const keptByThemselves = 10;
 
 /** The acts of each project. Nothing is ever taken out: undone acts stay, marked. */
 export const journalStore = {
@@ -167,21 +187,49 @@ export const journalStore = {
   async setUndone(db: Database | Transaction, id: number, undone: boolean): Promise<void> {
     await db('journal').where({ id }).update({ undone });
   },
-  async addCheckpoint(
-    db: Database | Transaction,
+  /**
+   * Keeps what is decided of every clip at this moment, under a name or as the state before an act; clips of which
+   * nothing is decided are left out. Of those that were kept by themselves only the newest stay.
+   */
+  async keepState(
+    trx: Transaction,
     projectId: ProjectId,
-    name: string,
-    state: readonly DecidedThen[],
-  ): Promise<Checkpoint> {
-    const [row] = (await db('checkpoints')
-      .insert({ project_id: projectId, name, state: JSON.stringify(state) })
-      .returning('*')) as [CheckpointRow];
-    return toCheckpoint(row);
+    { name, before }: { readonly name: string; readonly before: BeforeAct | null },
+  ): Promise<void> {
+    await trx.raw(
+      `insert into checkpoints (project_id, name, before_act, state)
+       select ?, ?, ?::jsonb, coalesce(jsonb_agg(jsonb_build_object(
+         'clipId', clips.id,
+         'link', case when links.media_file_id is not null then jsonb_build_object(
+           'mediaFileId', links.media_file_id, 'by', links.made_by, 'seen', links.seen, 'because', links.because) end,
+         'setAside', clips.set_aside,
+         'pinned', clips.pinned,
+         'interpretation', clips.interpretation,
+         'declined', coalesce(refused.ids, '[]'),
+         'takenOffline', clips.taken_offline,
+         'noted', clip_notes.noted
+       )), '[]')
+       from clips
+       left join links on links.clip_id = clips.id
+       left join clip_notes on clip_notes.clip_id = clips.id
+       left join (select clip_id, jsonb_agg(media_file_id) as ids from declined group by clip_id) as refused
+         on refused.clip_id = clips.id
+       where clips.project_id = ? and not clips.retired and (
+         links.media_file_id is not null or clips.set_aside is not null or clips.pinned or clips.taken_offline
+         or clips.interpretation is not null or clip_notes.noted is not null or refused.ids is not null)`,
+      [projectId, name, before && JSON.stringify(before), projectId] as string[],
+    );
+    if (before)
+      await trx.raw(
+        `delete from checkpoints where project_id = ? and before_act is not null and id not in (
+           select id from checkpoints where project_id = ? and before_act is not null order by id desc limit ?)`,
+        [projectId, projectId, keptByThemselves],
+      );
   },
   async listCheckpoints(db: Database | Transaction, projectId: ProjectId): Promise<Checkpoint[]> {
     const rows = (await db('checkpoints')
       .where({ project_id: projectId })
-      .select('id', 'name', 'made_at')
+      .select('id', 'name', 'before_act', 'made_at')
       .orderBy('id', 'desc')) as CheckpointRow[];
     return rows.map(toCheckpoint);
   },

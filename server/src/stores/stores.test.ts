@@ -188,10 +188,13 @@ describe('the journal', () => {
   });
 
   test('a checkpoint of one project is none of another', async () => {
-    const set = await journalStore.addCheckpoint(house.db, projectId, 'before colour', []);
+    await house.db.transaction((trx) =>
+      journalStore.keepState(trx, projectId, { name: 'before colour', before: null }),
+    );
+    const [set] = await journalStore.listCheckpoints(house.db, projectId);
     const other = (await projectStore.createProject(house.db, 'Other')).id;
-    expect(await journalStore.findCheckpoint(house.db, other, set.id)).toBeNull();
-    expect((await journalStore.findCheckpoint(house.db, projectId, set.id))!.name).toBe('before colour');
+    expect(await journalStore.findCheckpoint(house.db, other, set!.id)).toBeNull();
+    expect((await journalStore.findCheckpoint(house.db, projectId, set!.id))!.name).toBe('before colour');
   });
 });
 

@@ -8,6 +8,7 @@ import {
   causePreviewSchema,
   causesSchema,
   comparedPicturesSchema,
+  comparedStatesSchema,
   droppedAnswerSchema,
   folderPreviewSchema,
   historyChangeSchema,
@@ -142,6 +143,14 @@ export const acts = api.injectEndpoints({
       query: ({ projectId, name }: { projectId: string; name: string }) => post(projectId, 'checkpoints', { name }),
       responseSchema: historySchema,
       invalidatesTags: ['Project'],
+    }),
+    compareCheckpoints: build.query({
+      query: ({ projectId, id, with: other }: { projectId: string; id: number; with: number | null }) => ({
+        url: `projects/${projectId}/checkpoints/${id}/compare`,
+        params: other === null ? {} : { with: other },
+      }),
+      responseSchema: comparedStatesSchema,
+      providesTags: ['Project'],
     }),
     returnTo: build.mutation({
       query: ({ projectId, id }: { projectId: string; id: number }) => post(projectId, `checkpoints/${id}/return`),

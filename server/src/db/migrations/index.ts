@@ -20,6 +20,7 @@ import { takenOut } from './019-taken-out.ts';
 import { health } from './020-health.ts';
 import { pulls } from './021-pulls.ts';
 import { watched } from './022-watched.ts';
+import { beforeActs } from './023-beforeActs.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -45,4 +46,5 @@ export const migrations = [
   health,
   pulls,
   watched,
+  beforeActs,
 ] as const;

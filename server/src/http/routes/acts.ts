@@ -1,5 +1,7 @@
 import {
   actSchema,
+  comparedStatesSchema,
+  compareQuerySchema,
   droppedAnswerSchema,
   droppedRequestSchema,
   benchRowSchema,
@@ -36,7 +38,7 @@ import { timecodeBench } from '../../clips/timecodeViews.ts';
 import { switchForm } from '../../forms/switch.ts';
 import { listRenditions, previewForm } from '../../forms/views.ts';
 import { redo, undo } from '../../history/act.ts';
-import { returnToCheckpoint, setCheckpoint } from '../../history/checkpoints.ts';
+import { compareCheckpoints, returnToCheckpoint, setCheckpoint } from '../../history/checkpoints.ts';
 import { startPutBack } from '../../history/putBack.ts';
 import { history, historyChanges } from '../../history/views.ts';
 import { route } from '../route.ts';
@@ -274,5 +276,14 @@ export const actRoutes = [
     params: numbered,
     answer: actSchema,
     handle: ({ params: p }, context) => returnToCheckpoint(context, p.projectId, p.id),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/checkpoints/:id/compare',
+    summary: 'What is otherwise now, or at another checkpoint, than it was at this one',
+    params: numbered,
+    query: compareQuerySchema,
+    answer: comparedStatesSchema,
+    handle: ({ params: p, query }, context) => compareCheckpoints(context, p.projectId, p.id, query.with),
   }),
 ];

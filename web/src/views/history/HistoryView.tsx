@@ -1,16 +1,16 @@
 import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
-import { changeTold, type ChangeTold } from '@legame/words/history';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import { newCheckpointSchema, type HistoryEntry } from '@legame/core/contract';
 import { NameForm } from '../../parts/NameForm.tsx';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
-import { MarkedDifference } from '../../parts/PathText.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { aboutWords } from '@legame/words/causes';
 import { count, when } from '@legame/words/numbers';
 import { actSentence } from '@legame/words/statuses';
+import { ChangeList } from './ChangeList.tsx';
+import { ComparedPanel, Checkpoints, type Compared } from './Checkpoints.tsx';
 
 /** Everything that was changed, by which rule or by hand, clip by clip before and after, and the way back. */
 export function HistoryView() {
@@ -21,6 +21,7 @@ export function HistoryView() {
   const [setCheckpoint, set] = acts.useSetCheckpointMutation();
   const [returnTo, returned] = acts.useReturnToMutation();
   const [shown, setShown] = useState<number | null>(null);
+  const [compared, setCompared] = useState<Compared | null>(null);
   if (!history.data) return <Waiting what="what was done" error={history.error} />;
   const { entries, checkpoints } = history.data;
   const entry = entries.find((e) => e.id === shown) ?? entries[0];
@@ -33,7 +34,13 @@ export function HistoryView() {
       listClass="flex min-w-0 flex-col"
       panelSize="460px"
       panelAtMost="70%"
-      panel={<>{entry && <Changes projectId={projectId} entry={entry} />}</>}
+      panel={
+        compared ? (
+          <ComparedPanel projectId={projectId} checkpoints={checkpoints} compared={compared} onCompare={setCompared} />
+        ) : (
+          <>{entry && <Changes projectId={projectId} entry={entry} />}</>
+        )
+      }
     >
       <div className="line-b flex flex-wrap items-center gap-1.5 bg-base-200 px-3 py-2">
         <button
@@ -74,25 +81,13 @@ export function HistoryView() {
           returned.reset();
         }}
       />
-      {checkpoints.length > 0 && (
-        <ul className="line-b px-3 py-1.5" aria-label="checkpoints">
-          {checkpoints.map((c) => (
-            <li key={c.id} className="flex items-center gap-2 py-0.5">
-              <b>{c.name}</b>
-              <span className="text-quiet">{when(c.madeAt)}</span>
-              <button
-                type="button"
-                className="btn btn-plain btn-xs ml-auto"
-                title="Every clip goes back to what was decided of it then. It is one act, and can be undone."
-                disabled={isBusy}
-                onClick={() => void returnTo({ projectId, id: c.id })}
-              >
-                Return to it
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
+      <Checkpoints
+        checkpoints={checkpoints}
+        compared={compared}
+        isBusy={isBusy}
+        onCompare={setCompared}
+        onReturn={(id) => void returnTo({ projectId, id })}
+      />
       {returned.data?.count === 0 && (
         <p role="status" className="px-3 py-1.5">
           Everything is as it was then already.
@@ -103,7 +98,14 @@ export function HistoryView() {
           Nothing was changed yet. Every link, by rule or by hand, comes to stand here with what was before and after.
         </p>
       ) : (
-        <ActList entries={entries} shown={entry} onShow={setShown} />
+        <ActList
+          entries={entries}
+          shown={compared ? undefined : entry}
+          onShow={(id) => {
+            setCompared(null);
+            setShown(id);
+          }}
+        />
       )}
     </ListAndPanel>
   );
@@ -159,27 +161,7 @@ function Changes({ projectId, entry }: { projectId: string; entry: HistoryEntry 
     <section className="flex h-full flex-col p-3.5" aria-label="changes">
       <h2 className="text-[15px] font-semibold">{actSentence(entry.verb, entry.count)}</h2>
       <p className="mt-1 mb-2 text-quiet">{count(changes.currentData.length, 'change')}, before and after.</p>
-      <ul className="line-t min-h-0 flex-1 overflow-auto">
-        {changes.currentData.map(changeTold).map((change, i) => (
-          <li key={i} className="line-b py-1.5">
-            <span className="block truncate font-mono font-semibold">{change.of}</span>
-            <Change change={change} />
-          </li>
-        ))}
-      </ul>
+      <ChangeList changes={changes.currentData} />
     </section>
-  );
-}
-
-function Change({ change: { kind, before, after } }: { change: ChangeTold }) {
-  const side = (one: ChangeTold['before'], other: ChangeTold['before']) =>
-    one.isNothing ? one.text : <MarkedDifference text={one.text} other={other.isNothing ? '' : other.text} />;
-  return (
-    <span className="grid grid-cols-[70px_minmax(0,1fr)] gap-x-2">
-      <span className="text-[12px] text-quiet">{kind}</span>
-      <span className="font-mono text-[12px]!">
-        <span className="text-quiet">{side(before, after)}</span> → {side(after, before)}
-      </span>
-    </span>
   );
 }

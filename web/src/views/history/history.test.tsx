@@ -20,7 +20,11 @@ const history: History = {
     },
     { id: 2, verb: 'unlink', about: null, count: 1, madeAt: at, state: 'overtaken' },
   ],
-  checkpoints: [{ id: 7, name: 'before colour', madeAt: at }],
+  checkpoints: [
+    { id: 8, name: '', madeAt: at, before: { verb: 'mend', count: 60 } },
+    { id: 7, name: 'before colour', madeAt: at, before: null },
+    { id: 5, name: 'as it came', madeAt: at, before: null },
+  ],
 };
 const changes: readonly HistoryChange[] = [
   { what: 'link', clipName: 'bowl', before: null, after: { path: 'KILN_B/day2/bowl.mov' } },
@@ -39,6 +43,10 @@ beforeEach(() => {
     if (method === 'POST') return act;
     if (url.pathname.endsWith('/history')) return shown;
     if (/history\/\d+$/.test(url.pathname)) return changes;
+    if (url.pathname.endsWith('/compare'))
+      return url.searchParams.get('with') === '5'
+        ? { count: 0, changes: [] }
+        : { count: 3, changes: changes.slice(0, 1) };
     return [];
   });
 });
@@ -84,7 +92,9 @@ describe('History', () => {
     show();
     await userEvent.click(await screen.findByRole('button', { name: 'Undo the last' }));
     await userEvent.click(screen.getByRole('button', { name: 'Do again' }));
-    await userEvent.click(within(screen.getByRole('list', { name: 'checkpoints' })).getByRole('button'));
+    await userEvent.click(
+      within(screen.getByRole('list', { name: 'checkpoints' })).getAllByRole('button', { name: 'Return to it' })[0]!,
+    );
     await waitFor(() => expect(posts()).toHaveLength(3));
     expect(posts().map(([path]) => path)).toEqual(['undo', 'redo', 'checkpoints/7/return']);
     expect((await screen.findByText(/Everything is as it was then already/)).getAttribute('role')).toBe('status');
@@ -105,6 +115,34 @@ describe('History', () => {
     await userEvent.keyboard('{Enter}');
     expect(await screen.findByRole('alert')).toBeTruthy();
     expect(posts()).toHaveLength(1);
+  });
+
+  test('checkpoints that were named stand there; those kept by themselves on demand', async () => {
+    show();
+    const list = within(await screen.findByRole('list', { name: 'checkpoints' }));
+    const names = () => list.getAllByRole('listitem').map((li) => li.querySelector('span')!.textContent);
+    expect(names()).toEqual(['before colour', 'as it came']);
+    await userEvent.click(screen.getByRole('button', { name: '1 state kept before large acts' }));
+    expect(names()).toEqual(['before “Mended a cause: linked 60 clips”', 'before colour', 'as it came']);
+    await userEvent.click(screen.getByRole('button', { name: 'Only those that were named' }));
+    expect(names()).toHaveLength(2);
+  });
+
+  test('a checkpoint is held against now, or against another; an act that is looked at takes its place', async () => {
+    show();
+    const list = within(await screen.findByRole('list', { name: 'checkpoints' }));
+    await userEvent.click(list.getAllByRole('button', { name: 'Compare' })[0]!);
+    const panel = within(await screen.findByRole('region', { name: 'compared states' }));
+    expect((await panel.findByRole('status')).textContent).toBe(
+      '3 changes from the one to the other; shown: the first 1.',
+    );
+    expect(panel.getByRole('heading').textContent).toBe('before colour');
+    await userEvent.selectOptions(panel.getByLabelText('state to compare with'), '5');
+    expect(await panel.findByText('Nothing is decided otherwise.')).toBeTruthy();
+    expect(posts()).toEqual([]);
+    await userEvent.click(within(screen.getByRole('list', { name: 'acts' })).getAllByRole('button')[1]!);
+    expect(await screen.findByRole('region', { name: 'changes' })).toBeTruthy();
+    expect(screen.queryByRole('region', { name: 'compared states' })).toBeNull();
   });
 
   test('with nothing done there is nothing to undo, and it says what will come', async () => {
