@@ -69,7 +69,12 @@ test('history tells every act; a checkpoint brings a state back, and that can be
   await expect(page.getByText('undone').first()).toBeVisible();
   await page.getByRole('button', { name: 'Do again' }).first().click();
   await expect(page.getByText('46 of 75 clips to do')).toBeHidden();
+  await page.getByRole('button', { name: 'Compare' }).click();
+  const compared = page.getByRole('region', { name: 'compared states' });
+  await expect(compared).toContainText('from the one to the other');
+  await expect(compared).toContainText('no link');
   await page.getByRole('button', { name: 'Return to it' }).click();
+  await expect(compared).toContainText('Nothing is decided otherwise.');
   await saltglass.toDo(left);
   await expect(page.getByText(/Returned to a checkpoint: \d+ clips? changed/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo the last' }).click();

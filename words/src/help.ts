@@ -106,6 +106,7 @@ export const screenHelp = {
     how: [
       'Undo takes back the last act, again and again; redo does it once more.',
       'Set a checkpoint before something large, and return to it. That can be undone too.',
+      'Before an act on fifty clips or more the state is kept by itself; hold any two states against one another.',
     ],
   },
   'read-log': {
@@ -134,7 +135,10 @@ export const glossary: readonly (readonly [string, string])[] = [
     'said of a candidate that is linked without asking: all that must agree agrees, something identifies it, and nothing rivals it',
   ],
   ['Changed', 'status: a file is there, but not the one remembered; its timecode, length, rate or content is another'],
-  ['checkpoint', 'the state of all links and decisions under a name, to return to'],
+  [
+    'checkpoint',
+    'the state of all links and decisions, under a name or kept before a large act, to return to or to compare with',
+  ],
   [
     'clip',
     'one source reference of the edit: a name, a reel, the path it remembers, a range, and what is expected of its media',

@@ -66,7 +66,7 @@ export async function linkClips(
     );
     const states = new Map(project.states.map((s) => [s.clip.id, s]));
     const wanted = links.flatMap((l) => l.mediaFileId ?? []);
-    const files = new Map((await mediaFileStore.listByIds(trx, wanted)).map((f) => [f.id, f]));
+    const files = new Map((await mediaFileStore.listToLink(trx, wanted)).map((f) => [f.id, f]));
     const changes: ClipChange[] = [];
     const skipped: Act['skipped'][number][] = [];
     // One clip and one file is a decision of its own; over many nobody looked at each.

@@ -90,7 +90,7 @@ async function clear(
               : null;
     if (why) skipped.push({ name: file.name, why });
     else {
-      const moved = await moveToHolding(context, place, file, day);
+      const moved = await moveIfUnused(context, place, file, day);
       if ('why' in moved) skipped.push({ name: file.name, why: moved.why });
       else cleared.push(moved);
     }
@@ -99,6 +99,21 @@ async function clear(
   await tell(db, 'places', place.id);
   return { cleared, skipped };
 }
+
+/** What a clip was linked to meanwhile is not moved either: that is asked while nobody else can link to it. */
+const moveIfUnused = (
+  context: Context,
+  place: PlaceRecord,
+  file: MediaFileRecord,
+  day: string,
+): Promise<Cleared | { why: NotCleared }> =>
+  context.db.transaction(async (trx) => {
+    const by = await mediaFileStore.takeToClear(trx, file.id);
+    if (by.length > 0) return { why: { code: 'used', by } };
+    const moved = await moveToHolding(context, place, file, day);
+    if (!('why' in moved)) await mediaFileStore.markGone(trx, file.id);
+    return moved;
+  });
 
 async function moveToHolding(
   { db }: Context,
