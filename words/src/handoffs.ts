@@ -66,6 +66,7 @@ const wholeTexts: Readonly<Record<NonNullable<PlannedRecording['wholeBecause']>,
   'all-used': 'whole: used from end to end',
   'not-used': 'whole: no timeline uses it',
   'use-unknown': 'whole: which part is used is not known',
+  'not-proven': 'whole: its part could not be proven to be the same',
 };
 export const wholeText = (because: NonNullable<PlannedRecording['wholeBecause']>): string => wholeTexts[because];
 

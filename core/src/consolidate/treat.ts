@@ -9,8 +9,15 @@ import type { Gathered } from './layout.ts';
 import { noCutReasons, spansOf, type Cutting, type NoCutReason, type Span } from './spans.ts';
 import type { AcceptanceProfile } from '../model/acceptance.ts';
 
-/** Why a recording goes whole though it was to be trimmed or coded anew. */
-export const wholeReasons = [...noCutReasons, ...noCodingReasons, 'all-used', 'not-used', 'use-unknown'] as const;
+/** Why a recording goes whole though it was to be trimmed or coded anew; `not-proven` shows only when its part was made. */
+export const wholeReasons = [
+  ...noCutReasons,
+  ...noCodingReasons,
+  'all-used',
+  'not-used',
+  'use-unknown',
+  'not-proven',
+] as const;
 export type WholeReason = (typeof wholeReasons)[number];
 
 /** What goes of a recording. */

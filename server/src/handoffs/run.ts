@@ -36,7 +36,8 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
       await proveAgain(job, handoff, ours);
     }
     const files = await handoffStore.listFiles(db, id);
-    await writePapers(job, handoff, ours, files);
+    // What went whole instead of in parts is known only now.
+    await writePapers(job, await handoffStore.getHandoff(db, id), ours, files);
     const failed = files.filter((f) => f.state === 'failed');
     if (failed.length > 0) {
       const first = failed[0]!.problem;
@@ -94,8 +95,14 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly
     const onBytes = (bytes: number) => void tellOf(Math.min(file.sizeInBytes, written + bytes));
     await tellOf(0);
     try {
-      const made = await copyOnce(copier, sourceOf(file, places), file, ours, { signal, onBytes });
-      await handoffStore.setFile(db, handoff.id, file.position, { state: 'verified', problem: null, ...made });
+      const copy = sourceOf(file, places);
+      const made = await copyOnce(copier, copy, file, ours, { signal, onBytes }).catch((error: unknown) =>
+        wholeInstead(error, job, handoff, file, (whole) =>
+          copyOnce(copier, { ...copy, trim: null }, whole, ours, { signal, onBytes }),
+        ),
+      );
+      if (made)
+        await handoffStore.setFile(db, handoff.id, file.position, { state: 'verified', problem: null, ...made });
     } catch (error) {
       if (signal.aborted || !(error instanceof UserProblem) || isTargets(error, ours)) throw error;
       await fail(job, handoff, file, error.problem);
@@ -104,6 +111,22 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly
   };
   await inLanes(files, job.signal, copyOne);
   await report({ done: total, of: total, unit: 'bytes', doing: { code: 'finishing' } });
+}
+
+/**
+ * A part that cannot be proven to be the same is thrown away, and the whole file goes: it is noted first, so that whoever
+ * goes on after a crash does the same. What was to be coded anew stays undone: the receiver could not use it as it is.
+ */
+async function wholeInstead<T>(
+  error: unknown,
+  { db }: JobContext,
+  handoff: HandoffRecord,
+  file: HandoffFile,
+  copyWhole: (whole: HandoffFile) => Promise<T>,
+): Promise<T | null> {
+  const isUnproven = error instanceof UserProblem && error.problem.code === 'trim-not-proven';
+  if (!isUnproven || !file.trim || file.trim.coded) throw error;
+  return (await handoffStore.goWhole(db, handoff.id, file)) ? copyWhole({ ...file, trim: null }) : null;
 }
 
 /** Does something with every file, some at a time, each lane with a process of its own; the first that throws ends all. */
@@ -204,6 +227,8 @@ async function proveAgain(job: JobContext, handoff: HandoffRecord, ours: readonl
 
 /** What goes into a zip: files as they lie, and parts of files, which are cut out beside it first. */
 async function partsOfZip(
+  job: JobContext,
+  handoff: HandoffRecord,
   files: readonly HandoffFile[],
   places: readonly PlaceRecord[],
   ours: Ours,
@@ -221,10 +246,16 @@ async function partsOfZip(
         continue;
       }
       const { aside } = ours.of(keyOf(file));
-      const { sizeInBytes } = await writeVerified(cutter, copy, [{ folder: ours.folder, aside }], options);
-      const expected = { sizeInBytes, modifiedMs: null, isFrame: false, fingerprint: null };
-      const source = { ...ours.folder.ground, file: aside };
-      parts.push({ name: file.target, copy: { source, expected, trim: null, target: file.target } });
+      const { target } = file;
+      const part = await writeVerified(cutter, copy, [{ folder: ours.folder, aside }], options).then(
+        ({ sizeInBytes }): Copy => {
+          const expected = { sizeInBytes, modifiedMs: null, isFrame: false, fingerprint: null };
+          return { source: { ...ours.folder.ground, file: aside }, expected, trim: null, target };
+        },
+        (error: unknown) =>
+          wholeInstead(error, job, handoff, file, () => Promise.resolve<Copy>({ ...copy, trim: null })),
+      );
+      if (part) parts.push({ name: target, copy: part });
     }
   } finally {
     cutter.stop();
@@ -251,19 +282,17 @@ async function writeZippedBundle(job: JobContext, handoff: HandoffRecord, target
     done += bytes;
     void report({ done: Math.min(done, total), of: total, unit: 'bytes', doing: { code: 'writing', file: name } });
   };
+  const media = await partsOfZip(job, handoff, files, places, ours, { signal, onBytes });
   // Every file either is in the zip or the zip is not there, so the document can count on all of them.
-  const content = await bundleContent(
-    db,
-    handoff,
-    files.map((f) => ({ ...f, state: 'verified' })),
-  );
+  const inZip = (await handoffStore.listFiles(db, handoff.id)).map((f) => ({ ...f, state: 'verified' as const }));
+  const content = await bundleContent(db, await handoffStore.getHandoff(db, handoff.id), inZip);
   const parts = [
     { name: bundleParts.version, text: bundleVersion },
     { name: bundleParts.content, text: content },
-    ...(await partsOfZip(files, places, ours, { signal, onBytes })),
+    ...media,
   ];
   const hashes = await writeZipVerified(ours.folder, ours.of(name).aside, parts, { signal, onBytes });
-  for (const file of files)
+  for (const file of inZip)
     await handoffStore.setFile(db, handoff.id, file.position, {
       state: 'verified',
       xxh64: hashes.get(file.target) ?? null,

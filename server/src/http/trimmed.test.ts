@@ -218,6 +218,36 @@ test('a trimmed set opens elsewhere: nothing is dark, and every event begins wit
   await requireSameElsewhere(done);
 }, 120_000);
 
+test('a part that cannot be proven is none of the set: the whole file goes, once, and says why', async () => {
+  // Where its frames are is told wrong by one: whatever is cut by that is another stretch than was meant.
+  const shifted = (by: number) =>
+    house.db.raw(
+      `update cuttings set streams = jsonb_set(streams, '{picture,start}', to_jsonb((streams->'picture'->>'start')::bigint
+         + ? * (streams->'picture'->'timeBase'->>'den')::bigint / 25 / (streams->'picture'->'timeBase'->>'num')::bigint))
+       where media_file_id in (select id from media_files where name = 'open.mov')`,
+      [by],
+    );
+  await handOff('before', { handlesInFrames: 12 });
+  await shifted(1);
+  const done = await handOff('unproven', { handlesInFrames: 12 });
+  const open = done.plan.recordings.find((r) => r.source === 'day1/open.mov')!;
+  expect(open).toMatchObject({ wholeBecause: 'not-proven', outs: [{ range: null, sizeInBytes: open.wholeInBytes }] });
+  const copies = done.copied.filter((file) => file.target.includes('open'));
+  expect(copies.map((file) => [file.state, file.sizeInBytes])).toEqual([['verified', open.wholeInBytes]]);
+  expect(readFileSync(join(done.folder, copies[0]!.target))).toEqual(readFileSync(at('KILN/day1/open.mov')));
+  // All else is as trimmed as it was to be, and the set opens on what there is.
+  expect(done.plan.recordings.filter((r) => r.wholeBecause === 'not-proven')).toHaveLength(1);
+  await requireSameElsewhere(done);
+
+  // In one zip it is the same.
+  await handOff('before the zip', { handlesInFrames: 12 });
+  await shifted(1);
+  const zipped = await handOff('unproven zip', { handlesInFrames: 12 }, { layout: 'otioz' });
+  expect(zipped.plan.recordings.find((r) => r.source === 'day1/open.mov')!.outs.map((o) => o.range)).toEqual([null]);
+  expect(zipped.copied.every((file) => file.state === 'verified')).toBe(true);
+  await shifted(-1);
+}, 180_000);
+
 test('a transcoded set does so, too: films to the frame wherever groups of pictures begin, all else as if trimmed', async () => {
   const done = await handOff('to editing', { picture: 'transcode', coding: 'ffv1', handlesInFrames: 12 });
   const outs = new Map(done.plan.recordings.map((r) => [r.source, r.outs.map((o) => [o.target, o.range] as const)]));

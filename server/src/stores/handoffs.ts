@@ -250,6 +250,31 @@ export const handoffStore = {
         .update({ made_folder: JSON.stringify(made) }),
     );
   },
+  /**
+   * Has a file go whole of which a part was to be made. Says whether it still goes: where another part of the same
+   * recording went whole already, that one serves it.
+   */
+  async goWhole(db: Database, id: HandoffId, { position, target }: HandoffFile): Promise<boolean> {
+    return db.transaction(async (trx) => {
+      const row = (await trx('handoffs').where({ id }).forUpdate().first('plan')) as { plan: unknown };
+      const plan = handoffPlanSchema.parse(row.plan);
+      const of = plan.recordings.find(({ outs }) => outs.some((out) => out.target === target))!;
+      const isServed = of.outs.some((out) => out.range === null);
+      const whole = { range: null, startsAt: null, sizeInBytes: of.wholeInBytes, handlesCut: { head: 0, tail: 0 } };
+      const outs = isServed
+        ? of.outs.filter((out) => out.target !== target)
+        : of.outs.map((out) => (out.target === target ? { ...out, ...whole } : out));
+      const recordings = plan.recordings.map((recording) =>
+        recording === of ? { ...of, wholeBecause: 'not-proven' as const, outs } : recording,
+      );
+      await trx('handoffs')
+        .where({ id })
+        .update({ plan: JSON.stringify({ ...plan, recordings }) });
+      const file = trx('handoff_files').where({ handoff_id: id, position });
+      await (isServed ? file.delete() : file.update({ trim: null, size_in_bytes: of.wholeInBytes }));
+      return !isServed;
+    });
+  },
   async setFile(
     db: Database | Transaction,
     id: HandoffId,
