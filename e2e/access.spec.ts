@@ -1,3 +1,4 @@
+import { gzipSync } from 'node:zlib';
 import { createRequire } from 'node:module';
 import { readFileSync } from 'node:fs';
 import type { AxeResults } from 'axe-core';
@@ -112,4 +113,15 @@ test('with half the room, as when all is drawn twice as large, nothing is lost a
     }
   }
   expect(found).toEqual([]);
+});
+
+test('the first load is small: what is asked for seldom comes when it is asked for', async ({ saltglass }) => {
+  const { url } = saltglass.legame;
+  const index = await (await fetch(url)).text();
+  const assets = [...new Set([...index.matchAll(/assets\/[^"]+\.(?:js|css)/g)].map(([path]) => path))];
+  expect(assets.length).toBeGreaterThan(5);
+  const sizes = await Promise.all(
+    assets.map(async (path) => gzipSync(Buffer.from(await (await fetch(`${url}/${path}`)).arrayBuffer())).length),
+  );
+  expect(sizes.reduce((sum, size) => sum + size)).toBeLessThan(350_000);
 });

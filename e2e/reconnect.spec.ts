@@ -57,6 +57,8 @@ test('dropped by hand from a folder that is no place, that folder is offered, ad
       },
       { name: basename(film), base64: content, modified: mtime.getTime() },
     );
+    await page.dispatchEvent('#screen ul', 'dragenter', { dataTransfer: transfer });
+    await expect(page.getByText('Drop media here to find the clips they are for')).toBeVisible();
     await page.dispatchEvent('#screen ul', 'drop', { dataTransfer: transfer });
     const panel = panelOf(page);
     await expect(panel).toContainText('Fits 1 dark clip, and lies in no place.');

@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import type { ListFault } from '../mhl/index.ts';
-import { chainings, checkStates, hashNames } from '../mhl/index.ts';
+// Not by its face: that reads lists, which the page does not.
+import { hashNames } from '../mhl/hashNames.ts';
+import { chainings, checkStates } from '../mhl/judge.ts';
 import { bytes, handoffIdSchema, list, projectIdSchema, time } from './basics.ts';
 import { jobSchema } from './jobs.ts';
 

@@ -1,4 +1,5 @@
-import type { Hashes, HashName } from './read.ts';
+import type { HashName } from './hashNames.ts';
+import type { Hashes } from './read.ts';
 
 /**
  * What became of a file of a set. `waiting`: its bytes are not read yet. `moved`: it lies elsewhere in the set, with the

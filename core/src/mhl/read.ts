@@ -1,3 +1,4 @@
+import { hashNames, type HashName } from './hashNames.ts';
 import { SaxesParser } from 'saxes';
 
 /** A file as a hash list tells of it; hashes by the names of their algorithms. */
@@ -10,8 +11,6 @@ export type HashedFile = {
   readonly hashes: Hashes;
 };
 export type Hashes = Readonly<Partial<Record<HashName, string>>>;
-export const hashNames = ['xxh64', 'md5', 'sha1', 'c4', 'xxh128', 'xxh3', 'xxh32'] as const;
-export type HashName = (typeof hashNames)[number];
 
 export type ListFault =
   | { readonly code: 'broken'; readonly line: number; readonly detail: string }

@@ -1,5 +1,6 @@
 import { directoriesOf, type DirectoryHash, type HashBytes } from './directories.ts';
-import { hashNames, type Hashes } from './read.ts';
+import { hashNames } from './hashNames.ts';
+import type { Hashes } from './read.ts';
 import { text } from './xml.ts';
 
 /** A file of a set as it was proven; `path` is relative to the set's folder, with "/". */

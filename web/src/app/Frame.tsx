@@ -1,8 +1,7 @@
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Outlet, useLocation, useParams } from 'react-router';
 import { api } from '../api/legame.ts';
 import { records, steps } from '../commands/definitions.ts';
-import { Help } from '../commands/Help.tsx';
 import { KeysOverview } from '../commands/KeysOverview.tsx';
 import { ProblemNote } from '../parts/ProblemNote.tsx';
 import { runCommand } from '../commands/useCommand.ts';
@@ -17,6 +16,9 @@ import { Tour } from './Tour.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useNotices } from './useNotices.ts';
 import { useGlobalCommands } from './useGlobalCommands.ts';
+
+/** What is asked for seldom is fetched when it is asked for. */
+const Help = lazy(async () => ({ default: (await import('../commands/Help.tsx')).Help }));
 
 /** Screens that begin with a heading of their own. */
 const hasHeading: readonly string[] = ['causes', 'handoff'];
@@ -78,16 +80,18 @@ export function Frame() {
       <LastAct projectId={projectId} isBusy={failed.isBusy} />
       {showKeys && <KeysOverview onClose={() => setShowKeys(false)} />}
       {help !== null && (
-        <Help
-          screen={here?.path}
-          asked={help}
-          onKeys={() => {
-            dispatch(askHelp(null));
-            setShowKeys(true);
-          }}
-          onTour={() => runCommand('tour')}
-          onClose={() => dispatch(askHelp(null))}
-        />
+        <Suspense fallback={null}>
+          <Help
+            screen={here?.path}
+            asked={help}
+            onKeys={() => {
+              dispatch(askHelp(null));
+              setShowKeys(true);
+            }}
+            onTour={() => runCommand('tour')}
+            onClose={() => dispatch(askHelp(null))}
+          />
+        </Suspense>
       )}
     </div>
   );

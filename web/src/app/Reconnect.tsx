@@ -1,9 +1,9 @@
-import { lazy, Suspense, useState, type ReactNode } from 'react';
-import { useDropzone } from 'react-dropzone';
+import { lazy, Suspense, useRef, useState, type DragEvent, type ReactNode } from 'react';
 import { useCommand } from '../commands/useCommand.ts';
 import { Modal } from '../parts/Modal.tsx';
 import { Waiting } from '../parts/ProblemNote.tsx';
 import type { InHand } from '../workers/droppedMedia.ts';
+import { filesOf, prepareForFolders } from './droppedFiles.ts';
 
 /** What is asked for seldom is fetched when it is asked for. */
 const ReconnectPanel = lazy(async () => ({
@@ -24,22 +24,53 @@ export function Reconnect({
   children: ReactNode;
 }) {
   const [dropped, setDropped] = useState<Dropped | null>(null);
-  const zone = useDropzone({
-    noClick: true,
-    noKeyboard: true,
-    disabled: !takesFiles,
-    onDrop: (files, _refused, event) => {
-      const target = event && 'target' in event && event.target instanceof Element ? event.target : null;
-      const clipId = target?.closest<HTMLElement>('[data-takes-files]')?.dataset.takesFiles ?? null;
-      if (files.length > 0) setDropped({ files: files.map((file) => ({ file, path: pathOf(file) })), clipId });
-    },
-  });
-  useCommand('reconnect', zone.open, takesFiles ? null : 'This is done at Causes, Ledger, Cut or Bins.');
+  const [isOver, setIsOver] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const take = (files: readonly InHand[], clipId: string | null) => {
+    if (files.length > 0) setDropped({ files, clipId });
+  };
+  const holdsFiles = (event: DragEvent) => takesFiles && event.dataTransfer.types.includes('Files');
+  const onDrop = (event: DragEvent) => {
+    if (!holdsFiles(event)) return;
+    setIsOver(false);
+    const { target } = event;
+    const over = target instanceof Element ? target.closest<HTMLElement>('[data-takes-files]') : null;
+    void filesOf(event.nativeEvent).then((files) => take(files, over?.dataset.takesFiles ?? null));
+  };
+  useCommand(
+    'reconnect',
+    () => input.current?.click(),
+    takesFiles ? null : 'This is done at Causes, Ledger, Cut or Bins.',
+  );
   return (
-    <div {...zone.getRootProps({ className: 'relative h-full', role: undefined, tabIndex: undefined })}>
-      <input {...zone.getInputProps({ 'aria-label': 'files to find clips for' })} />
+    <div
+      className="relative h-full"
+      onDragEnter={(event) => {
+        if (!holdsFiles(event)) return;
+        prepareForFolders();
+        setIsOver(true);
+      }}
+      // Into a child it is left for that child, and is over the screen all the same.
+      onDragLeave={(event) => !event.currentTarget.contains(event.relatedTarget as Node | null) && setIsOver(false)}
+      onDrop={onDrop}
+    >
+      <input
+        ref={input}
+        type="file"
+        multiple
+        className="hidden"
+        aria-label="files to find clips for"
+        onChange={(event) => {
+          take(
+            [...(event.target.files ?? [])].map((file) => ({ file, path: file.webkitRelativePath || file.name })),
+            null,
+          );
+          // The same files can be chosen again.
+          event.target.value = '';
+        }}
+      />
       {children}
-      {zone.isDragActive && (
+      {isOver && (
         <p className="pointer-events-none absolute inset-2 z-40 grid place-items-center rounded border-2 border-dashed border-primary bg-[var(--bond-wash)] text-[17px] font-semibold">
           Drop media here to find the clips they are for
         </p>
@@ -54,6 +85,3 @@ export function Reconnect({
     </div>
   );
 }
-
-/** The path that a browser, or what reads a dropped folder for it, tells of a file. */
-const pathOf = (file: File & { readonly path?: string }): string => file.webkitRelativePath || file.path || file.name;

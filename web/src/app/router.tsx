@@ -1,8 +1,6 @@
 import type { ComponentType } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
-import { CausesView } from '../views/causes/CausesView.tsx';
 import { LedgerView } from '../views/ledger/LedgerView.tsx';
-import { ProjectsView } from '../views/projects/ProjectsView.tsx';
 import { Frame } from './Frame.tsx';
 import { Shell } from './Shell.tsx';
 
@@ -15,13 +13,13 @@ export const makeRouter = () =>
       element: <Shell />,
       HydrateFallback: () => null,
       children: [
-        { path: '/', element: <ProjectsView /> },
+        { path: '/', ...later(async () => (await import('../views/projects/ProjectsView.tsx')).ProjectsView) },
         {
           path: '/projects/:projectId',
           element: <Frame />,
           children: [
             { index: true, element: <Navigate to="ledger" replace /> },
-            { path: 'causes', element: <CausesView /> },
+            { path: 'causes', ...later(async () => (await import('../views/causes/CausesView.tsx')).CausesView) },
             { path: 'ledger', element: <LedgerView /> },
             { path: 'intake', ...later(async () => (await import('../views/intake/IntakeView.tsx')).IntakeView) },
             { path: 'places', ...later(async () => (await import('../views/places/PlacesView.tsx')).PlacesView) },

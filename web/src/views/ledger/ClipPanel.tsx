@@ -1,24 +1,21 @@
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { isDark } from '@legame/core/state';
-import type { ClipDetail } from '@legame/core/contract';
 import { api } from '../../api/legame.ts';
 import { useCommand } from '../../commands/useCommand.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { statusSentence, whySentence } from '@legame/words/statuses';
-import { AcceptedCopy } from './AcceptedCopy.tsx';
-import { CarryPanel } from './CarryPanel.tsx';
 import { ClipActs } from './ClipActs.tsx';
 import { ClipUses } from './ClipUses.tsx';
 import { Compare } from './Compare.tsx';
 import { ComparePictures } from './ComparePictures.tsx';
 import { DecisionNote } from './DecisionNote.tsx';
 import type { Mode } from './mode.ts';
-import { PointByHand } from './PointByHand.tsx';
-import { SwapPanel } from './SwapPanel.tsx';
 import { useShownFile, type ShownFile } from './useShownFile.ts';
-import { WaivePanel } from './WaivePanel.tsx';
+
+/** What is decided seldom is fetched when it is. */
+const Deciding = lazy(async () => ({ default: (await import('./Deciding.tsx')).Deciding }));
 
 /** One clip in full: why it is dark, its candidates side by side with what is remembered, and what can be done. */
 export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; clipId: string; chosen: number }) {
@@ -37,13 +34,15 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
   if (!clip) return <Waiting what="the clip" error={error} />;
   if (mode.kind !== 'compare')
     return (
-      <Deciding
-        projectId={projectId}
-        clip={clip}
-        mode={mode}
-        file={file}
-        onClose={() => setMode({ kind: 'compare' })}
-      />
+      <Suspense fallback={<Waiting what="it" />}>
+        <Deciding
+          projectId={projectId}
+          clip={clip}
+          mode={mode}
+          file={file}
+          onClose={() => setMode({ kind: 'compare' })}
+        />
+      </Suspense>
     );
   return (
     <section className="flex h-full flex-col" aria-label="clip" data-takes-files={clip.id}>
@@ -96,42 +95,4 @@ function Candidates({ file }: { file: ShownFile }) {
       ))}
     </div>
   );
-}
-
-/** What is being decided, in place of the comparison. */
-function Deciding({
-  projectId,
-  clip,
-  mode,
-  file,
-  onClose,
-}: {
-  projectId: string;
-  clip: ClipDetail;
-  mode: Exclude<Mode, { kind: 'compare' }>;
-  file: ShownFile;
-  onClose: () => void;
-}) {
-  switch (mode.kind) {
-    case 'point':
-      return (
-        <PointByHand
-          clipName={clip.fileName}
-          startAt={file.shown ? { placeId: file.shown.file.placeId, folder: file.shown.file.folder } : null}
-          onClose={onClose}
-          onChoose={(mediaFileId) => {
-            file.setPointed(mediaFileId);
-            onClose();
-          }}
-        />
-      );
-    case 'carry':
-      return <CarryPanel projectId={projectId} clip={clip} mediaFileId={mode.mediaFileId} onClose={onClose} />;
-    case 'swap':
-      return <SwapPanel projectId={projectId} clip={clip} weighed={mode.weighed} onClose={onClose} />;
-    case 'waive':
-      return <WaivePanel projectId={projectId} rows={[clip]} onClose={onClose} />;
-    case 'copy':
-      return <AcceptedCopy projectId={projectId} weighed={mode.weighed} onClose={onClose} />;
-  }
 }
