@@ -64,6 +64,16 @@ describe('what lies in a place', () => {
     expect(answer.backSeconds).toBeGreaterThan(0);
   });
 
+  test('is known by its name in either Unicode form, and in capitals', async () => {
+    makeFilm(at('KILN/rushes/glühen.mov'), { timecode: '07:00:00:00' });
+    const [place] = await client.get<{ id: string }[]>('/places');
+    await client.post(`/places/${place!.id}/index`, {}).expect(202);
+    await house.idle();
+    const film = drop('KILN/rushes/glühen.mov');
+    for (const name of [film.name.normalize('NFD'), film.name.normalize('NFC'), 'GLÜHEN.MOV'])
+      expect(await look([{ ...film, name }])).toMatchObject({ here: 1, elsewhere: [] });
+  });
+
   test('both of two that are alike leave the question open', async () => {
     const answer = await look([drop('KILN/one/door.mov', ['one']), drop('KILN/two/door.mov', ['two'])]);
     expect(told(answer)).toEqual([['door.mov', 'choice']]);

@@ -172,7 +172,7 @@ export const mediaFileStore = {
       ? ((await db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]))) as unknown[]).map(toRecord)
       : [];
   },
-  /** Files that are there, of these names and sizes, pair by pair; names by whatever case. */
+  /** Files that are there, of these names and sizes, pair by pair; names by whatever case and Unicode form. */
   async listAlike(
     db: Database | Transaction,
     wanted: readonly { readonly name: string; readonly sizeInBytes: number }[],
@@ -180,7 +180,8 @@ export const mediaFileStore = {
     const rows = (await db('media_files')
       .where({ gone: false })
       .whereRaw(
-        '(lower(name), size_in_bytes) in (select lower(name), size from unnest(?::text[], ?::bigint[]) as given(name, size))',
+        `(lower(normalize(name)), size_in_bytes) in (
+           select lower(normalize(name)), size from unnest(?::text[], ?::bigint[]) as given(name, size))`,
         listBindings(
           wanted.map((w) => w.name),
           wanted.map((w) => w.sizeInBytes),
