@@ -30,6 +30,12 @@ export type Decision =
   | { readonly kind: 'refused'; readonly mediaFileId: MediaFileId; readonly differs: readonly Attribute[] }
   | { readonly kind: 'nothing' };
 
+/** The files that a decision offers to be linked: the certain one, or those among which is asked. */
+export function offeredBy(decision: Decision | null | undefined): readonly MediaFileId[] {
+  if (decision?.kind === 'certain') return [decision.mediaFileId];
+  return decision?.kind === 'ask' ? decision.mediaFileIds : [];
+}
+
 export type AskReason =
   /** Several candidates are equally good. */
   | 'several'

@@ -1,5 +1,12 @@
+import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
 import type { Facts, MediaFile } from '../model/media.ts';
+import type { Place } from '../model/place.ts';
+import { commonTail } from '../paths/displacement.ts';
 import { nameKey } from '../paths/names.ts';
+import { offeredBy } from './decision.ts';
+import { coarsest } from './evidence/date.ts';
+import { match, type ClipToMatch } from './match.ts';
+import type { MatchRules } from './rules.ts';
 
 /** A file that somebody holds in hand, as their browser tells of it: the folders it lies in, from the one they dropped. */
 export type DroppedFile = {
@@ -12,9 +19,6 @@ export type DroppedFile = {
   readonly facts: Facts | null;
 };
 
-/** Old file systems keep times to two seconds. */
-const coarsestMs = 2000;
-
 /**
  * Which of these files of places the dropped one is: of its name and size, and written when it was, or measuring what it
  * measures. Where it lies more than once, those whose folders agree longest with the dropped one's, from the file up.
@@ -25,10 +29,10 @@ export function sameAmong(dropped: DroppedFile, files: readonly MediaFile[]): re
     (file) =>
       nameKey(file.name) === key &&
       file.sizeInBytes === dropped.sizeInBytes &&
-      (Math.abs(file.modifiedMs - dropped.modifiedMs) <= coarsestMs || measureAlike(file.facts, dropped.facts)),
+      (Math.abs(file.modifiedMs - dropped.modifiedMs) <= coarsest || measureAlike(file.facts, dropped.facts)),
   );
   if (same.length < 2) return same;
-  const shared = same.map((file) => sharedTail(file.folder.split('/'), dropped.folders));
+  const shared = same.map((file) => commonTail(file.folder.split('/'), dropped.folders));
   const longest = Math.max(...shared);
   return same.filter((_, i) => shared[i] === longest);
 }
@@ -39,9 +43,33 @@ function measureAlike(a: Facts | null, b: Facts | null): boolean {
   return a.start === b.start && a.length === b.length && a.reel === b.reel;
 }
 
-function sharedTail(a: readonly string[], b: readonly string[]): number {
-  let shared = 0;
-  while (shared < Math.min(a.length, b.length) && nameKey(a.at(-1 - shared)!) === nameKey(b.at(-1 - shared)!))
-    shared += 1;
-  return shared;
+/** Which of these clips each file would be offered to, were the folder that was dropped a place of its own. */
+export function fitsOf(
+  files: readonly DroppedFile[],
+  clips: readonly ClipToMatch[],
+  rules: MatchRules,
+): ReadonlyMap<DroppedFile, readonly ClipId[]> {
+  const tops = [...new Set(files.map((file) => file.folders[0] ?? ''))];
+  const placeIdOf = (top: string) => `dropped ${tops.indexOf(top)}` as PlaceId;
+  const places = tops.map((top): Place => ({
+    id: placeIdOf(top),
+    name: top || 'dropped',
+    path: `/${top}`,
+    knownAs: [],
+    there: true,
+  }));
+  const asFiles = files.map(({ name, folders, sizeInBytes, modifiedMs, facts }, i): MediaFile => ({
+    id: String(i) as MediaFileId,
+    placeId: placeIdOf(folders[0] ?? ''),
+    folder: folders.slice(1).join('/'),
+    ...{ name, sizeInBytes, modifiedMs, facts },
+    ...{ fingerprint: null, fullHash: null, unreadable: null, sequence: null },
+  }));
+  const fits = new Map<DroppedFile, ClipId[]>();
+  for (const { clip, decision } of match({ clips, files: asFiles, places, rules }))
+    for (const id of offeredBy(decision)) {
+      const file = files[Number(id)]!;
+      fits.set(file, [...(fits.get(file) ?? []), clip.id]);
+    }
+  return fits;
 }

@@ -4,9 +4,9 @@ export { isQuestion, type Cause, type CauseKind, type DarkClip, type TimecodeCau
 export { findCauses } from './causes.ts';
 export { sameRecording, type Claim } from './claims.ts';
 export { decide, groundsOf, refusedFor } from './decide.ts';
-export type { ClipInHand, Decided, Decision } from './decision.ts';
+export { offeredBy, type ClipInHand, type Decided, type Decision } from './decision.ts';
 export { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
-export { sameAmong, type DroppedFile } from './dropped.ts';
+export { fitsOf, sameAmong, type DroppedFile } from './dropped.ts';
 export { enrichFromLogs, isPoor } from './enrich.ts';
 export type { Evidence, Finding, SoundForm, Verdict } from './evidence/evidence.ts';
 export type { Why } from './explain.ts';

@@ -1,17 +1,10 @@
-import type { ByteReader } from '../headers/bytes.ts';
+import { joinBytes, type ByteReader } from '../headers/bytes.ts';
 
 /** Files made byte by byte, as the standards draw them. */
 export const latin = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
 
 export function joined(...parts: (Uint8Array | string | number[])[]): Uint8Array {
-  const all = parts.map((p) => (typeof p === 'string' ? latin(p) : Uint8Array.from(p)));
-  const bytes = new Uint8Array(all.reduce((sum, p) => sum + p.length, 0));
-  let at = 0;
-  for (const part of all) {
-    bytes.set(part, at);
-    at += part.length;
-  }
-  return bytes;
+  return joinBytes(parts.map((p) => (typeof p === 'string' ? latin(p) : Uint8Array.from(p))));
 }
 
 export const le = (value: number, bytes: number): number[] =>

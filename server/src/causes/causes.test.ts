@@ -5,11 +5,13 @@ import { seenOf } from '@legame/core/state';
 import { loadProject } from '../clips/project.ts';
 import { act, undo } from '../history/act.ts';
 import { setPinned } from '../links/aside.ts';
+import { changeFolder } from '../links/changeFolder.ts';
 import { linkClips } from '../links/link.ts';
-import { previewCarry } from '../links/previews.ts';
+import { previewCarry, resolveFolder } from '../links/previews.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
 import { clientOf } from '../testing/client.ts';
+import { clipsOf } from '../testing/clips.ts';
 import { event, makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
@@ -39,27 +41,21 @@ beforeAll(async () => {
   await house.idle();
 }, 60_000);
 afterAll(() => house.close());
-afterEach(async () => {
-  for (;;) if ((await undo(house, projectId).catch(() => null)) === null) break;
-  await house.idle();
-});
-
-const state = async (name: string) =>
-  (await loadProject(house.db, projectId)).states.find((s) => s.clip.name === `${name}.mov`)!;
-const clipId = async (name: string) => (await state(name)).clip.id;
-async function fileId(name: string): Promise<MediaFileId> {
-  const rows = (await house
-    .db('media_files')
-    .where({ name: `${name}.mov` })
-    .select('id')) as { id: MediaFileId }[];
-  return rows[0]!.id;
-}
+const { state, clipId, fileId, undoAll } = clipsOf(
+  () => house,
+  () => projectId,
+);
+afterEach(undoAll);
 const folderCause = async () => (await listCauses(house, projectId)).causes.find((c) => c.kind.code === 'displaced')!;
 /** Somebody else decides while this is under way: after it was worked out, and before it is done. */
-async function meanwhile<T>(begin: () => Promise<T>, decide: (trx: Parameters<typeof act>[0]) => Promise<unknown>) {
+async function meanwhile<T>(
+  begin: () => Promise<T>,
+  decide: (trx: Parameters<typeof act>[0]) => Promise<unknown>,
+  isWorkedOut: () => Promise<unknown> = () => explainDark(house.db, projectId),
+) {
   return projectStore.inTurn(house.db, projectId, async (trx) => {
     const going = begin();
-    await explainDark(house.db, projectId);
+    await isWorkedOut();
     await decide(trx);
     // A promise in an object is not waited for here: it needs the turn that this one holds.
     return { going };
@@ -172,4 +168,18 @@ describe('a decision that is carried', () => {
     expect((await state('door')).tied).toMatchObject({ by: 'hand' });
     expect((await state('bowl')).tied).toMatchObject({ by: 'carry', file: { name: 'bowl.mov' } });
   });
+});
+
+test('a folder that is changed leaves alone what somebody linked by hand meanwhile', async () => {
+  const change = { from: 'KILN/day1', to: 'KILN/rushes/day1' };
+  const [bowl, pipe] = [await clipId('bowl'), await fileId('pipe')];
+  const { going } = await meanwhile(
+    () => changeFolder(house, projectId, change),
+    (trx) => tie(trx, bowl, pipe),
+    // Asked for after the one that is held up, it is worked out after it.
+    () => resolveFolder(house.db, projectId, change),
+  );
+  expect(await going).toMatchObject({ verb: 'change-folder', count: 3 });
+  expect((await state('bowl')).tied).toMatchObject({ by: 'hand', file: { name: 'pipe.mov' } });
+  expect((await state('door')).tied).toMatchObject({ by: 'carry', file: { name: 'door.mov' } });
 });

@@ -1,5 +1,5 @@
-import { type DroppedFile, match, type MatchInput, sameAmong } from '@legame/core/match';
-import type { ClipId, MediaFile, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
+import { type DroppedFile, fitsOf, offeredBy, sameAmong } from '@legame/core/match';
+import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { nameKey } from '@legame/core/paths';
 import { isDark } from '@legame/core/state';
 import type { DroppedAnswer } from '@legame/core/contract';
@@ -44,10 +44,7 @@ export async function lookAtDropped(
 
 /** The dropped file that the clip's own matching names; of several, only copies of one content are no question. */
 function wantedOf(state: ClipState, inHand: ReadonlyMap<MediaFileId, MediaFileRecord>): WantedMember[] {
-  const decision = state.clip.proposal?.decision;
-  const offered =
-    decision?.kind === 'certain' ? [decision.mediaFileId] : decision?.kind === 'ask' ? decision.mediaFileIds : [];
-  const named = offered.flatMap((id) => inHand.get(id) ?? []);
+  const named = offeredBy(state.clip.proposal?.decision).flatMap((id) => inHand.get(id) ?? []);
   const [first] = named;
   if (!first) return [];
   const areCopies = first.fingerprint !== null && named.every((file) => file.fingerprint === first.fingerprint);
@@ -67,7 +64,11 @@ async function foldersOf(
     const top = file.folders[0] ?? null;
     groups.set(top, [...(groups.get(top) ?? []), file]);
   }
-  const fits = fitting(project, open, files);
+  const fits = fitsOf(
+    files,
+    open.map(({ clip }) => toMatch(clip)),
+    project.rules,
+  );
   const list = [...groups].map(([folder, of]) => ({
     folder,
     of,
@@ -93,39 +94,4 @@ async function foldersOf(
       inPlace: holding?.name ?? null,
     };
   });
-}
-
-/** Which dark clips each of these would be offered to, were its folder a place. */
-function fitting(
-  project: ProjectState,
-  open: readonly ClipState[],
-  files: readonly DroppedFile[],
-): ReadonlyMap<DroppedFile, readonly ClipId[]> {
-  const tops = [...new Set(files.map((file) => file.folders[0] ?? ''))];
-  const placeIdOf = (top: string) => `dropped ${tops.indexOf(top)}` as PlaceId;
-  const places = tops.map((top): MatchInput['places'][number] => ({
-    id: placeIdOf(top),
-    name: top || 'dropped',
-    path: `/${top}`,
-    knownAs: [],
-    there: true,
-  }));
-  const asFiles = files.map(({ name, folders, sizeInBytes, modifiedMs, facts }, i): MediaFile => ({
-    id: String(i) as MediaFileId,
-    placeId: placeIdOf(folders[0] ?? ''),
-    folder: folders.slice(1).join('/'),
-    ...{ name, sizeInBytes, modifiedMs, facts },
-    ...{ fingerprint: null, fullHash: null, unreadable: null, sequence: null },
-  }));
-  const clips = open.map(({ clip }) => toMatch(clip));
-  const fits = new Map<DroppedFile, ClipId[]>();
-  for (const { clip, decision } of match({ clips, files: asFiles, places, rules: project.rules })) {
-    const ids =
-      decision.kind === 'certain' ? [decision.mediaFileId] : decision.kind === 'ask' ? decision.mediaFileIds : [];
-    for (const id of ids) {
-      const file = files[Number(id)]!;
-      fits.set(file, [...(fits.get(file) ?? []), clip.id]);
-    }
-  }
-  return fits;
 }

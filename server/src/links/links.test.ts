@@ -2,12 +2,12 @@ import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/gl
 import { join } from 'node:path';
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import type { PlaceView } from '@legame/core/contract';
-import { loadProject } from '../clips/project.ts';
 import { redo, undo } from '../history/act.ts';
 import { history } from '../history/views.ts';
 import { forgetPlace } from '../places/change.ts';
 import { clipStore } from '../stores/clips.ts';
 import { clientOf } from '../testing/client.ts';
+import { clipsOf } from '../testing/clips.ts';
 import { event, makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
@@ -43,22 +43,12 @@ beforeAll(async () => {
   await house.idle();
 }, 60_000);
 afterAll(() => house.close());
-afterEach(async () => {
-  // Every test begins where nothing was decided.
-  for (;;) if ((await undo(house, projectId).catch(() => null)) === null) break;
-  await house.idle();
-});
-
-const state = async (name: string) =>
-  (await loadProject(house.db, projectId)).states.find((s) => s.clip.name === `${name}.mov`)!;
-const clipId = async (name: string) => (await state(name)).clip.id;
-async function fileId(name: string): Promise<MediaFileId> {
-  const rows = (await house
-    .db('media_files')
-    .where({ name: `${name}.mov` })
-    .select('id')) as { id: MediaFileId }[];
-  return rows[0]!.id;
-}
+const { state, clipId, fileId, undoAll } = clipsOf(
+  () => house,
+  () => projectId,
+);
+// Every test begins where nothing was decided.
+afterEach(undoAll);
 const wanted = async (clip: string, file = clip) => ({ clipId: await clipId(clip), mediaFileId: await fileId(file) });
 
 describe('a link', () => {

@@ -47,28 +47,41 @@ export async function previewCarry(
   };
 }
 
-/**
- * What changing one folder of the remembered paths for another would resolve, over these clips or all dark ones.
- * `from` and `to` begin with the volume or place; how far they are typed is how far they count.
- */
+export type FolderChange = {
+  readonly from: string;
+  readonly to: string;
+  readonly clipIds?: readonly ClipId[] | undefined;
+};
+
+/** What changing one folder of the remembered paths for another would resolve, over these clips or all dark ones. */
 export async function previewFolderChange(
   { db }: Looking,
   projectId: ProjectId,
-  request: { readonly from: string; readonly to: string; readonly clipIds?: readonly ClipId[] | undefined },
+  request: FolderChange,
 ): Promise<FolderPreview> {
+  const { reached, members } = await resolveFolder(db, projectId, request);
+  return { reached, members };
+}
+
+/** The same with the clips as they were then. `from` and `to` begin with the volume or place; how far they are typed is how far they count. */
+export async function resolveFolder(
+  db: Looking['db'],
+  projectId: ProjectId,
+  request: FolderChange,
+): Promise<FolderPreview & { readonly states: readonly ClipState[] }> {
   const [project, files] = await Promise.all([loadProject(db, projectId), mediaFileStore.listPresent(db)]);
   const chosen = request.clipIds && new Set(request.clipIds);
-  const clips = project.states.filter((s) => (chosen ? chosen.has(s.clip.id) : isDark(s.status.status)));
+  const states = project.states.filter((s) => (chosen ? chosen.has(s.clip.id) : isDark(s.status.status)));
   const displacement = { from: foldersTyped(request.from), to: foldersTyped(request.to) };
-  if (displacement.to.length === 0) return { reached: 0, members: [] };
+  if (displacement.to.length === 0) return { reached: 0, members: [], states };
   const pattern: CarryPattern = {
     displacement,
     renaming: { stem: { kind: 'same' }, extension: null },
     timecode: null,
   };
-  const members = membersOf(project, reach(project, pattern, clips, files), clips);
-  const under = clips.filter(({ clip }) => isUnder(prepareClip(clip).folderKeys, displacement.from.map(nameKey)));
-  return { reached: under.length, members };
+  const members = membersOf(project, reach(project, pattern, states, files), states);
+  const under = states.filter(({ clip }) => isUnder(prepareClip(clip).folderKeys, displacement.from.map(nameKey)));
+  return { reached: under.length, members, states };
 }
 
 /** A folder as somebody types it: "KILN_A/day2", "/Volumes/KILN_A/day2", "S:\\scans" all begin with the volume. */

@@ -108,10 +108,10 @@ const moveIfUnused = (
   day: string,
 ): Promise<Cleared | { why: NotCleared }> =>
   context.db.transaction(async (trx) => {
-    const by = await mediaFileStore.takeToClear(trx, file.id);
+    const by = await clearedStore.takeToClear(trx, file.id);
     if (by.length > 0) return { why: { code: 'used', by } };
     const moved = await moveToHolding(context, place, file, day);
-    if (!('why' in moved)) await mediaFileStore.markGone(trx, file.id);
+    if (!('why' in moved)) await clearedStore.markGone(trx, file.id);
     return moved;
   });
 

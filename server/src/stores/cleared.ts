@@ -1,5 +1,5 @@
 import type { Cleared } from '@legame/core/contract';
-import type { PlaceId } from '@legame/core/model';
+import type { MediaFileId, PlaceId } from '@legame/core/model';
 import { notFound } from '../problems.ts';
 import { surely, type Database, type Transaction } from '../db/database.ts';
 
@@ -40,6 +40,23 @@ export const clearedStore = {
         .returning('*'),
     );
     return toRecord(made);
+  },
+  /**
+   * Takes a file for oneself that is to be cleared, and says which projects link to it: waits for links that are being
+   * made, and links that come later wait until it is decided.
+   */
+  async takeToClear(trx: Transaction, id: MediaFileId): Promise<readonly string[]> {
+    await trx('media_files').where({ id }).forUpdate().select('id');
+    return trx('links')
+      .join('clips', 'clips.id', 'links.clip_id')
+      .join('projects', 'projects.id', 'clips.project_id')
+      .where({ 'links.media_file_id': id })
+      .distinct()
+      .orderBy('projects.name')
+      .pluck('projects.name');
+  },
+  async markGone(trx: Transaction, id: MediaFileId): Promise<void> {
+    await trx('media_files').where({ id }).update({ gone: true });
   },
   /** Notes where one is about to be put back to; on the disk before it is. */
   async noteRestoring(db: Database, id: string, path: string): Promise<void> {

@@ -199,23 +199,6 @@ export const mediaFileStore = {
         ).map(toRecord)
       : [];
   },
-  /**
-   * Takes a file for oneself that is to be cleared, and says which projects link to it: waits for links that are being
-   * made, and links that come later wait until it is decided.
-   */
-  async takeToClear(trx: Transaction, id: MediaFileId): Promise<readonly string[]> {
-    await trx('media_files').where({ id }).forUpdate().select('id');
-    return trx('links')
-      .join('clips', 'clips.id', 'links.clip_id')
-      .join('projects', 'projects.id', 'clips.project_id')
-      .where({ 'links.media_file_id': id })
-      .distinct()
-      .orderBy('projects.name')
-      .pluck('projects.name');
-  },
-  async markGone(trx: Transaction, id: MediaFileId): Promise<void> {
-    await trx('media_files').where({ id }).update({ gone: true });
-  },
   async listAtPaths(
     db: Database | Transaction,
     placeId: PlaceId,

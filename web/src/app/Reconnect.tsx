@@ -3,7 +3,7 @@ import { useCommand } from '../commands/useCommand.ts';
 import { Modal } from '../parts/Modal.tsx';
 import { Waiting } from '../parts/ProblemNote.tsx';
 import type { InHand } from '../workers/droppedMedia.ts';
-import { filesOf, prepareForFolders } from './droppedFiles.ts';
+import { filesOf } from './droppedFiles.ts';
 
 /** What is asked for seldom is fetched when it is asked for. */
 const ReconnectPanel = lazy(async () => ({
@@ -45,11 +45,7 @@ export function Reconnect({
   return (
     <div
       className="relative h-full"
-      onDragEnter={(event) => {
-        if (!holdsFiles(event)) return;
-        prepareForFolders();
-        setIsOver(true);
-      }}
+      onDragEnter={(event) => holdsFiles(event) && setIsOver(true)}
       // Into a child it is left for that child, and is over the screen all the same.
       onDragLeave={(event) => !event.currentTarget.contains(event.relatedTarget as Node | null) && setIsOver(false)}
       onDrop={onDrop}

@@ -1,25 +1,17 @@
 import type { InHand } from '../workers/droppedMedia.ts';
 
-/** Looks into what an event of the browser holds. */
-type Look = (event: Event) => Promise<readonly unknown[]>;
-let lookInto: Look | null = null;
-
-/** Fetches what looks into dropped folders, while something is being dragged over the page and not before. */
-export function prepareForFolders(): void {
-  void import('file-selector').then(({ fromEvent }) => {
-    lookInto = fromEvent;
-  });
-}
-
 /**
- * The files of a drop, those in dropped folders with their way from there. What was dropped can be looked into only while
- * the event lasts, so this begins at once; let go before that could be fetched, folders are left out.
+ * The files of a drop, those in dropped folders with their way from there. What was dropped can be asked for only while
+ * the event lasts: that is done at once, and what looks into folders is fetched after it.
  */
-export async function filesOf(event: DragEvent): Promise<InHand[]> {
-  const files = [...(event.dataTransfer?.files ?? [])];
-  const found = lookInto ? await lookInto(event) : files;
+export async function filesOf({ dataTransfer }: DragEvent): Promise<InHand[]> {
+  const items = [...(dataTransfer?.items ?? [])].map((item) => {
+    const [entry, file] = [item.webkitGetAsEntry?.() ?? null, item.getAsFile()];
+    return { kind: item.kind, webkitGetAsEntry: () => entry, getAsFile: () => file };
+  });
+  const { fromEvent } = await import('file-selector');
+  const found = await fromEvent({ type: 'drop', dataTransfer: { items } } as unknown as Event);
   return found.flatMap((one) => (one instanceof File ? [{ file: one, path: pathOf(one) }] : []));
 }
 
-const pathOf = (file: File & { readonly path?: string; readonly relativePath?: string }): string =>
-  file.path || file.relativePath || file.webkitRelativePath || file.name;
+const pathOf = (file: File & { readonly path?: string }): string => file.path || file.name;

@@ -1,7 +1,7 @@
 import { editSaysNothing, type AttributeCheck } from './evidence.ts';
 
-/** Old file systems keep times to two seconds. */
-const coarsest = 2000;
+/** Old file systems keep times to two seconds; in milliseconds. */
+export const coarsest = 2000;
 const dayInMs = 86_400_000;
 
 /** When the file was made, as its directory keeps it. A log that states only the day is compared by the day. */

@@ -1,12 +1,12 @@
 import {
   actSchema,
+  benchRowSchema,
+  carryPreviewSchema,
+  carryRequestSchema,
   comparedStatesSchema,
   compareQuerySchema,
   droppedAnswerSchema,
   droppedRequestSchema,
-  benchRowSchema,
-  carryPreviewSchema,
-  carryRequestSchema,
   causePreviewSchema,
   causesSchema,
   certainRequestSchema,
@@ -31,7 +31,6 @@ import {
   setAsideRequestSchema,
 } from '@legame/core/contract';
 import { z } from 'zod';
-import { lookAtDropped } from '../../links/dropped.ts';
 import { mendCause } from '../../causes/mend.ts';
 import { listCauses, previewCause } from '../../causes/views.ts';
 import { timecodeBench } from '../../clips/timecodeViews.ts';
@@ -43,6 +42,8 @@ import { startPutBack } from '../../history/putBack.ts';
 import { history, historyChanges } from '../../history/views.ts';
 import { route } from '../route.ts';
 import { interpretClips, setAside, setPinned } from '../../links/aside.ts';
+import { changeFolder } from '../../links/changeFolder.ts';
+import { lookAtDropped } from '../../links/dropped.ts';
 import { linkCertain, linkClips } from '../../links/link.ts';
 import { previewCarry, previewFolderChange, previewLinks } from '../../links/previews.ts';
 
@@ -144,16 +145,7 @@ export const actRoutes = [
     params,
     body: folderRequestSchema,
     answer: actSchema,
-    handle: async ({ params: p, body }, context) => {
-      const { members } = await previewFolderChange(context, p.projectId, body);
-      const links = members.flatMap((m) =>
-        m.fits && m.file
-          ? [{ clipId: m.clipId, mediaFileId: m.file.mediaFileId, interpretation: m.interpretation }]
-          : [],
-      );
-      const about = { code: 'folder' as const, from: body.from, to: body.to };
-      return linkClips(context, p.projectId, { by: 'carry', verb: 'change-folder', about }, links);
-    },
+    handle: ({ params: p, body }, context) => changeFolder(context, p.projectId, body),
   }),
   route({
     method: 'post',

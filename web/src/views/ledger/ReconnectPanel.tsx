@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { mostDropped, type DroppedAnswer } from '@legame/core/contract';
 import type { DroppedFile } from '@legame/core/match';
 import { comesBack } from '@legame/core/state';
-import { bytes, clock, count } from '@legame/words/numbers';
+import { bytes, clock, count, group } from '@legame/words/numbers';
 import { acts } from '../../api/acts.ts';
 import { api } from '../../api/legame.ts';
 import { storage } from '../../api/storage.ts';
@@ -33,13 +33,13 @@ export function ReconnectPanel({
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     let isCurrent = true;
-    void readInWorker(files).then((read) => isCurrent && setMedia(read.slice(0, mostDropped)));
+    void readInWorker(files).then((read) => isCurrent && setMedia(read));
     return () => {
       isCurrent = false;
     };
   }, [files]);
   const asked = useMemo(
-    () => (media?.length ? { projectId, files: media, ...(clipId ? { clipId } : {}) } : null),
+    () => (media?.length ? { projectId, files: media.slice(0, mostDropped), ...(clipId ? { clipId } : {}) } : null),
     [projectId, media, clipId],
   );
   useEffect(() => {
@@ -74,6 +74,7 @@ export function ReconnectPanel({
               ? 'Matching names none of them for a dark clip: nothing is linked by a name alone.'
               : 'None of them lies in a place yet.'}
         </p>
+        {media && <LeftOut files={files.length} media={media.length} />}
         {elsewhere.map((folder, i) => (
           <Elsewhere key={i} folder={folder} onLookAgain={() => asked && void look(asked)} />
         ))}
@@ -83,6 +84,16 @@ export function ReconnectPanel({
       </ActPanel>
     </div>
   );
+}
+
+/** Files that are not looked at, where there are any. */
+function LeftOut({ files, media }: { files: number; media: number }) {
+  const said = [
+    media < files && `${count(files - media, 'other file')} ${files - media === 1 ? 'is' : 'are'} no media by name.`,
+    media > mostDropped &&
+      `Only the first ${group(mostDropped)} were looked at: drop the others afterwards, or make their folder a place.`,
+  ].filter(Boolean);
+  return said.length > 0 && <p className="mb-2 text-quiet">{said.join(' ')}</p>;
 }
 
 const NoMedia = ({ files, onClose }: { files: number; onClose: () => void }) => (
@@ -125,7 +136,7 @@ function Elsewhere({ folder, onLookAgain }: { folder: DroppedAnswer['elsewhere']
           ? `It lies in ${folder.inPlace}, which does not know of it: refresh that place, or look at what it leaves out.`
           : folder.lies.length > 0
             ? 'To link from it, its folder has to be a place:'
-            : 'Add the folder in which it lies at Places; it was not found in the folders that Legame may look into.'}
+            : 'Add the folder in which it lies at Places; it was not found where Legame may look, in the few seconds it looks.'}
       </p>
       {folder.inPlace === null && chosen === null && (
         <div className="mt-1 flex flex-wrap gap-1.5">

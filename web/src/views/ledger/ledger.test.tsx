@@ -5,7 +5,7 @@ import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import type { ClipRow } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
-import { clipRow as row } from '../../testing/rows.ts';
+import { clipRow as row, memberOf } from '../../testing/rows.ts';
 import { LedgerView } from './LedgerView.tsx';
 import { asText, nextNeedingHand, shownRows } from './rows.ts';
 
@@ -94,22 +94,7 @@ describe('the ledger', () => {
       if (url.endsWith('/links/preview'))
         return json({
           backSeconds: 3,
-          members: [
-            {
-              clipId: uuid(1),
-              clipName: 'bowl.mov',
-              screenSeconds: 3,
-              file: found(51),
-              verdicts: null,
-              fits: true,
-              certain: true,
-              differs: [],
-              interpretation: null,
-              after: { status: 'linked' },
-              leftOut: null,
-              offset: null,
-            },
-          ],
+          members: [memberOf(1, 'bowl.mov', { screenSeconds: 3, file: found(51) })],
         });
       if (url.endsWith('/links'))
         return json({ id: 1, verb: 'link-by-rule', count: 1, madeAt: new Date(0).toISOString(), skipped: [] });

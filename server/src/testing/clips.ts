@@ -1,0 +1,25 @@
+import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
+import { loadProject } from '../clips/project.ts';
+import { undo } from '../history/act.ts';
+import type { House } from './house.ts';
+
+/** Clips and films of a project by name, without ending, and the way back to where nothing was decided. */
+export function clipsOf(house: () => House, projectId: () => ProjectId) {
+  const state = async (name: string) =>
+    (await loadProject(house().db, projectId())).states.find((s) => s.clip.name === `${name}.mov`)!;
+  return {
+    state,
+    clipId: async (name: string): Promise<ClipId> => (await state(name)).clip.id,
+    fileId: async (name: string): Promise<MediaFileId> => {
+      const rows = (await house()
+        .db('media_files')
+        .where({ name: `${name}.mov` })
+        .select('id')) as { id: MediaFileId }[];
+      return rows[0]!.id;
+    },
+    undoAll: async (): Promise<void> => {
+      for (;;) if ((await undo(house(), projectId()).catch(() => null)) === null) break;
+      await house().idle();
+    },
+  };
+}
