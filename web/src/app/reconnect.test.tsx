@@ -80,6 +80,7 @@ describe('media that is dropped onto a screen of clips', () => {
     expect(shown.getByRole('status').textContent).toBe(
       '2 of them lie in a place. They are for 2 dark clips; 1:01 of screen time comes back, in 2 clips.',
     );
+    expect(shown.getByText('1 other file is no media by name.')).toBeTruthy();
     expect(sent('/links')).toEqual([]);
     await userEvent.click(shown.getByRole('checkbox', { name: 'link door.mov' }));
     await userEvent.click(shown.getByRole('button', { name: 'Link 1' }));
