@@ -7,6 +7,7 @@ import type {
   PlannedContent,
   PlannedRecording,
 } from '@legame/core/contract';
+import { binText } from './bins.ts';
 import { count } from './numbers.ts';
 
 export const treatmentText: Readonly<Record<HandoffChoices['picture'], string>> = {
@@ -110,16 +111,32 @@ export function lostText(lost: readonly LostTrait[]): string | null {
   return names.length > 0 ? `not kept: ${listed(names)}` : null;
 }
 
+/** What goes with a recording; null for nothing. */
+export function sidecarsText({ sidecars }: Pick<PlannedRecording, 'sidecars'>): string | null {
+  if (sidecars.length === 0) return null;
+  const names = sidecars.slice(0, 3).map((s) => s.target.split('/').at(-1)!);
+  const more = sidecars.length - names.length;
+  return `with ${listed([...names, ...(more > 0 ? [`${more} more`] : [])])}`;
+}
+
+export const alsoHashedText: Readonly<Record<HandoffChoices['alsoHashed'][number], string>> = {
+  md5: 'MD5',
+  sha1: 'SHA-1',
+  c4: 'C4',
+};
+
 /** What of a project is handed over. */
 export function scopeText({
   timelines,
   ranges,
   clipsChosen,
-}: Pick<PlannedContent, 'timelines' | 'ranges' | 'clipsChosen'>): string {
+  bins,
+}: Pick<PlannedContent, 'timelines' | 'ranges' | 'clipsChosen' | 'bins'>): string {
   const of = listed(timelines) || 'all clips';
   const stretches = ranges.map(({ timeline, from, to }) => `${timeline} from ${from} to ${to}`);
   const chosen = clipsChosen === null ? of : `${count(clipsChosen, 'chosen clip')} of ${of}`;
-  return stretches.length > 0 ? `${chosen} (only ${listed(stretches)})` : chosen;
+  const cut = stretches.length > 0 ? `${chosen} (only ${listed(stretches)})` : chosen;
+  return bins.length > 0 ? `${cut}, and all of ${listed(bins.map((bin) => (bin.length === 0 ? 'every bin' : `the bin ${binText(bin)}`)))}` : cut;
 }
 
 /** How much of the wanted handles a recording does not hold, in its own units; null where it holds all. */

@@ -14,7 +14,7 @@ import {
   renamedWords,
   shiftsOf,
 } from './causes.ts';
-import { codedText, handlesCutText, listed, lostText, scopeText, tracksLeftText } from './handoffs.ts';
+import { codedText, handlesCutText, listed, lostText, scopeText, sidecarsText, tracksLeftText } from './handoffs.ts';
 import { setSentence } from './sets.ts';
 import { placeSentence, placeState, remedyWords, skippedWords, unreadableWords } from './storage.ts';
 
@@ -113,12 +113,17 @@ describe('a handoff', () => {
   });
 
   test.each([
-    [{ timelines: [], ranges: [], clipsChosen: null }, 'all clips'],
-    [{ timelines: ['Cut 7', 'Trailer'], ranges: [], clipsChosen: 1 }, '1 chosen clip of Cut 7 and Trailer'],
+    [{ timelines: [], ranges: [], bins: [], clipsChosen: null }, 'all clips'],
+    [{ timelines: ['Cut 7', 'Trailer'], ranges: [], bins: [], clipsChosen: 1 }, '1 chosen clip of Cut 7 and Trailer'],
+    [
+      { timelines: ['Cut 7'], ranges: [], bins: [['selects', 'day 1'], []], clipsChosen: null },
+      'Cut 7, and all of the bin selects › day 1 and every bin',
+    ],
     [
       {
         timelines: ['Cut 7'],
         ranges: [{ timeline: 'Cut 7', from: '10:00:00:00', to: '10:00:10:00' }],
+        bins: [],
         clipsChosen: null,
       },
       'Cut 7 (only Cut 7 from 10:00:00:00 to 10:00:10:00)',
@@ -135,6 +140,11 @@ describe('a handoff', () => {
       'handles short of 4 frames at its start and 12 frames at its end',
     );
     expect(handlesCutText({ outs: outs([0, 1]), kind: 'sound' })).toBe('handles short of 1 sample at its end');
+    const beside = (...names: string[]) =>
+      names.map((name) => ({ target: `media/${name}` })) as unknown as PlannedRecording['sidecars'];
+    expect(sidecarsText({ sidecars: [] })).toBeNull();
+    expect(sidecarsText({ sidecars: beside('a.xml') })).toBe('with a.xml');
+    expect(sidecarsText({ sidecars: beside('a', 'b', 'c', 'd', 'e') })).toBe('with a, b, c and 2 more');
     expect(tracksLeftText({ tracksLeft: 0 })).toBeNull();
     expect(tracksLeftText({ tracksLeft: 1 })).toMatch(/^without its other track:/);
     expect(tracksLeftText({ tracksLeft: 3 })).toMatch(/^without its 3 other tracks:/);

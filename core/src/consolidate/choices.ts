@@ -1,4 +1,5 @@
 import type { BinPath } from '../bins/noted.ts';
+import type { HashName } from '../mhl/hashNames.ts';
 import type { ClipId, MediaFileId } from '../model/ids.ts';
 import type { Facts, SequenceFrames } from '../model/media.ts';
 import type { FrameRange } from '../time/range.ts';
@@ -6,6 +7,7 @@ import type { Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 import type { Coding } from './coding.ts';
 import { defaultPattern, type Foldering } from './names.ts';
+import type { Sidecar } from './sidecars.ts';
 import type { Cutting, Division } from './spans.ts';
 
 /**
@@ -41,7 +43,17 @@ export type Choices = {
   /** Of `as-source`: how many of the folders on the place are kept, counted from the file; null for all. */
   readonly levels: number | null;
   readonly pattern: string;
+  /** Files that are no media and lie beside a recording under its name go with it. */
+  readonly sidecars: boolean;
+  /** The project's shot logs go along as they came in, whatever timelines are chosen. */
+  readonly logs: boolean;
+  /** What the hash list states beside xxh64, which it always does. */
+  readonly alsoHashed: readonly AlsoHashed[];
 };
+
+/** Hashes that receivers ask for beside xxh64. */
+export const alsoHashedKnown = ['md5', 'sha1', 'c4'] as const satisfies readonly HashName[];
+export type AlsoHashed = (typeof alsoHashedKnown)[number];
 
 /** What is done where nothing else is asked for: everything that is used, whole. */
 export const standardChoices: Choices = {
@@ -57,6 +69,9 @@ export const standardChoices: Choices = {
   foldering: 'flat',
   levels: null,
   pattern: defaultPattern,
+  sidecars: false,
+  logs: false,
+  alsoHashed: [],
 };
 
 /** A clip in scope, with the file it is tied to, or the reason why it cannot come along. */
@@ -92,6 +107,8 @@ export type PlanFile = {
   readonly isRefused: boolean;
   /** Tracks that a part of it would be without: all but picture, sound and timecode. */
   readonly otherTracks: number;
+  /** What lies beside it under its name. */
+  readonly sidecars: readonly Sidecar[];
 };
 
 export const leftOutReasons = [

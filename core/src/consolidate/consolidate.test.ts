@@ -43,6 +43,7 @@ const input = (id: string, path: string, usedBy: string[] = ['cut'], more: Parti
       cutting: { can: 'anywhere' },
       isRefused: false,
       otherTracks: 0,
+      sidecars: [],
     },
     ...more,
   };

@@ -1,10 +1,12 @@
 /** What others use of `consolidate`. */
 export {
+  alsoHashedKnown,
   kindOf,
   leftOutReasons,
   standardChoices,
   treatmentsBy,
   treatmentsOf,
+  type AlsoHashed,
   type Choices,
   type LeftOutReason,
   type PlanFile,
@@ -12,6 +14,7 @@ export {
   type Treatment,
 } from './choices.ts';
 export { codedAs, codedBytes, codings, noCodingReasons, type Coded, type Coding, type NoCoding } from './coding.ts';
+export { comparePlans, type PlanDifference } from './comparePlans.ts';
 export { partOfSequence } from './layout.ts';
 export {
   filesToCopy,
@@ -23,5 +26,6 @@ export {
 } from './plan.ts';
 export { folderings, nameTokensKnown, strangeTokens } from './names.ts';
 export { defaultHeadroomShare, roomAfter } from './room.ts';
+export { sidecarsIn, type Sidecar } from './sidecars.ts';
 export { divisions, noCutReasons, spansOf, type Cutting, type NoCutReason } from './spans.ts';
 export { wholeReasons } from './treat.ts';

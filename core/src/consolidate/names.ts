@@ -67,7 +67,7 @@ export function placesFor(wanted: readonly Wanted[]): string[] {
 const joined = (folder: string, name: string): string => (folder === '' ? name : `${folder}/${name}`);
 
 /** The keys of all folders that a path leads through. */
-const foldersOf = (path: string): string[] =>
+export const foldersOf = (path: string): string[] =>
   path
     .split('/')
     .slice(0, -1)

@@ -2,6 +2,7 @@ import { acceptsAll, type AcceptanceProfile } from '../model/acceptance.ts';
 import type { MediaKind } from '../model/edit.ts';
 import type { ClipId, MediaFileId } from '../model/ids.ts';
 import type { SequenceFrames } from '../model/media.ts';
+import { nameKey } from '../paths/names.ts';
 import { frameName } from '../paths/sequence.ts';
 import { uniteRanges, type FrameRange } from '../time/range.ts';
 import {
@@ -14,7 +15,8 @@ import {
 } from './choices.ts';
 import type { Coded } from './coding.ts';
 import { laidOut } from './layout.ts';
-import { placesFor } from './names.ts';
+import { foldersOf, placesFor } from './names.ts';
+import { sidecarsBeside, type PlannedSidecar } from './sidecars.ts';
 import { unitsKept, type Span } from './spans.ts';
 import { bytesOf, lengthOf, startsAt, treatmentBy, usesOf, type WholeReason } from './treat.ts';
 
@@ -47,6 +49,8 @@ export type PlannedRecording = {
   readonly coded: Coded | null;
   readonly wholeBecause: WholeReason | null;
   readonly outs: readonly PlannedOut[];
+  /** What goes with it, as it is. */
+  readonly sidecars: readonly PlannedSidecar[];
   /** Tracks of it that its parts are without. */
   readonly tracksLeft: number;
   readonly wholeInBytes: number;
@@ -127,6 +131,7 @@ export function planHandoff(
     };
     outs.set(one.file.id, [...(outs.get(one.file.id) ?? []), out]);
   });
+  const taken = new Set([...outs.values()].flat().flatMap(keysTaken));
   const recordings = parts.map((one): PlannedRecording => {
     const list = outs.get(one.file.id)!;
     return {
@@ -140,6 +145,7 @@ export function planHandoff(
       coded: one.coded,
       wholeBecause: one.wholeBecause,
       outs: list,
+      sidecars: choices.sidecars ? sidecarsBeside(one.file, list, taken) : [],
       tracksLeft: list.some((out) => out.range !== null) ? one.file.otherTracks : 0,
       wholeInBytes: one.file.sizeInBytes,
       sizeInBytes: list.reduce((sum, o) => sum + o.sizeInBytes, 0),
@@ -148,8 +154,20 @@ export function planHandoff(
     };
   });
   const sum = (of: (r: PlannedRecording) => number) => recordings.reduce((all, r) => all + of(r), 0);
-  return { recordings, leftOut, sizeInBytes: sum((r) => r.sizeInBytes), wholeInBytes: sum((r) => r.wholeInBytes) };
+  const beside = sum((r) => r.sidecars.reduce((all, s) => all + s.sizeInBytes, 0));
+  return {
+    recordings,
+    leftOut,
+    sizeInBytes: sum((r) => r.sizeInBytes) + beside,
+    wholeInBytes: sum((r) => r.wholeInBytes) + beside,
+  };
 }
+
+/** The names that one of the set takes, and the folder it lies in. */
+const keysTaken = (out: PlannedOut): string[] => [
+  ...foldersOf(out.target),
+  ...filesToCopy('', out).map((f) => nameKey(f.target)),
+];
 
 /** The single files that one of the set stands for, as they lie on the place and in the set; and which frame each is. */
 export function filesToCopy(

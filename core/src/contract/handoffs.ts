@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  alsoHashedKnown,
   codings,
   divisions,
   folderings,
@@ -11,6 +12,7 @@ import {
   type Coded,
 } from '../consolidate/index.ts';
 import type { FrameRange } from '../time/range.ts';
+import { binPathSchema } from './bins.ts';
 import { problemSchema } from './problems.ts';
 
 import {
@@ -57,6 +59,12 @@ export const handoffChoicesSchema = z.object({
     .refine((pattern) => strangeTokens(pattern).length === 0, {
       error: `a name can be made of ${nameTokensKnown.map((t) => `{${t}}`).join(' ')}`,
     }),
+  /** Files that are no media and lie beside a recording under its name go with it. */
+  sidecars: z.boolean(),
+  /** The project's shot logs go along as they came in, whatever timelines are chosen. */
+  logs: z.boolean(),
+  /** What the hash list states beside xxh64. */
+  alsoHashed: z.array(z.enum(alsoHashedKnown)).max(alsoHashedKnown.length).readonly(),
 });
 export type HandoffChoices = z.infer<typeof handoffChoicesSchema>;
 
@@ -99,6 +107,10 @@ export const plannedRecordingSchema = z.object({
   /** Why it goes whole though it was to be trimmed or transcoded. */
   wholeBecause: z.enum(wholeReasons).nullable(),
   outs: list(plannedOutSchema),
+  /** What lies beside it under its name and goes with it. */
+  sidecars: list(
+    z.object({ mediaFileId: mediaFileIdSchema, source: z.string(), target: z.string(), sizeInBytes: bytes }),
+  ),
   /** Tracks that its parts are without: all but picture, sound and timecode. */
   tracksLeft: z.int(),
   wholeInBytes: bytes,
@@ -121,6 +133,8 @@ export const handoffScopeSchema = z.object({
   ranges: list(timelineRangeSchema),
   /** Only these clips; null for all that the timelines show. */
   clips: list(clipIdSchema).nullable(),
+  /** What lies in these bins, and in bins in them, comes as well, whole where no timeline shows it. */
+  bins: list(binPathSchema),
 });
 export type HandoffScope = z.infer<typeof handoffScopeSchema>;
 
@@ -128,6 +142,8 @@ export const plannedContentSchema = z.object({
   choices: handoffChoicesSchema,
   /** How many clips were chosen; null where all are taken that the timelines show. */
   clipsChosen: z.int().nullable(),
+  /** Bins of which all comes. */
+  bins: list(binPathSchema),
   /** Stretches that were chosen, by the names of their timelines. */
   ranges: list(z.object({ timeline: z.string(), from: z.string(), to: z.string() })),
   recordings: list(plannedRecordingSchema),
@@ -188,6 +204,7 @@ export const handoffSchema = z.object({
   finishedAt: time.nullable(),
   problem: problemSchema.nullable(),
   jobId: jobIdSchema.nullable(),
+  scope: handoffScopeSchema,
   plan: handoffPlanSchema,
   copied: list(
     z.object({
@@ -215,13 +232,14 @@ export const newHandoffSchema = z.object({
   timelines: z.array(z.string()).max(1000).readonly().optional(),
   ranges: z.array(timelineRangeSchema).max(1000).readonly().optional(),
   clips: z.array(clipIdSchema).min(1).max(100_000).readonly().optional(),
+  bins: z.array(binPathSchema).max(1000).readonly().optional(),
   /** What is not said is as `standardChoices` has it. */
   choices: handoffChoicesSchema.partial().optional(),
 });
 
 /** What a preview is asked for: the same, without a place to go to as yet. */
 export const handoffDraftSchema = newHandoffSchema
-  .pick({ timelines: true, ranges: true, clips: true, choices: true })
+  .pick({ timelines: true, ranges: true, clips: true, bins: true, choices: true })
   .extend({
     targetFolder: newHandoffSchema.shape.targetFolder.optional(),
     secondFolder: newHandoffSchema.shape.secondFolder,

@@ -41,7 +41,7 @@ export async function copyVerified(
   const into = targets.map((ours) => ({ folder: ours.folder, aside: ours.of(copy.target).aside }));
   const made = await writeVerified(process, copy, into, options);
   try {
-    for (const ours of targets) await ours.name(copy.target, made.xxh64);
+    for (const ours of targets) await ours.name(copy.target, made.xxh64, made.others);
   } catch (error) {
     await discard(into);
     throw error;
@@ -54,10 +54,10 @@ export async function writeVerified(
   process: ReaderProcess,
   { source, expected, trim }: Copy,
   targets: readonly Target[],
-  { signal, onBytes }: CopyOptions,
+  { signal, onBytes, also }: CopyOptions,
 ): Promise<Copied> {
   const into = targets.map(({ folder, aside }) => ({ folder: folder.ground, aside }));
-  const asked = { source, expected, into };
+  const asked = { source, expected, into, also: also ? [...also] : undefined };
   try {
     const end = await process.ask(trim ? { do: 'trim', trim, ...asked } : { do: 'copy', ...asked }, {
       patienceMs,
@@ -68,7 +68,7 @@ export async function writeVerified(
       case 'aborted':
         throw new DOMException('Aborted', 'AbortError');
       case 'copied':
-        return { xxh64: end.xxh64, sizeInBytes: end.sizeInBytes, lost: end.lost };
+        return { xxh64: end.xxh64, sizeInBytes: end.sizeInBytes, others: end.others, lost: end.lost };
       case 'failed':
         throw end.problem ? new UserProblem(end.problem) : new Error(end.detail);
       case 'no-answer':

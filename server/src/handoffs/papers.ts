@@ -25,7 +25,7 @@ import { clipsOfScope, documentsInScope } from './scope.ts';
 import { handlesOf } from '../pulls/look.ts';
 import { picture } from '../reading/pictures.ts';
 import { UserProblem } from '../problems.ts';
-import { documentStore } from '../stores/documents.ts';
+import { documentStore, type DocumentRecord } from '../stores/documents.ts';
 
 /**
  * What lies beside the media: the relinked documents, those that came in to the letter, what is still to be fetched, the
@@ -38,12 +38,14 @@ export async function writePapers(
   files: readonly HandoffFile[],
 ): Promise<void> {
   const write: Write = async (name, content) => {
-    for (const ours of targets) await ours.write(name, content);
+    for (const ours of targets) await ours.write(name, content, handoff.plan.choices.alsoHashed);
   };
+  const project = await loadProject(db, handoff.projectId);
+  const logs = handoff.plan.choices.logs ? project.documents.filter((d) => d.format === 'log') : [];
+  const originals = handoff.layout === 'folder' ? documentsInScope(project, handoff.scope) : [];
+  await writeOriginals(db, [...new Set([...originals, ...logs])], write);
   if (handoff.layout === 'folder') {
-    const project = await loadProject(db, handoff.projectId);
     await writeTimelines(db, handoff, project, write, files);
-    await writeOriginals(db, handoff, project, write);
     const missing = missingOf(project, handoff);
     if (missing.length > 0) await write(names.pullList, writeCsv(pullHeaders, pullTable(missing)));
   }
@@ -67,11 +69,12 @@ async function writeHashList(handoff: HandoffRecord, ours: Ours, files: readonly
   const isListed = (target: string) => !failed.has(target) && !target.startsWith(`${listFolder}/`);
   const listed = ours.named
     .filter(({ target }) => isListed(target))
-    .map(({ target, identity, xxh64 }) => ({
+    .map(({ target, identity, xxh64, others }) => ({
       path: target,
       sizeInBytes: identity.sizeInBytes,
       modifiedAt: new Date(identity.modifiedMs),
       xxh64,
+      others,
       action: 'original' as const,
     }))
     .toSorted((a, b) => (a.path < b.path ? -1 : 1));
@@ -105,14 +108,9 @@ async function writeTimelines(
   }
 }
 
-/** The documents as they came in, for whoever wants to see what was changed in them. */
-async function writeOriginals(
-  db: Database,
-  handoff: HandoffRecord,
-  project: ProjectState,
-  write: Write,
-): Promise<void> {
-  for (const { document, name } of documentNames(project, handoff.scope))
+/** Documents as they came in, for whoever wants to see what was changed in them; and shot logs that were asked for. */
+async function writeOriginals(db: Database, documents: readonly DocumentRecord[], write: Write): Promise<void> {
+  for (const { document, name } of named(documents))
     await write(`${names.originals}/${name}`, await documentStore.getContent(db, document.id));
 }
 
@@ -171,8 +169,11 @@ export async function bundleContent(
   return collectTimelines(basename(handoff.folder).replace(/\.otiod$/, ''), parts);
 }
 
-/** File names for the documents in scope; two of one name are numbered. */
-function documentNames(project: ProjectState, scope: HandoffScope) {
+/** The documents in scope, each with its name in the set. */
+const documentNames = (project: ProjectState, scope: HandoffScope) => named(documentsInScope(project, scope));
+
+/** File names for documents; two of one name are numbered. */
+function named(documents: readonly DocumentRecord[]) {
   const taken = new Set<string>([...Object.values(names), listFolder]);
   const free = (plain: string): string => {
     let name = plain;
@@ -181,7 +182,7 @@ function documentNames(project: ProjectState, scope: HandoffScope) {
     taken.add(name.toLowerCase());
     return name;
   };
-  return documentsInScope(project, scope).map((document) => {
+  return documents.map((document) => {
     const name = free(safeName(document.name));
     return { document, name, asOtio: document.format === 'edl' ? free(`${splitExtension(name).stem}.otio`) : null };
   });

@@ -29,6 +29,8 @@ import type { Streams } from '../media/trim.ts';
 import type { Cuttable } from '../stores/cuttings.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord, type NewFile } from '../stores/handoffs.ts';
 import { jobStore } from '../stores/jobs.ts';
+import type { MediaFileRecord } from '../stores/mediaFiles.ts';
+import { sidecarsFor, type SidecarsFound } from './sidecars.ts';
 
 type Request = {
   targetFolder: string;
@@ -41,13 +43,15 @@ type Request = {
 type Asked = { readonly [K in keyof HandoffScope]?: NonNullable<HandoffScope[K]> | undefined } & {
   readonly choices?: Partial<Choices> | undefined;
 };
-const scopeOf = ({ timelines, ranges, clips }: Asked): HandoffScope => ({
+const scopeOf = ({ timelines, ranges, clips, bins }: Asked): HandoffScope => ({
   timelines: timelines ?? null,
   ranges: ranges ?? [],
   clips: clips ?? null,
+  bins: bins ?? [],
 });
 type Worked = {
   readonly cuttings: ReadonlyMap<MediaFileId, Cuttable>;
+  readonly beside: SidecarsFound['records'];
   readonly project: ProjectState;
   readonly plan: ConsolidatePlan;
   readonly view: PlannedContent;
@@ -67,18 +71,20 @@ async function workOut(db: Database, projectId: ProjectId, asked: Asked): Promis
       .map((f) => [f.id, f]),
   );
   const cuttings = await cuttingsFor(db, project, [...coming.values()], choices);
-  const plan = planOf(project, scope, choices, cuttings);
+  const beside = choices.sidecars ? await sidecarsFor(db, [...coming.values()]) : null;
+  const plan = planOf(project, scope, choices, { cuttings, sidecars: beside?.byFile ?? new Map() });
   const view = {
     choices,
     recordings: plan.recordings.map(viewRecording),
     leftOut: plan.leftOut,
     clipsChosen: said.clips?.length ?? null,
+    bins: said.bins,
     ranges: rangesSaid(project, said),
     timelines: documentsInScope(project, said).map((d) => d.name),
     sizeInBytes: plan.sizeInBytes,
     wholeInBytes: plan.wholeInBytes,
   };
-  return { project, plan, view, cuttings };
+  return { project, plan, view, cuttings, beside: beside?.records ?? new Map() };
 }
 
 /** The same for whoever is still choosing; with the room of the targets, once there are some. */
@@ -120,7 +126,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   const parents = await Promise.all(wanted.map((folder) => folderInsideRoots(folder, config.roots)));
   for (const path of parents) await requireWritable({ path });
   if (new Set(parents).size < parents.length) throw new UserProblem({ code: 'targets-alike', path: parents[0]! });
-  const { project, plan, view: content, cuttings } = await workOut(db, projectId, request);
+  const { project, plan, view: content, cuttings, beside } = await workOut(db, projectId, request);
   if (plan.recordings.length === 0) throw new UserProblem({ code: 'nothing-to-gather', leftOut: plan.leftOut.length });
   const name = `${safeName(request.name)}${layout === 'otiod' ? '.otiod' : ''}`;
   const targets = await Promise.all(
@@ -131,9 +137,10 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
   );
   const rooms = await withRoom(parents, plan.sizeInBytes);
   const view = { ...content, targets: rooms.map(({ room }, i) => ({ folder: targets[i]!.folder, room })) };
-  const files = plan.recordings.flatMap((recording) =>
-    filesFor(recording, project, cuttings.get(recording.mediaFileId)?.streams ?? null),
-  );
+  const files = plan.recordings.flatMap((recording) => [
+    ...filesFor(recording, project, cuttings.get(recording.mediaFileId)?.streams ?? null),
+    ...recording.sidecars.map((sidecar) => sidecarFile(sidecar, beside.get(sidecar.mediaFileId)!, project)),
+  ]);
   return db.transaction(async (trx) => {
     // In one order whoever asks, so that two plans for the same pair do not wait for each other.
     const folders = targets.map((t) => t.folder).toSorted();
@@ -181,6 +188,17 @@ function filesFor(
       sizeInBytes: Math.round(out.sizeInBytes / copies.length),
     }));
   });
+}
+
+function sidecarFile(
+  { mediaFileId, source, target, sizeInBytes }: PlannedRecording['sidecars'][number],
+  file: MediaFileRecord,
+  { places }: ProjectState,
+): NewFile {
+  const place = places.get(file.placeId)!;
+  const [path, expected] = [source, asIndexed(file)];
+  const at = join(place.path, ...source.split('/'));
+  return { mediaFileId, source: at, placeId: place.id, path, expected, trim: null, target, sizeInBytes };
 }
 
 /** The folder of a handoff is its own: one that is there already is somebody's. Returns what its parent is known by. */

@@ -18,7 +18,9 @@ export function referencesInto(
   project: ProjectState,
   files: readonly HandoffFile[],
 ): ReferenceTo {
-  const failed = new Set(files.filter((f) => f.state !== 'verified').map((f) => f.target));
+  // A sidecar that could not come makes no recording dark.
+  const beside = new Set(handoff.plan.recordings.flatMap((r) => r.sidecars.map((s) => s.target)));
+  const failed = new Set(files.filter((f) => f.state !== 'verified' && !beside.has(f.target)).map((f) => f.target));
   const outs = new Map<MediaFileId, Out[]>(
     handoff.plan.recordings.map(({ mediaFileId, outs: of }) => [
       mediaFileId,

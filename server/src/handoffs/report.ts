@@ -8,6 +8,7 @@ import {
   leftOutText,
   lostText,
   scopeText,
+  sidecarsText,
   tracksLeftText,
   wholeText,
 } from '@legame/words/handoffs';
@@ -37,7 +38,13 @@ const headers = [
 
 /** What lies where and where it came from, file by file; and what is not here and why: a table for programs. */
 export function reportAsCsv({ plan }: Reported, files: readonly HandoffFile[]): string {
-  const sources = new Map(plan.recordings.map((r) => [r.mediaFileId, r]));
+  const sources = new Map(
+    plan.recordings.flatMap((r) => [
+      [r.mediaFileId, r] as const,
+      // What goes with it lies where it lies, and is used by whatever uses it.
+      ...r.sidecars.map((s) => [s.mediaFileId, { ...r, coded: null }] as const),
+    ]),
+  );
   const rows = files.map((f) => {
     const of = f.mediaFileId ? sources.get(f.mediaFileId) : undefined;
     const range = f.trim?.range;
@@ -99,6 +106,7 @@ function rowOf(recording: Recording, files: readonly HandoffFile[], picture: Uin
     codedText(recording),
     wholeBecause && isException(recording) ? wholeText(wholeBecause) : null,
     tracksLeftText(recording),
+    sidecarsText(recording),
     lostText(files.flatMap((f) => f.lost)),
     handlesCutText(recording),
     ...files.flatMap((f) => (f.problem ? [problemText(f.problem)] : [])).slice(0, 3),

@@ -11,7 +11,7 @@ import { ReaderProcess } from '../media/readerProcess.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord, type HandoffTarget } from '../stores/handoffs.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
-import { hashOf, type Copied } from '../media/copying.ts';
+import { hashesOf, type Copied } from '../media/copying.ts';
 import { copyVerified, writeVerified, type Copy } from './copy.ts';
 import { bundleContent, writePapers } from './papers.ts';
 import { writeZipVerified } from './zip.ts';
@@ -93,12 +93,13 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly
       return report({ done, of: total, unit: 'bytes', doing: { code: 'copying', file: basename(file.target) } });
     };
     const onBytes = (bytes: number) => void tellOf(Math.min(file.sizeInBytes, written + bytes));
+    const options = { signal, onBytes, also: handoff.plan.choices.alsoHashed };
     await tellOf(0);
     try {
       const copy = sourceOf(file, places);
-      const made = await copyOnce(copier, copy, file, ours, { signal, onBytes }).catch((error: unknown) =>
+      const made = await copyOnce(copier, copy, file, ours, options).catch((error: unknown) =>
         wholeInstead(error, job, handoff, file, (whole) =>
-          copyOnce(copier, { ...copy, trim: null }, whole, ours, { signal, onBytes }),
+          copyOnce(copier, { ...copy, trim: null }, whole, ours, options),
         ),
       );
       if (made)
@@ -177,10 +178,10 @@ async function copyOnce(
   let made: { readonly ours: Ours; readonly copied: Copied } | null = null;
   for (const one of ours) {
     const state = await one.stateOf(file.target, options.signal);
-    const { xxh64, identity } = one.of(file.target);
+    const { xxh64, others, identity } = one.of(file.target);
     if (state === 'absent') absent.push(one);
     else if (state === 'ours' && xxh64 !== null && identity)
-      made = { ours: one, copied: { xxh64, sizeInBytes: identity.sizeInBytes, lost: file.lost } };
+      made = { ours: one, copied: { xxh64, sizeInBytes: identity.sizeInBytes, others, lost: file.lost } };
     // Never replaced, whoever put it there: also not what was ours and was changed since.
     else throw new UserProblem({ code: 'target-exists', path: one.folder.resolve(file.target), when: 'copied' });
   }
@@ -274,7 +275,7 @@ async function writeZippedBundle(job: JobContext, handoff: HandoffRecord, target
       throw new UserProblem({ code: 'target-exists', path: one.folder.resolve(name), when: 'copied' });
   }
   const ours = targets[0]!;
-  if ((await ours.stateOf(name, signal)) === 'ours') return copyZip(job, name, targets);
+  if ((await ours.stateOf(name, signal)) === 'ours') return copyZip(job, handoff, name, targets);
   const places = await placeStore.listPlaces(db);
   const total = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
   let done = 0;
@@ -300,16 +301,19 @@ async function writeZippedBundle(job: JobContext, handoff: HandoffRecord, target
     });
   const whole = await ours.folder.open(ours.of(name).aside);
   try {
-    await ours.name(name, await hashOf(whole, signal, { direct: true }));
+    const { alsoHashed: also } = handoff.plan.choices;
+    const { xxh64, others } = await hashesOf(whole, signal, { direct: true, also });
+    await ours.name(name, xxh64, others);
   } finally {
     await whole.close();
   }
-  await copyZip(job, name, targets);
+  await copyZip(job, handoff, name, targets);
 }
 
 /** A zip is written in one go, so that it is written once: the other folders get it from the first. */
 async function copyZip(
   { signal, report }: JobContext,
+  { plan }: HandoffRecord,
   name: string,
   [first, ...others]: readonly Ours[],
 ): Promise<void> {
@@ -326,7 +330,8 @@ async function copyZip(
     void report({ done, of: sizeInBytes, unit: 'bytes', doing: { code: 'copying', file: name } });
   };
   try {
-    await copyVerified(copier, { source, expected, trim: null, target: name }, absent, { signal, onBytes });
+    const options = { signal, onBytes, also: plan.choices.alsoHashed };
+    await copyVerified(copier, { source, expected, trim: null, target: name }, absent, options);
   } finally {
     copier.stop();
   }

@@ -1,4 +1,4 @@
-import { pathsOfBins } from '@legame/core/bins';
+import { isWithin, pathsOfBins, type BinPath } from '@legame/core/bins';
 import {
   planHandoff,
   type Choices,
@@ -6,6 +6,7 @@ import {
   type LeftOutReason,
   type PlanFile,
   type PlanInput,
+  type Sidecar,
 } from '@legame/core/consolidate';
 import { acceptsAll, rangeReadAs, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
 import { clipsInScope, unitsInFile } from '@legame/core/state';
@@ -31,12 +32,13 @@ export type ScopeOfClip = { readonly timelines: readonly string[]; readonly uses
 
 /**
  * The clips that the timelines in scope show, through nests as far as windows show them, and of those the chosen ones. A
- * clip that was chosen and that none of them shows is in scope without a use.
+ * clip that was chosen, or lies in a chosen bin, and that none of them shows is in scope without a use.
  */
 export function clipsOfScope(
-  { documents, states }: ProjectState,
-  { timelines, ranges, clips }: HandoffScope,
+  project: ProjectState,
+  { timelines, ranges, clips, bins }: HandoffScope,
 ): ReadonlyMap<ClipId, ScopeOfClip> {
+  const { documents, states } = project;
   const rates = ratesOf(states.map((s) => s.clip));
   const byKey = new Map(states.map((s) => [useKey(s.clip.documentId, s.clip.key), s]));
   const chosen = clips && new Set(clips);
@@ -58,7 +60,21 @@ export function clipsOfScope(
       found.set(state.clip.id, { timelines: [...timelineKeys].map((key) => names.get(key)!), uses });
     }
   }
+  if (bins.length > 0) {
+    const binOf = binsOf(project);
+    for (const { clip } of states)
+      if (!found.has(clip.id) && bins.some((bin) => isWithin(binOf(clip), bin)))
+        found.set(clip.id, { timelines: [], uses: [] });
+  }
   return found;
+}
+
+/** The bin that a clip lies in: where somebody put it, else where its document has it. */
+function binsOf({ documents }: Pick<ProjectState, 'documents'>): (clip: ClipState['clip']) => BinPath {
+  const said = new Map(
+    documents.flatMap((d) => [...pathsOfBins(d.bins)].map(([key, path]) => [useKey(d.id, key), path] as const)),
+  );
+  return ({ noted, documentId, binKey }) => noted?.bin ?? said.get(useKey(documentId, binKey ?? '')) ?? [];
 }
 
 function unitsOf({ clip, tied }: ClipState, stated: FrameRange): FrameRange | null {
@@ -68,17 +84,21 @@ function unitsOf({ clip, tied }: ClipState, stated: FrameRange): FrameRange | nu
   return unitsInFile(read, clip, tied.file);
 }
 
+/** What was found out about files: where they can be cut, and what lies beside them under their name. */
+export type KnownOfFiles = {
+  readonly cuttings: ReadonlyMap<MediaFileId, Cuttable>;
+  readonly sidecars: ReadonlyMap<MediaFileId, readonly Sidecar[]>;
+};
+
 /** What becomes of the media that the chosen timelines use; of every clip's where nothing is cut yet. */
 export function planOf(
   project: ProjectState,
   scope: ReadonlyMap<ClipId, ScopeOfClip>,
   choices: Choices,
-  cuttings: ReadonlyMap<MediaFileId, Cuttable>,
+  { cuttings, sidecars }: KnownOfFiles,
 ): ConsolidatePlan {
   const isNarrowed = scope.size > 0 || project.documents.some((d) => d.timelines.length > 0);
-  const bins = new Map(
-    project.documents.flatMap((d) => [...pathsOfBins(d.bins)].map(([key, path]) => [useKey(d.id, key), path] as const)),
-  );
+  const binOf = binsOf(project);
   const inputs = project.states.flatMap((state): PlanInput[] => {
     const { clip } = state;
     const inScope = scope.get(clip.id);
@@ -89,13 +109,13 @@ export function planOf(
         clipId: clip.id,
         clipName: clip.name,
         usedBy: inScope?.timelines ?? [],
-        bin: clip.noted?.bin ?? bins.get(useKey(clip.documentId, clip.binKey ?? '')) ?? [],
+        bin: binOf(clip),
         scene: saidOf(clip, 'scene'),
         take: saidOf(clip, 'take'),
         rate: clip.rate,
         counting: clip.counting,
         statedStart: clip.available?.start ?? null,
-        file: reason === null ? fileOf(project, state, cuttings) : null,
+        file: reason === null ? fileOf(project, state, { cuttings, sidecars }) : null,
         reason,
         uses: inScope?.uses.map((u) => u.units) ?? [],
       },
@@ -108,11 +128,7 @@ export function planOf(
 export const comingFile = (project: ProjectState, state: ClipState) =>
   leftOutFor(project, state) === null && state.tied ? (project.files.get(state.tied.file.id) ?? null) : null;
 
-function fileOf(
-  project: ProjectState,
-  state: ClipState,
-  cuttings: ReadonlyMap<MediaFileId, Cuttable>,
-): PlanFile | null {
+function fileOf(project: ProjectState, state: ClipState, { cuttings, sidecars }: KnownOfFiles): PlanFile | null {
   const file = comingFile(project, state);
   return (
     file && {
@@ -126,6 +142,7 @@ function fileOf(
       cutting: cuttings.get(file.id)?.cutting ?? { can: 'nowhere', because: 'unreadable-index' },
       isRefused: isRefused(state),
       otherTracks: cuttings.get(file.id)?.streams?.others ?? 0,
+      sidecars: sidecars.get(file.id) ?? [],
     }
   );
 }

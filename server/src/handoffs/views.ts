@@ -23,6 +23,7 @@ const viewHandoff = (h: HandoffRecord, files: readonly HandoffFile[]): Handoff =
   finishedAt: h.finishedAt?.toISOString() ?? null,
   problem: h.problem,
   jobId: h.jobId,
+  scope: h.scope,
   plan: h.plan,
   copied: files.map((f) => ({
     target: f.target,

@@ -1,6 +1,9 @@
+import type { AlsoHashed } from '@legame/core/consolidate';
+import type { Hashes } from '@legame/core/mhl';
 import type { Database } from '../db/database.ts';
 import { asideOf, FencedFolder, isSameFile, isUntouched, type FileIdentity } from '../disk/writing.ts';
 import { hashOf, xxh64Of } from '../media/copying.ts';
+import { hashingBy } from '../media/hashing.ts';
 import { UserProblem } from '../problems.ts';
 import { madeFileStore, type MadeFile } from '../stores/madeFiles.ts';
 
@@ -62,9 +65,9 @@ export class Ours {
    * Gives a file in the making its name. What it is known by is written down before, so that after a crash at any
    * moment it is known whether what lies there is ours.
    */
-  async name(target: string, xxh64: string | null): Promise<void> {
+  async name(target: string, xxh64: string | null, others: Hashes = {}): Promise<void> {
     const { aside } = this.of(target);
-    await this.#set(target, { identity: await this.folder.identify(aside), xxh64, isNamed: false });
+    await this.#set(target, { identity: await this.folder.identify(aside), xxh64, others, isNamed: false });
     await this.folder.publish(aside, target);
     // Its name is a change as well.
     await this.#set(target, { identity: await this.folder.identify(target), isNamed: true });
@@ -92,15 +95,20 @@ export class Ours {
     return 'ours';
   }
 
-  /** Writes a small file; one that was made before goes first, if it is still what was made. */
-  async write(target: string, content: Uint8Array | string): Promise<void> {
+  /**
+   * Writes a small file; one that was made before goes first, if it is still what was made. `also`: hashes that are
+   * wanted of it beside xxh64.
+   */
+  async write(target: string, content: Uint8Array | string, also: readonly AlsoHashed[] = []): Promise<void> {
     await this.note([target]);
     const { identity, aside } = this.of(target);
     if (identity && !(await this.folder.takeBack(target, identity)))
       throw new UserProblem({ code: 'target-exists', path: this.folder.resolve(target), when: 'copied' });
     try {
       await this.folder.writeAside(aside, content);
-      await this.name(target, xxh64Of(content));
+      const hashing = await hashingBy(also);
+      hashing.update(Buffer.from(content));
+      await this.name(target, xxh64Of(content), hashing.end());
     } finally {
       await this.folder.discard(aside);
     }

@@ -1,12 +1,15 @@
 import type { FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Xxh64 } from '@node-rs/xxhash';
+import type { AlsoHashed } from '@legame/core/consolidate';
 import type { LostTrait } from '@legame/core/contract';
+import type { Hashes } from '@legame/core/mhl';
 import { endureAsync } from '../disk/conditions.ts';
 import { openPastCache, withFileOf, type Ground } from '../disk/held.ts';
 import { codeOf, writeProblem } from '../disk/failures.ts';
 import { FencedFolder, type SurelyThat } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
+import { hashingBy } from './hashing.ts';
 import { fingerprintOf, readerOf } from './openFile.ts';
 
 /** What a source was when it was decided to copy it; what is not known is not asked. */
@@ -32,6 +35,8 @@ export type ToCopy = {
 export type Copied = {
   readonly xxh64: string;
   readonly sizeInBytes: number;
+  /** The hashes that were asked for beside it. */
+  readonly others: Hashes;
   /** What its source states beside its frames and it could not keep. */
   readonly lost: readonly LostTrait[];
 };
@@ -39,6 +44,8 @@ export type CopyOptions = {
   readonly signal: AbortSignal;
   /** So many bytes more were read of the source; none, and it goes on all the same. */
   readonly onBytes: (bytes: number) => void;
+  /** Hashes of what was written that are wanted beside xxh64. */
+  readonly also?: readonly AlsoHashed[] | undefined;
 };
 
 const chunkInBytes = 4 * 1024 * 1024;
@@ -61,8 +68,8 @@ export async function copyAside({ source, expected, into }: ToCopy, options: Cop
       throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
     return { hash: copied, sizeInBytes: before.size };
   });
-  await requireReadsBack(targets, hash, options);
-  return { xxh64: hash, sizeInBytes, lost: [] };
+  const others = await requireReadsBack(targets, hash, options);
+  return { xxh64: hash, sizeInBytes, others, lost: [] };
 }
 
 /** A folder that is held, and the name in it. */
@@ -71,23 +78,27 @@ export type Target = { readonly folder: FencedFolder; readonly aside: string };
 export const targetsOf = (into: readonly Aside[]): Promise<Target[]> =>
   Promise.all(into.map(async ({ folder, aside }) => ({ folder: await FencedFolder.of(folder), aside })));
 
-/** What was written is what each disk itself holds. */
+/** What was written is what each disk itself holds. Returns the other hashes that are wanted, of what was read back. */
 export async function requireReadsBack(
   targets: readonly Target[],
   hash: string,
-  { signal, onBytes }: CopyOptions,
-): Promise<void> {
-  await Promise.all(
-    targets.map(async ({ folder, aside }) => {
+  { signal, onBytes, also = [] }: CopyOptions,
+): Promise<Hashes> {
+  const [others] = await Promise.all(
+    targets.map(async ({ folder, aside }, i) => {
       const back = await folder.open(aside);
       try {
-        if ((await hashOf(back, signal, { direct: true, onPiece: () => onBytes(0) })) !== hash)
+        const asked = { direct: true, onPiece: () => onBytes(0), also: i === 0 ? also : [] };
+        const found = await hashesOf(back, signal, asked);
+        if (found.xxh64 !== hash)
           throw new UserProblem({ code: 'reads-back-differently', path: folder.resolve(aside), inside: null });
+        return found.others;
       } finally {
         await back.close();
       }
     }),
   );
+  return others ?? {};
 }
 
 /** Opens a source while `use` runs; that it cannot be read is the source's problem, and no other's. */
@@ -220,33 +231,51 @@ export async function writeAll(file: FileHandle, piece: Uint8Array): Promise<voi
   for (let at = 0; at < piece.length;) at += (await file.write(piece, at, piece.length - at)).bytesWritten;
 }
 
-/** xxh64 of an opened file. `direct` reads past the page cache where the file system can, so that the disk answers. */
-export async function hashOf(
+type Hashing = {
+  /** Reads past the page cache where the file system can, so that the disk answers. */
+  readonly direct?: boolean;
+  readonly onPiece?: () => void;
+  readonly also?: readonly AlsoHashed[];
+};
+
+/** xxh64 of an opened file. */
+export const hashOf = async (file: FileHandle, signal: AbortSignal, options: Hashing = {}): Promise<string> =>
+  (await hashesOf(file, signal, options)).xxh64;
+
+/** The same with other hashes beside it, by reading it once. */
+export async function hashesOf(
   file: FileHandle,
   signal: AbortSignal,
-  { direct = false, onPiece }: { readonly direct?: boolean; readonly onPiece?: () => void } = {},
-): Promise<string> {
+  { direct = false, ...options }: Hashing,
+): Promise<Pick<Copied, 'xxh64' | 'others'>> {
   if (direct) {
     const past = await openPastCache(file).catch(() => null);
     try {
-      if (past) return await hashFromStart(past, signal, onPiece);
+      if (past) return await hashFromStart(past, signal, options);
     } catch (error) {
       if (codeOf(error) !== 'EINVAL') throw error;
     } finally {
       await past?.close();
     }
   }
-  return hashFromStart(file, signal, onPiece);
+  return hashFromStart(file, signal, options);
 }
 
-async function hashFromStart(file: FileHandle, signal: AbortSignal, onPiece?: () => void): Promise<string> {
+async function hashFromStart(
+  file: FileHandle,
+  signal: AbortSignal,
+  { onPiece, also = [] }: Hashing,
+): Promise<Pick<Copied, 'xxh64' | 'others'>> {
   const hasher = new Xxh64();
+  const beside = await hashingBy(also);
   const buffer = Buffer.from(new ArrayBuffer(chunkInBytes));
   for (let at = 0; ;) {
     signal.throwIfAborted();
     const { bytesRead } = await file.read(buffer, 0, chunkInBytes, at);
-    if (bytesRead === 0) return hex(hasher.digest());
-    hasher.update(buffer.subarray(0, bytesRead));
+    if (bytesRead === 0) return { xxh64: hex(hasher.digest()), others: beside.end() };
+    const piece = buffer.subarray(0, bytesRead);
+    hasher.update(piece);
+    beside.update(piece);
     at += bytesRead;
     // Who waits for a large file on a slow disk is told that it answers.
     onPiece?.();

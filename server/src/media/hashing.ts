@@ -39,21 +39,34 @@ const hashers: Readonly<Record<HashName, () => Hasher | Promise<Hasher>>> = {
 
 const pieceInBytes = 4 * 1024 * 1024;
 
+/** Several hashes of the same bytes, which come piece by piece. */
+export async function hashingBy(
+  names: readonly HashName[],
+): Promise<{ readonly update: (piece: Buffer) => void; readonly end: () => Hashes }> {
+  const all: { name: HashName; hasher: Hasher }[] = [];
+  for (const name of names) all.push({ name, hasher: await hashers[name]() });
+  return {
+    update: (piece) => {
+      for (const { hasher } of all) hasher.update(piece);
+    },
+    end: () => Object.fromEntries(all.map(({ name, hasher }) => [name, hasher.end()])),
+  };
+}
+
 /** Reckons hashes of whole files, in hexadecimal digits or as C4 identifiers, by reading each once. */
 export async function hasherOf(
   names: readonly HashName[],
 ): Promise<(source: ByteReader, onBytes: (bytes: number) => void) => Hashes> {
-  const all: { name: HashName; hasher: Hasher }[] = [];
-  for (const name of names) all.push({ name, hasher: await hashers[name]() });
+  const hashing = await hashingBy(names);
   return (source, onBytes) => {
     for (let at = 0; at < source.size;) {
       const piece = source.read(at, pieceInBytes);
       if (piece.length === 0) throw new Error('the file became shorter while it was being read');
       const bytes = Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength);
-      for (const { hasher } of all) hasher.update(bytes);
+      hashing.update(bytes);
       at += piece.length;
       onBytes(at);
     }
-    return Object.fromEntries(all.map(({ name, hasher }) => [name, hasher.end()]));
+    return hashing.end();
   };
 }

@@ -42,10 +42,11 @@ for await (const line of createInterface({ input: process.stdin, crlfDelay: Infi
 }
 
 /** Whoever asked ends this process when it is to stop. */
-function copyOptions(id: number): CopyOptions {
+function copyOptions({ id, also }: { readonly id: number } & Pick<CopyOptions, 'also'>): CopyOptions {
   return {
     signal: new AbortController().signal,
     onBytes: (bytes) => send(id, { part: 'copying', bytes }),
+    also,
   };
 }
 
@@ -101,9 +102,9 @@ async function answer(request: Request): Promise<void> {
       return send(request.id, { part: 'list-read', ...found });
     }
     case 'copy':
-      return send(request.id, { part: 'copied', ...(await copyAside(request, copyOptions(request.id))) });
+      return send(request.id, { part: 'copied', ...(await copyAside(request, copyOptions(request))) });
     case 'trim':
-      return send(request.id, { part: 'copied', ...(await trimAside(request, copyOptions(request.id))) });
+      return send(request.id, { part: 'copied', ...(await trimAside(request, copyOptions(request))) });
     case 'look-for-cuts': {
       const { root, is, path, facts } = request;
       const extension = path.split('.').at(-1) ?? '';

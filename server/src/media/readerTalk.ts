@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { factsSchema, type Problem } from '@legame/core/contract';
 import type { HeaderReading } from '@legame/core/headers';
-import type { Cutting } from '@legame/core/consolidate';
+import { alsoHashedKnown, type Cutting } from '@legame/core/consolidate';
 import { hashNames, type HashedFile, type Hashes, type ListRead } from '@legame/core/mhl';
 import type { OtherContent, SequenceFrames } from '@legame/core/model';
 import type { Copied } from './copying.ts';
@@ -24,6 +24,8 @@ const intoFolder = {
   into: z
     .array(z.object({ folder: z.object({ path: z.string(), is: folderIdentitySchema }), aside: z.string() }))
     .min(1),
+  /** Hashes that are wanted beside xxh64. */
+  also: z.array(z.enum(alsoHashedKnown)).readonly().default([]),
 };
 export const requestSchema = z.discriminatedUnion('do', [
   z.object({

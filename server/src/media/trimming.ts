@@ -70,8 +70,8 @@ export async function trimAside({ source, expected, into, trim }: ToTrim, option
       const alike = others.length > 0 ? await copyInto(others, back, { ...options, onBytes: onPiece }) : null;
       const proven = written ?? alike ?? (await hashOf(back, options.signal, { onPiece }));
       // What was proven is what the disks themselves hold.
-      await requireReadsBack([first!, ...others], proven, options);
-      return { xxh64: proven, sizeInBytes: (await back.stat()).size, lost };
+      const hashes = await requireReadsBack([first!, ...others], proven, options);
+      return { xxh64: proven, sizeInBytes: (await back.stat()).size, others: hashes, lost };
     } finally {
       await back.close();
     }

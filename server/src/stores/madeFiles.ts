@@ -1,3 +1,4 @@
+import type { Hashes } from '@legame/core/mhl';
 import { surely, type Database, type Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
 import type { FileIdentity } from '../disk/writing.ts';
@@ -12,16 +13,19 @@ export type MadeFile = {
   /** What it is known by once it is whole and proven: written down before it gets its name. */
   readonly identity: FileIdentity | null;
   readonly xxh64: string | null;
+  /** Hashes that were asked for beside it. */
+  readonly others: Hashes;
   readonly isNamed: boolean;
 };
 type Row = Omit<MadeFile, 'isNamed'> & { readonly is_named: boolean };
-const toMade = ({ owner, folder, aside, target, identity, xxh64, is_named }: Row): MadeFile => ({
+const toMade = ({ owner, folder, aside, target, identity, xxh64, others, is_named }: Row): MadeFile => ({
   owner,
   folder,
   aside,
   target,
   identity,
   xxh64,
+  others,
   isNamed: is_named,
 });
 
@@ -47,13 +51,13 @@ export const madeFileStore = {
   /** `isSure`: on the disk before anything goes on, as has to be known before a file gets its name. */
   async setState(
     db: Database,
-    { owner, target, identity, xxh64, isNamed }: MadeFile,
+    { owner, target, identity, xxh64, others, isNamed }: MadeFile,
     { isSure }: { isSure: boolean },
   ): Promise<void> {
     const update = (on: Database | Transaction) =>
       on('made_files')
         .where({ owner, target })
-        .update({ identity: JSON.stringify(identity), xxh64, is_named: isNamed });
+        .update({ identity: JSON.stringify(identity), xxh64, others: JSON.stringify(others), is_named: isNamed });
     await (isSure ? surely(db, update) : update(db));
   },
   /** Files that never got their name, noted before, whose owners nothing runs or waits for. */

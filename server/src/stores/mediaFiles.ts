@@ -266,6 +266,24 @@ export const mediaFileStore = {
       isNoMedia: r.no_media,
     }));
   },
+  /** What lies in these folders and is no media, by name. */
+  async listNoMedia(
+    db: Database | Transaction,
+    folders: readonly { readonly placeId: PlaceId; readonly folder: string }[],
+  ): Promise<MediaFileRecord[]> {
+    const rows = (await db('media_files')
+      .where({ gone: false })
+      .whereRaw(`unreadable->>'code' = 'not-media'`)
+      .whereRaw(
+        '(place_id, folder) in (select * from unnest(?::uuid[], ?::text[]))',
+        listBindings(
+          folders.map((f) => f.placeId),
+          folders.map((f) => f.folder),
+        ),
+      )
+      .orderBy(['folder', 'name'])) as unknown[];
+    return rows.map(toRecord);
+  },
   /** Files of a place that cannot be used, by folder and name. */
   async listTrouble(db: Database | Transaction, placeId: PlaceId): Promise<MediaFileRecord[]> {
     const rows: unknown[] = await db('media_files')

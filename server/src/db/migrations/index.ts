@@ -21,6 +21,7 @@ import { health } from './020-health.ts';
 import { pulls } from './021-pulls.ts';
 import { watched } from './022-watched.ts';
 import { beforeActs } from './023-beforeActs.ts';
+import { along } from './024-along.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -47,4 +48,5 @@ export const migrations = [
   pulls,
   watched,
   beforeActs,
+  along,
 ] as const;

@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import { useDebounce } from 'use-debounce';
+import type { Handoff } from '@legame/core/contract';
 import { bytes, count } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
-import { useTimelines } from '../../api/timelines.ts';
+import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { askedOf, canBePlanned, firstDraft, treatedOtherwise, type Brought, type Draft } from './draft.ts';
-import { PlanSum } from './PlanSum.tsx';
+import { askedOf, canBePlanned, draftOf, firstDraft, treatedOtherwise, type Brought, type Draft } from './draft.ts';
+import { filesIn, PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
 import { Sentence } from './Sentence.tsx';
 
@@ -13,27 +14,41 @@ import { Sentence } from './Sentence.tsx';
 export function DraftPanel({
   projectId,
   projectName,
-  brought,
+  from,
   onKept,
 }: {
   projectId: string;
   projectName: string;
-  /** What somebody chose elsewhere to hand off. */
-  brought: Brought;
+  /** What somebody chose elsewhere to hand off, or a kept plan that is to be changed. */
+  from: Brought | Handoff;
   onKept: (id: string) => void;
 }) {
   const timelines = useTimelines(projectId);
-  const [draft, setDraft] = useState<Draft>(() =>
-    firstDraft(`${projectName} ${new Date().toISOString().slice(0, 10)}`, brought),
-  );
+  if (!timelines) return <Waiting what="timelines" error={null} />;
+  const named = `${projectName} ${new Date().toISOString().slice(0, 10)}`;
+  const first = 'plan' in from ? draftOf(from, timelines) : firstDraft(named, from);
+  return <Drafting projectId={projectId} timelines={timelines} first={first} onKept={onKept} />;
+}
+
+function Drafting({
+  projectId,
+  timelines,
+  first,
+  onKept,
+}: {
+  projectId: string;
+  timelines: readonly ShownTimeline[];
+  first: Draft;
+  onKept: (id: string) => void;
+}) {
+  const [draft, setDraft] = useState(first);
   const [plan, planned] = api.usePlanHandoffMutation();
   const [run, ran] = api.useRunHandoffMutation();
   // A word is shown as changed at once; what it comes to is asked for when somebody stops typing.
   const [settled] = useDebounce(draft, 200);
-  const isPlannable = timelines !== undefined && canBePlanned(draft, timelines);
-  const asked = askedOf(projectId, settled, timelines ?? []);
-  const preview = api.useHandoffPreviewQuery(asked, { skip: !timelines || !canBePlanned(settled, timelines) });
-  if (!timelines) return <Waiting what="timelines" error={null} />;
+  const isPlannable = canBePlanned(draft, timelines);
+  const asked = askedOf(projectId, settled, timelines);
+  const preview = api.useHandoffPreviewQuery(asked, { skip: !canBePlanned(settled, timelines) });
   const { targetFolder } = draft;
   // What the plan below shows is what would be written: not while it is being worked out anew.
   const isReady =
@@ -49,11 +64,12 @@ export function DraftPanel({
       .unwrap()
       .catch(() => undefined);
   const shown = preview.currentData ?? preview.data;
-  const files = shown?.recordings.reduce((sum, r) => sum + r.outs.reduce((of, o) => of + o.files, 0), 0) ?? 0;
+  const files = shown ? filesIn(shown) : 0;
   return (
     <div className="flex h-full flex-col">
       <h1 className="sr-only">Plan a handoff</h1>
       <Sentence
+        projectId={projectId}
         draft={draft}
         timelines={timelines}
         hasRefused={shown?.leftOut.some((l) => l.reason === 'not-accepted') ?? false}

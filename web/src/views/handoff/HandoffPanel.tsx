@@ -1,25 +1,40 @@
 import type { Handoff } from '@legame/core/contract';
 import {
+  alsoHashedText,
   codingText,
   cutsParts,
   divisionText,
   folderingText,
   layoutText,
+  listed,
   scopeText,
   treatmentText,
 } from '@legame/words/handoffs';
-import { bytes, count } from '@legame/words/numbers';
+import { bytes, count, when } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { api } from '../../api/legame.ts';
 import { sets } from '../../api/sets.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { PlansCompared } from './PlansCompared.tsx';
 import { PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
 import { RunningCopy } from './RunningCopy.tsx';
 
 /** A kept plan, its run and its proof, in one place. */
-export function HandoffPanel({ handoff }: { handoff: Handoff }) {
+export function HandoffPanel({
+  handoff,
+  others,
+  onChange,
+}: {
+  handoff: Handoff;
+  /** The other plans of the project, run or not. */
+  others: readonly Handoff[];
+  onChange: () => void;
+}) {
+  const [comparedTo, setComparedTo] = useState<string | null>(null);
+  const other = others.find((h) => h.id === comparedTo);
   const [run, ran] = api.useRunHandoffMutation();
   const { plan, state, copied } = handoff;
   const left = copied.filter((f) => f.state !== 'verified').length;
@@ -57,7 +72,40 @@ export function HandoffPanel({ handoff }: { handoff: Handoff }) {
       </PlanSum>
       <Standing handoff={handoff} />
       <ProblemNote error={ran.error} onClose={ran.reset} />
-      <PlanTable plan={plan} copied={state === 'planned' ? null : copied} />
+      <div className="flex items-center gap-3">
+        <button
+          type="button"
+          className="btn btn-plain btn-xs"
+          title={
+            state === 'planned'
+              ? 'The sentence again, as it was chosen; kept under the same name, the new plan takes the place of this one'
+              : 'A new plan that begins with these choices'
+          }
+          onClick={onChange}
+        >
+          {state === 'planned' ? 'Change the plan…' : 'Plan it again…'}
+        </button>
+        {others.length > 0 && (
+          <select
+            className="select select-xs w-auto"
+            aria-label="compare with"
+            value={comparedTo ?? ''}
+            onChange={(e) => setComparedTo(e.target.value || null)}
+          >
+            <option value="">Compare with…</option>
+            {others.map((h) => (
+              <option key={h.id} value={h.id}>
+                {nameOf(h)}, {when(h.createdAt)}
+              </option>
+            ))}
+          </select>
+        )}
+      </div>
+      {other ? (
+        <PlansCompared one={handoff} other={other} onClose={() => setComparedTo(null)} />
+      ) : (
+        <PlanTable plan={plan} copied={state === 'planned' ? null : copied} />
+      )}
     </article>
   );
 }
@@ -132,6 +180,7 @@ function Said({ handoff }: { handoff: Handoff }) {
   const { plan, layout } = handoff;
   const { choices } = plan;
   const { exceptions } = choices;
+  const along = [...(choices.sidecars ? ['sidecars'] : []), ...(choices.logs ? ['shot logs'] : [])];
   const coding = <b>{codingText[choices.coding]}</b>;
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
@@ -147,8 +196,13 @@ function Said({ handoff }: { handoff: Handoff }) {
           , with <b>{count(choices.handlesInFrames, 'frame')}</b> of handles and <b>{divisionText[choices.division]}</b>
         </>
       )}
+      {along.length > 0 && (
+        <>
+          , and with them <b>{listed(along)}</b>
+        </>
+      )}
       ; <b>{folderingText[choices.foldering]}</b>, named <b>{choices.pattern}</b>, as <b>{layoutText[layout]}</b>,
-      proven by xxh64.
+      proven by <b>{listed(['xxh64', ...choices.alsoHashed.map((name) => alsoHashedText[name])])}</b>.
     </p>
   );
 }

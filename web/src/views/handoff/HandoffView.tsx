@@ -27,6 +27,12 @@ export function HandoffView() {
   const [chosen, setChosen] = useState<string | null | undefined>(
     brought.clips || brought.stretches ? null : undefined,
   );
+  /** A kept plan that is being changed. */
+  const [changed, setChanged] = useState<Handoff | null>(null);
+  const show = (id: string | null) => {
+    setChosen(id);
+    setChanged(null);
+  };
   if (!handoffs.data || !project.data) return <Waiting what="handoffs" error={handoffs.error ?? project.error} />;
   const shown =
     chosen === null
@@ -35,13 +41,13 @@ export function HandoffView() {
   return (
     <div className="grid h-full grid-cols-[200px_minmax(0,1fr)]">
       <aside className="line-r flex min-h-0 flex-col gap-2 overflow-auto bg-base-100 p-3">
-        <button type="button" className="btn btn-plain btn-sm" disabled={!shown} onClick={() => setChosen(null)}>
+        <button type="button" className="btn btn-plain btn-sm" disabled={!shown} onClick={() => show(null)}>
           Plan another…
         </button>
         <ul className="flex flex-col gap-1" aria-label="handoffs">
           {handoffs.data.map((h) => (
             <li key={h.id}>
-              <Kept handoff={h} isShown={h === shown} onShow={() => setChosen(h.id)} />
+              <Kept handoff={h} isShown={h === shown} onShow={() => show(h.id)} />
             </li>
           ))}
         </ul>
@@ -52,9 +58,23 @@ export function HandoffView() {
       </aside>
       <div className="min-h-0 overflow-auto p-4" role="region" aria-label="the handoff in hand">
         {shown ? (
-          <HandoffPanel key={shown.id} handoff={shown} />
+          <HandoffPanel
+            key={shown.id}
+            handoff={shown}
+            others={handoffs.data.filter((h) => h !== shown)}
+            onChange={() => {
+              setChosen(null);
+              setChanged(shown);
+            }}
+          />
         ) : (
-          <DraftPanel projectId={projectId} projectName={project.data.name} brought={brought} onKept={setChosen} />
+          <DraftPanel
+            key={changed?.id}
+            projectId={projectId}
+            projectName={project.data.name}
+            from={changed ?? brought}
+            onKept={show}
+          />
         )}
       </div>
     </div>

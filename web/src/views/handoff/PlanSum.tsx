@@ -3,6 +3,10 @@ import type { HandoffPlan, PlannedContent } from '@legame/core/contract';
 import { isException } from '@legame/words/handoffs';
 import { bytes, count } from '@legame/words/numbers';
 
+/** How many files of media and sidecars are written. */
+export const filesIn = ({ recordings }: Pick<PlannedContent, 'recordings'>): number =>
+  recordings.reduce((sum, r) => sum + r.outs.reduce((of, o) => of + o.files, r.sidecars.length), 0);
+
 /** What a plan comes to: bytes against whole, how many files of how many recordings, and whether there is room. */
 export function PlanSum({
   plan,
@@ -19,7 +23,7 @@ export function PlanSum({
 }) {
   const { recordings, leftOut, wholeInBytes } = plan;
   const sizeInBytes = writtenInBytes ?? plan.sizeInBytes;
-  const files = recordings.reduce((sum, r) => sum + r.outs.reduce((of, o) => of + o.files, 0), 0);
+  const files = filesIn(plan);
   const exceptions = recordings.filter(isException).length;
   const missing = leftOut.filter((l) => l.reason !== 'left-by-choice' && l.reason !== 'waived').length;
   const isGuessed = writtenInBytes === null && recordings.some((r) => r.coded !== null);

@@ -4,6 +4,7 @@ import { cutsParts, divisionText, folderingText, layoutText, listed, treatmentTe
 import { count } from '@legame/words/numbers';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { chosenOf, rangeOf, type Draft } from './draft.ts';
+import { AlongWord, ProvenWord } from './AlongWords.tsx';
 import { CodingWord, RefusedWord } from './CodingWords.tsx';
 import { TargetWords } from './TargetWords.tsx';
 import { TimelinesIn } from './TimelinesIn.tsx';
@@ -19,11 +20,13 @@ const optionsOf = <T extends string>(ids: readonly T[], text: Readonly<Record<T,
 
 /** The plan as one sentence whose words are its choices. */
 export function Sentence({
+  projectId,
   draft,
   timelines,
   hasRefused,
   onChange,
 }: {
+  projectId: string;
   draft: Draft;
   timelines: readonly ShownTimeline[];
   /** There are films in it that the project does not accept. */
@@ -82,7 +85,9 @@ export function Sentence({
           </Word>
         </>
       )}
-      ; <FolderingWord choices={choices} choose={choose} />, named{' '}
+      , and with them{' '}
+      <AlongWord draft={{ ...draft, projectId }} choose={choose} onBins={(bins) => onChange({ bins })} />;{' '}
+      <FolderingWord choices={choices} choose={choose} />, named{' '}
       <Word says={choices.pattern} what="names" isWanted={strangeTokens(choices.pattern).length > 0}>
         {(close) => <PatternIn pattern={choices.pattern} choose={choose} onDone={close} />}
       </Word>
@@ -99,7 +104,8 @@ export function Sentence({
           />
         )}
       </Word>
-      , onto <TargetWords draft={draft} onChange={onChange} />, proven by xxh64.
+      , onto <TargetWords draft={draft} onChange={onChange} />, proven by{' '}
+      <ProvenWord choices={choices} choose={choose} />.
     </p>
   );
 }

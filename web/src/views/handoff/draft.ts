@@ -1,7 +1,9 @@
 import { z } from 'zod';
+import type { BinPath } from '@legame/core/bins';
 import { standardChoices } from '@legame/core/consolidate';
 import {
   handoffChoicesSchema,
+  type Handoff,
   type HandoffChoices,
   type HandoffLayout,
   type HandoffScope,
@@ -22,6 +24,8 @@ export type Draft = {
   readonly clips: readonly string[] | null;
   /** Of these timelines only a stretch, from and to as timecode; empty is from its start, or to its end. */
   readonly stretches: Readonly<Record<string, Stretch>>;
+  /** All that lies in these comes as well. */
+  readonly bins: readonly BinPath[];
   readonly choices: HandoffChoices;
 };
 export type Stretch = { readonly from: string; readonly to: string };
@@ -43,8 +47,35 @@ export const firstDraft = (name: string, { clips, left, stretches }: Brought): D
   left: left ?? [],
   clips: clips ?? null,
   stretches: stretches ?? {},
+  bins: [],
   choices: { ...standardChoices, picture: 'trim' },
 });
+
+/** A kept plan as it was chosen, to be changed. */
+export function draftOf({ folder, layout, plan, scope }: Handoff, timelines: readonly ShownTimeline[]): Draft {
+  const [first, second] = plan.targets.map((target) => target.folder.slice(0, target.folder.lastIndexOf('/')) || '/');
+  const known = new Map(timelines.map((t) => [t.id, t]));
+  return {
+    name: folder
+      .split('/')
+      .at(-1)!
+      .replace(layout === 'otiod' ? /\.otiod$/ : '', ''),
+    targetFolder: first!,
+    secondFolder: second ?? null,
+    layout,
+    left: scope.timelines ? timelines.map((t) => t.id).filter((id) => !scope.timelines!.includes(id)) : [],
+    clips: scope.clips,
+    stretches: Object.fromEntries(
+      scope.ranges.flatMap(({ timeline, start, end }) => {
+        const of = known.get(timeline);
+        const timecode = (frames: number) => formatTimecode(frames, of!.rate, of!.counting);
+        return of ? [[timeline, { from: timecode(start), to: timecode(end) }]] : [];
+      }),
+    ),
+    bins: scope.bins,
+    choices: plan.choices,
+  };
+}
 
 /** The timelines that are in. */
 export const chosenOf = ({ left }: Pick<Draft, 'left'>, timelines: readonly ShownTimeline[]): ShownTimeline[] =>
@@ -93,6 +124,7 @@ export function askedOf(projectId: string, draft: Draft, timelines: readonly Sho
     ...(draft.left.length > 0 ? { timelines: chosenOf(draft, timelines).map((t) => t.id) } : {}),
     ...(ranges.length > 0 ? { ranges } : {}),
     ...(draft.clips ? { clips: draft.clips } : {}),
+    ...(draft.bins.length > 0 ? { bins: draft.bins } : {}),
     ...(draft.targetFolder ? { targetFolder: draft.targetFolder } : {}),
     ...(draft.targetFolder && draft.secondFolder ? { secondFolder: draft.secondFolder } : {}),
   };

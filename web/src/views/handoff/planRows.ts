@@ -6,6 +6,7 @@ import {
   isException,
   leftOutText,
   lostText,
+  sidecarsText,
   tracksLeftText,
   wholeText,
 } from '@legame/words/handoffs';
@@ -99,6 +100,7 @@ function remarkOf(recording: PlannedRecording, lost: string | null): PlanRow['re
     ...(left ? [left] : []),
     ...(lost ? [lost] : []),
     ...(cut ? [cut] : []),
+    ...(sidecarsText(recording) ? [sidecarsText(recording)!] : []),
     ...(recording.outs.some((o) => o.renamed) ? ['renamed: its name was taken, or not every drive takes it'] : []),
   ];
   if (texts.length === 0) return null;
@@ -127,7 +129,8 @@ function proofsOf(plan: PlannedContent, copied: Handoff['copied']) {
   const byFolder = new Map<string, Handoff['copied'][number][]>();
   const byTarget = new Map(copied.map((f) => [f.target, f]));
   const folderOf = (path: string) => path.replace(/[^/]*$/, '');
-  for (const file of copied)
+  const beside = new Set(plan.recordings.flatMap((r) => r.sidecars.map((s) => s.target)));
+  for (const file of copied.filter((f) => !beside.has(f.target)))
     byFolder.set(folderOf(file.target), [...(byFolder.get(folderOf(file.target)) ?? []), file]);
   return new Map(
     plan.recordings.map((recording) => {
@@ -135,7 +138,8 @@ function proofsOf(plan: PlannedContent, copied: Handoff['copied']) {
         ({ target, files: n }) => (n > 1 ? byFolder.get(folderOf(target)) : [byTarget.get(target)!]) ?? [],
       );
       const known = files.filter(Boolean);
-      const failed = known.find((f) => f.state === 'failed')?.problem;
+      const sidecars = recording.sidecars.flatMap((s) => byTarget.get(s.target) ?? []);
+      const failed = [...known, ...sidecars].find((f) => f.state === 'failed')?.problem;
       const verified = known.filter((f) => f.state === 'verified').length;
       const xxh64 = known.length === 1 ? (known[0]!.xxh64 ?? null) : null;
       const lost = lostText(known.flatMap((f) => f.lost));
