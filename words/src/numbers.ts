@@ -38,6 +38,13 @@ export function clock(seconds: number): string {
   return h > 0 ? `${h}:${two(m)}:${two(s)}` : `${m}:${two(s)}`;
 }
 
+/** How long something takes, no more exactly than that is known: "under a minute", "about 12 minutes", "about 3.5 hours". */
+export function aboutSeconds(seconds: number): string {
+  if (seconds < 60) return 'under a minute';
+  if (seconds < 5400) return `about ${count(Math.round(seconds / 60), 'minute')}`;
+  return `about ${String(Math.round(seconds / 1800) / 2)} hours`;
+}
+
 export const timecode = (frames: number, rate: Rate, counting: Counting): string =>
   formatPosition(frames, rate, counting);
 

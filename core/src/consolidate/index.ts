@@ -15,6 +15,7 @@ export {
 } from './choices.ts';
 export { codedAs, codedBytes, codings, noCodingReasons, type Coded, type Coding, type NoCoding } from './coding.ts';
 export { comparePlans, type PlanDifference } from './comparePlans.ts';
+export { estimateSeconds, type MeasuredRun } from './estimate.ts';
 export { partOfSequence } from './layout.ts';
 export {
   filesToCopy,

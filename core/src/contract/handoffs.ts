@@ -172,17 +172,15 @@ const roomSchema = z.object({
   usableInBytes: bytes,
   fits: z.boolean(),
 });
-/** The folders that the set is written into, all alike, with the room of each. */
-export const handoffPlanSchema = plannedContentSchema.extend({
-  targets: list(z.object({ folder: z.string(), room: roomSchema })),
-});
+/** A folder that the set is written into, with its room and how long that takes as runs went there; null for not known. */
+const targetSchema = z.object({ folder: z.string(), room: roomSchema, seconds: z.number().nullable() });
+/** All targets are written alike. */
+export const handoffPlanSchema = plannedContentSchema.extend({ targets: list(targetSchema) });
 
 export type HandoffPlan = z.infer<typeof handoffPlanSchema>;
 
 /** What would go, worked out and not kept; with the room of the targets that are chosen already. */
-export const handoffPreviewSchema = plannedContentSchema.extend({
-  targets: list(z.object({ folder: z.string(), room: roomSchema })),
-});
+export const handoffPreviewSchema = plannedContentSchema.extend({ targets: list(targetSchema) });
 export type HandoffPreview = z.infer<typeof handoffPreviewSchema>;
 
 /** A plain folder; or a bundle of OpenTimelineIO, as a folder (.otiod) or as one zip (.otioz). */

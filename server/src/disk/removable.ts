@@ -1,5 +1,6 @@
 import { readFile, realpath } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
+import { simulatedDriveOf } from './conditions.ts';
 
 /** Where systems mount what was plugged in while they ran. */
 const whereDrivesAppear = /^\/(run\/)?media\/|^\/Volumes\//;
@@ -19,8 +20,17 @@ export async function isRemovable(path: string): Promise<boolean> {
   return false;
 }
 
-/** The device whose file system holds `path`: that of the innermost mount. */
 async function deviceOf(path: string): Promise<string | null> {
+  const { device } = await mountOf(path);
+  return device.startsWith('/dev/') ? device : null;
+}
+
+/** Where the drive that holds `path` is mounted: what a person calls the drive. */
+export const driveOf = async (path: string): Promise<string> =>
+  simulatedDriveOf(path) ?? ((await mountOf(path)).point || '/');
+
+/** The innermost mount that holds `path`. */
+async function mountOf(path: string): Promise<{ readonly point: string; readonly device: string }> {
   const table = await readFile('/proc/self/mounts', 'utf8').catch(() => '');
   let innermost = { point: '', device: '' };
   for (const line of table.split('\n')) {
@@ -29,5 +39,5 @@ async function deviceOf(path: string): Promise<string | null> {
     const holds = point !== '' && (path === point || path.startsWith(point.endsWith('/') ? point : `${point}/`));
     if (holds && point.length >= innermost.point.length) innermost = { point, device };
   }
-  return innermost.device.startsWith('/dev/') ? innermost.device : null;
+  return innermost;
 }

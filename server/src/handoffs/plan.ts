@@ -1,5 +1,6 @@
 import {
   defaultHeadroomShare,
+  estimateSeconds,
   filesToCopy,
   roomAfter,
   standardChoices,
@@ -17,6 +18,7 @@ import type { Context } from '../context.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { folderInsideRoots } from '../disk/fence.ts';
 import { withFolder, type FolderIdentity } from '../disk/held.ts';
+import { driveOf } from '../disk/removable.ts';
 import { roomOf } from '../disk/room.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
@@ -28,9 +30,12 @@ import { enqueue } from '../queue/queue.ts';
 import type { Streams } from '../media/trim.ts';
 import type { Cuttable } from '../stores/cuttings.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord, type NewFile } from '../stores/handoffs.ts';
+import { handoffRunStore } from '../stores/handoffRuns.ts';
 import { jobStore } from '../stores/jobs.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { sidecarsFor, type SidecarsFound } from './sidecars.ts';
+
+type Target = HandoffPlan['targets'][number];
 
 type Request = {
   targetFolder: string;
@@ -96,11 +101,12 @@ export async function previewHandoff(
   const { view } = await workOut(db, projectId, asked);
   const wanted = [targetFolder, secondFolder].filter((f) => f !== undefined);
   const folders = await Promise.all(wanted.map((folder) => folderInsideRoots(folder, config.roots)));
-  return { ...view, targets: await withRoom(folders, view.sizeInBytes) };
+  const rooms = await withRoom(folders, view.sizeInBytes);
+  return { ...view, targets: await withSeconds(db, rooms, view) };
 }
 
 /** The room of each folder for so many bytes in each; what lies on one drive shares its room. */
-async function withRoom(folders: readonly string[], sizeInBytes: number): Promise<HandoffPlan['targets']> {
+async function withRoom(folders: readonly string[], sizeInBytes: number): Promise<Omit<Target, 'seconds'>[]> {
   const drives = await Promise.all(
     folders.map((path) => withFolder({ path }, (held) => Promise.resolve(held.identity.device))),
   );
@@ -119,6 +125,23 @@ async function withRoom(folders: readonly string[], sizeInBytes: number): Promis
   );
 }
 
+/** How long it takes there, as what was written onto each drive before went; coding anew takes longer than copying. */
+const withSeconds = (
+  db: Database,
+  rooms: readonly Omit<Target, 'seconds'>[],
+  { recordings, sizeInBytes }: PlannedContent,
+): Promise<Target[]> =>
+  Promise.all(
+    rooms.map(async (target) => {
+      const isCoded = recordings.some((r) => r.coded !== null);
+      const runs = await handoffRunStore.listOf(db, await driveOf(target.folder), isCoded);
+      return { ...target, seconds: estimateSeconds(runs, { files: filesOf(recordings), bytes: sizeInBytes }) };
+    }),
+  );
+
+const filesOf = (recordings: PlannedContent['recordings']): number =>
+  recordings.reduce((sum, { outs, sidecars }) => sum + outs.reduce((all, o) => all + o.files, sidecars.length), 0);
+
 /** Plans a handoff and keeps the plan: what would be copied where, what cannot come along and why, and whether it fits. */
 export async function planHandoff({ db, config }: Context, projectId: ProjectId, request: Request): Promise<HandoffId> {
   const { layout, targetFolder, secondFolder } = request;
@@ -135,8 +158,8 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
       parent: await requireFree(parent, join(parent, name)),
     })),
   );
-  const rooms = await withRoom(parents, plan.sizeInBytes);
-  const view = { ...content, targets: rooms.map(({ room }, i) => ({ folder: targets[i]!.folder, room })) };
+  const rooms = await withSeconds(db, await withRoom(parents, plan.sizeInBytes), content);
+  const view = { ...content, targets: rooms.map((of, i) => ({ ...of, folder: targets[i]!.folder })) };
   const files = plan.recordings.flatMap((recording) => [
     ...filesFor(recording, project, cuttings.get(recording.mediaFileId)?.streams ?? null),
     ...recording.sidecars.map((sidecar) => sidecarFile(sidecar, beside.get(sidecar.mediaFileId)!, project)),

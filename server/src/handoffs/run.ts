@@ -4,11 +4,13 @@ import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import type { HandoffId } from '@legame/core/model';
 import type { JobContext } from '../context.ts';
 import { isInside } from '../disk/fence.ts';
+import { driveOf } from '../disk/removable.ts';
 import { tell } from '../events/tell.ts';
 import { madeFolder } from '../made/folders.ts';
 import { Ours } from '../made/ours.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
 import { problemFor, UserProblem } from '../problems.ts';
+import { handoffRunStore } from '../stores/handoffRuns.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord, type HandoffTarget } from '../stores/handoffs.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
 import { hashesOf, type Copied } from '../media/copying.ts';
@@ -30,12 +32,16 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
       ours.push(
         await Ours.in(db, i === 0 ? `handoff:${id}` : `handoff:${id}:${i + 1}`, await folderOf(job, id, target)),
       );
+    const left = (await handoffStore.listFiles(db, id)).filter((f) => f.state !== 'verified');
+    const startedMs = performance.now();
     if (handoff.layout === 'otioz') await writeZippedBundle(job, handoff, ours);
-    else {
-      await copyFiles(job, handoff, ours);
-      await proveAgain(job, handoff, ours);
-    }
+    else await copyFiles(job, handoff, ours);
+    const ms = performance.now() - startedMs;
+    if (handoff.layout !== 'otioz') await proveAgain(job, handoff, ours);
     const files = await handoffStore.listFiles(db, id);
+    const before = new Set(left.map((f) => f.position));
+    const written = files.filter((f) => f.state === 'verified' && before.has(f.position));
+    await measured(job, handoff, written, ms);
     // What went whole instead of in parts is known only now.
     await writePapers(job, await handoffStore.getHandoff(db, id), ours, files);
     const failed = files.filter((f) => f.state === 'failed');
@@ -53,6 +59,20 @@ export async function runHandoff(job: JobContext, id: HandoffId): Promise<void> 
     for (const one of ours) await one.sweep();
     await tell(db, 'project', handoff.projectId);
   }
+}
+
+/** How long it took is what the next one onto these drives is told by. */
+async function measured(
+  { db }: JobContext,
+  { targets }: HandoffRecord,
+  written: readonly HandoffFile[],
+  ms: number,
+): Promise<void> {
+  const bytes = written.reduce((sum, f) => sum + f.sizeInBytes, 0);
+  if (bytes === 0) return;
+  const isCoded = written.some((f) => f.trim?.coded);
+  for (const drive of new Set(await Promise.all(targets.map(({ folder }) => driveOf(folder)))))
+    await handoffRunStore.insert(db, { drive, isCoded, files: written.length, bytes, ms });
 }
 
 const folderOf = ({ db }: JobContext, id: HandoffId, { folder, parent, made, isIntended }: HandoffTarget) =>

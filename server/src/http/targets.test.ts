@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Handoff, HandoffLayout, SetCheck } from '@legame/core/contract';
+import type { Handoff, HandoffLayout, HandoffPreview, SetCheck } from '@legame/core/contract';
 import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { kilnIn } from '../testing/kiln.ts';
@@ -53,6 +53,15 @@ test.each([
       [at('SHUTTLE/both'), true],
     ]);
     expect(await run(planned)).toMatchObject({ state: 'done', problem: null });
+    // The next onto these drives is told how long it takes, by what this one took.
+    const asked = { targetFolder: at('OUT'), secondFolder: at('SHUTTLE'), choices };
+    const { body } = await post(`/projects/${projectId}/handoffs/preview`, asked).expect(200);
+    const told = (body as HandoffPreview).targets.map((t) => t.seconds);
+    expect([planned.plan.targets.map((t) => t.seconds), told]).toEqual([
+      [null, null],
+      [expect.any(Number), expect.any(Number)],
+    ]);
+    expect(Math.min(...(told as number[]))).toBeGreaterThan(0);
     expect(contentOf(at('SHUTTLE/both'))).toEqual(contentOf(at('OUT/both')));
     expect(contentOf(at('OUT/both')).length).toBeGreaterThan(2);
     for (const drive of ['OUT', 'SHUTTLE']) {

@@ -221,6 +221,7 @@ describe('handoffs', () => {
             {
               folder: '/out/x',
               room: { freeInBytes: 1, totalInBytes: 1, headroomShare: 0.1, usableInBytes: 1, fits: true },
+              seconds: null,
             },
           ],
         },

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import type { HandoffPlan, PlannedContent } from '@legame/core/contract';
 import { isException } from '@legame/words/handoffs';
-import { bytes, count } from '@legame/words/numbers';
+import { aboutSeconds, bytes, count } from '@legame/words/numbers';
 
 /** How many files of media and sidecars are written. */
 export const filesIn = ({ recordings }: Pick<PlannedContent, 'recordings'>): number =>
@@ -65,13 +65,19 @@ export function PlanSum({
   );
 }
 
-function RoomSaid({ target: { folder, room }, isOnly }: { target: HandoffPlan['targets'][number]; isOnly: boolean }) {
+function RoomSaid({
+  target: { folder, room, seconds },
+  isOnly,
+}: {
+  target: HandoffPlan['targets'][number];
+  isOnly: boolean;
+}) {
   const { fits, usableInBytes, headroomShare } = room;
   const there = isOnly ? 'there' : `on ${folder.split('/').at(-1)}`;
   return (
     <span className={fits ? 'block text-quiet' : 'block font-semibold text-missing'}>
       {fits
-        ? `${bytes(usableInBytes)} can be used ${there} beside the headroom of ${headroomShare * 100} %`
+        ? `${bytes(usableInBytes)} can be used ${there} beside the headroom of ${headroomShare * 100} %${seconds === null ? '' : `; ${aboutSeconds(seconds)}, as it went there before`}`
         : `Does not fit ${there}: only ${bytes(usableInBytes)} can be used beside the headroom of ${headroomShare * 100} %. Choose another drive.`}
     </span>
   );

@@ -73,6 +73,7 @@ const plan: HandoffPlan = {
     {
       folder: '/out/to colour',
       room: { freeInBytes: 9e9, totalInBytes: 1e10, headroomShare: 0.1, usableInBytes: 8e9, fits: true },
+      seconds: null,
     },
   ],
 };
@@ -176,6 +177,12 @@ describe('a kept plan', () => {
     await userEvent.selectOptions(screen.getByLabelText('rows shown'), 'all');
     await userEvent.selectOptions(screen.getByLabelText('sorted by'), 'name');
     expect(names()).toEqual(['1.mov', '2.mov', 'bowl', 'slate']);
+  });
+
+  test('says how long it takes, where something was written onto that drive before', async () => {
+    handoffs = [handoff('planned', { plan: { ...plan, targets: plan.targets.map((t) => ({ ...t, seconds: 730 })) } })];
+    show();
+    expect(await screen.findByText(/; about 12 minutes, as it went there before$/)).toBeTruthy();
   });
 
   test('that does not fit beside the headroom cannot be run, and says so', async () => {
