@@ -1,6 +1,7 @@
 import { pino } from 'pino';
 import { readOutdated } from './documents/bringIn.ts';
 import { matchUnmatched } from './matching/matchProject.ts';
+import { settleRenames } from './naming/carry.ts';
 import { settlePlaces } from './room/clear.ts';
 import { sweepPlaces } from './places/states.ts';
 import { endDocumentProcesses } from './documents/apart.ts';
@@ -29,6 +30,7 @@ const context = { db, config, log, readLog: new ReadLog(db, 'server') };
 await readOutdated(context);
 await matchUnmatched({ db });
 await settlePlaces(context);
+await settleRenames(context);
 
 // Whoever runs this without the page that it serves, as developers do, shows nothing.
 const token = config.webFolder ? await readToken(config.tokenFile) : null;

@@ -224,5 +224,7 @@ export function aboutWords(about: About | null): string {
       return `“${about.name}”`;
     case 'reason':
       return about.text;
+    case 'files':
+      return count(about.files, 'file');
   }
 }

@@ -136,7 +136,9 @@ export function scopeText({
   const stretches = ranges.map(({ timeline, from, to }) => `${timeline} from ${from} to ${to}`);
   const chosen = clipsChosen === null ? of : `${count(clipsChosen, 'chosen clip')} of ${of}`;
   const cut = stretches.length > 0 ? `${chosen} (only ${listed(stretches)})` : chosen;
-  return bins.length > 0 ? `${cut}, and all of ${listed(bins.map((bin) => (bin.length === 0 ? 'every bin' : `the bin ${binText(bin)}`)))}` : cut;
+  return bins.length > 0
+    ? `${cut}, and all of ${listed(bins.map((bin) => (bin.length === 0 ? 'every bin' : `the bin ${binText(bin)}`)))}`
+    : cut;
 }
 
 /** How much of the wanted handles a recording does not hold, in its own units; null where it holds all. */

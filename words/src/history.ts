@@ -41,6 +41,13 @@ export function changeTold(change: HistoryChange): ChangeTold {
     const of = [change.reel, change.file].filter(Boolean).join(' · ');
     return { of, kind: 'pull list', before: side(change.before), after: side(change.after) };
   }
+  if (change.what === 'rename')
+    return {
+      of: change.folder ?? 'a file that is forgotten',
+      kind: 'name',
+      before: said(change.before),
+      after: said(change.after),
+    };
   const both = (kind: string, side: (which: 'before' | 'after') => Side): ChangeTold => ({
     of: change.clipName ?? 'a clip taken out since',
     kind,

@@ -2,8 +2,10 @@ import { binFaultWords, binText } from './bins.ts';
 import { detailWords } from './details.ts';
 import type { NotCleared, NotPutBack, Problem, Wanted, WhySkipped } from '@legame/core/contract';
 import type { PackageFault } from '@legame/core/project';
+import { listed } from './handoffs.ts';
 import { whyNotHomeWords } from './health.ts';
 import { listFaultText } from './sets.ts';
+import { renameFaultWords } from './naming.ts';
 import { bytes, count } from './numbers.ts';
 import { readFaultSentence } from './remarks.ts';
 import { refusedThing } from './storage.ts';
@@ -155,6 +157,12 @@ export function problemText(problem: Problem): string {
       return 'There is nothing to do again: the last thing done was not an undo.';
     case 'undo-overtaken':
       return 'This cannot be undone: the place that held the files of before was forgotten. Add the place again and link by rule.';
+    case 'rename-refused':
+      return `"${problem.name}" cannot be called "${problem.to}": ${renameFaultWords[problem.why]}. Nothing was renamed.`;
+    case 'rename-overtaken':
+      return `"${problem.name}" is not there under this name any more. Nothing was renamed: look at the names as they are now.`;
+    case 'rename-of-others':
+      return `${count(problem.files, 'file')} of these ${problem.files === 1 ? 'is' : 'are'} used by ${listed(problem.by)} as well. Nothing was renamed: say that they are to be renamed all the same, or leave them out.`;
     case 'restored-already':
       return `"${problem.path}" was restored already.`;
     case 'cause-gone':

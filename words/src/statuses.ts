@@ -125,6 +125,7 @@ const verbSentences: Readonly<Record<Verb, (n: string) => string>> = {
   'change-folder': (n) => `Changed a folder: linked ${n}`,
   'switch-form': (n) => `Switched ${n} to another form`,
   follow: (n) => `Followed files that were renamed or moved: ${n}`,
+  rename: () => 'Renamed files',
   'bring-home': (n) => `Brought the files of ${n} home`,
   'put-back': (n) => `Put ${n} back where the edit expects it`,
   pin: (n) => `Pinned ${n}`,

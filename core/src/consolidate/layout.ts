@@ -5,6 +5,7 @@ import { convertFrames, type FrameRange } from '../time/range.ts';
 import { nominalRate } from '../time/rate.ts';
 import { formatTimecode } from '../time/timecode.ts';
 import type { Choices, PlanFile, PlanInput } from './choices.ts';
+import { hasToken } from '../naming/pattern.ts';
 import { nameBy, type NameParts, type Wanted } from './names.ts';
 import type { Span } from './spans.ts';
 
@@ -27,7 +28,7 @@ export function laidOut(one: Gathered, span: Span | null, n: number, choices: Ch
   const from = file.folder.split('/').at(-1) || file.placeName;
   const { stem, extension: own } = splitExtension(file.name);
   const { pattern } = choices;
-  const spans = span && !/\{(start|n)\}/.test(pattern) ? `${pattern}_{start}` : pattern;
+  const spans = span && !hasToken(pattern, 'start') && !hasToken(pattern, 'n') ? `${pattern}_{start}` : pattern;
   const name = file.sequence ? sequenceStem(file, file.sequence) : stem;
   const parts: NameParts = {
     name,

@@ -1,3 +1,4 @@
+import { fillPattern, strangeTokens as strangeIn } from '../naming/pattern.ts';
 import { nameKey, safeName, splitExtension } from '../paths/names.ts';
 
 /** How the set's folders are laid out. `flat`: all in one; the others by what each recording is or where it lay. */
@@ -11,26 +12,12 @@ export type NameParts = Readonly<Record<NameToken, string>>;
 
 export const defaultPattern = '{name}';
 
-/** What stands in braces and is no token, or is a brace that has no other. */
-export function strangeTokens(pattern: string): string[] {
-  const rest = nameTokensKnown.reduce((text, token) => text.replaceAll(`{${token}}`, ''), pattern);
-  return [...rest.matchAll(/\{([^{}]*)\}?|\}/g)].map((m) => m[1] ?? '}');
-}
+/** What of a pattern is no token. */
+export const strangeTokens = (pattern: string): string[] => strangeIn(pattern, nameTokensKnown);
 
-/**
- * A name by a pattern, without its extension: tokens in braces give way to what is known, and separators around one that
- * is empty go with it. Safe on every file system; never empty.
- */
-export function nameBy(pattern: string, parts: NameParts): string {
-  const name = pattern
-    .replace(/([-_. ]*)\{(\w+)\}/g, (whole, before: string, token: string) => {
-      if (!(token in parts)) return whole;
-      const known = parts[token as NameToken];
-      return known && before + known;
-    })
-    .replace(/^[-_. ]+/, '');
-  return safeName(name || parts.name);
-}
+/** A name by a pattern, without its extension. Safe on every file system; never empty. */
+export const nameBy = (pattern: string, parts: NameParts): string =>
+  safeName(fillPattern(pattern, parts) || parts.name);
 
 /** Something that needs a name in the set, with the folder and name it would have by itself. */
 export type Wanted = {

@@ -19,6 +19,7 @@ export const aboutSchema = z.discriminatedUnion('code', [
   z.object({ code: z.literal('form'), form: z.enum(forms) }),
   z.object({ code: z.literal('checkpoint'), name: z.string() }),
   z.object({ code: z.literal('reason'), text: z.string() }),
+  z.object({ code: z.literal('files'), files: z.int() }),
 ]);
 
 export type About = z.infer<typeof aboutSchema>;
@@ -35,6 +36,7 @@ export const verbs = [
   'switch-form',
   'put-back',
   'bring-home',
+  'rename',
   'follow',
   'park',
   'waive',
@@ -128,6 +130,8 @@ export const historyChangeSchema = z.discriminatedUnion('what', [
     before: pullRequestSchema.nullable(),
     after: pullRequestSchema.nullable(),
   }),
+  /** A file of a place got another name: the folder it lies in, and its names; the folder null where it is forgotten. */
+  z.object({ what: z.literal('rename'), folder: z.string().nullable(), before: z.string(), after: z.string() }),
   z.object({ what: z.literal('learn'), placeName: z.string().nullable(), name: z.string() }),
 ]);
 

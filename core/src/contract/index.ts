@@ -17,6 +17,7 @@ export * from './jobs.ts';
 export * from './layouts.ts';
 export * from './links.ts';
 export * from './media.ts';
+export * from './naming.ts';
 export * from './places.ts';
 export * from './problems.ts';
 export * from './projects.ts';

@@ -1,3 +1,4 @@
+import type { RenameFault } from '../naming/index.ts';
 import type { NotBroughtHome } from './health.ts';
 import type { BinPath } from '../bins/noted.ts';
 import type { BinFault } from '../bins/tree.ts';
@@ -160,6 +161,9 @@ export type Problem =
   | { readonly code: 'nothing-to-undo' }
   | { readonly code: 'nothing-to-redo' }
   | { readonly code: 'undo-overtaken' }
+  | { readonly code: 'rename-refused'; readonly name: string; readonly to: string; readonly why: RenameFault }
+  | { readonly code: 'rename-overtaken'; readonly name: string }
+  | { readonly code: 'rename-of-others'; readonly files: number; readonly by: readonly string[] }
   | { readonly code: 'restored-already'; readonly path: string }
   | { readonly code: 'cause-gone' }
   | { readonly code: 'cause-needs-a-person' }

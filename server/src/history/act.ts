@@ -1,11 +1,12 @@
 import type { Noted } from '@legame/core/bins';
-import type { ClipId, Interpretation, ProjectId } from '@legame/core/model';
+import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
 import { nameKey } from '@legame/core/paths';
 import type { About, Act, Verb } from '@legame/core/contract';
 import type { Context } from '../context.ts';
 import type { Transaction } from '../db/database.ts';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
+import { carryRenames, inRenamingTurn } from '../naming/carry.ts';
 import { UserProblem } from '../problems.ts';
 import { manyRows } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
@@ -44,32 +45,53 @@ export async function act(
  * once, however often it is said.
  */
 export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId, meant?: number): Promise<Act> {
-  return projectStore.inTurn(db, projectId, async (trx) => {
+  const seen = await journalStore.findLast(db, projectId);
+  return inTurnFor(db, projectId, seen, async (trx) => {
     const done = await answered(trx, projectId, meant, true);
     if (done) return done;
     const entry = await journalStore.findLast(trx, projectId);
     if (!entry) throw new UserProblem({ code: 'nothing-to-undo' });
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
+    // What came in between is not what was asked to be taken back.
+    if (renames(entry) && !renames(seen)) throw new UserProblem({ code: 'undo-overtaken' });
     await apply(trx, projectId, entry.changes.toReversed(), 'before');
     await journalStore.setUndone(trx, entry.id, true);
     await followUp(trx, projectId, entry.changes);
+    await carryRenames(db, trx, entry.changes, 'before');
     return viewAct(entry);
   });
 }
 
 /** Does the act again that was undone last, if no other came after it. */
 export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId, meant?: number): Promise<Act> {
-  return projectStore.inTurn(db, projectId, async (trx) => {
+  const seen = await journalStore.findRedoable(db, projectId);
+  return inTurnFor(db, projectId, seen, async (trx) => {
     const done = await answered(trx, projectId, meant, false);
     if (done) return done;
     const entry = await journalStore.findRedoable(trx, projectId);
     if (!entry) throw new UserProblem({ code: 'nothing-to-redo' });
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
+    // What came in between is not what was asked to be taken back.
+    if (renames(entry) && !renames(seen)) throw new UserProblem({ code: 'undo-overtaken' });
     await apply(trx, projectId, entry.changes, 'after');
     await journalStore.setUndone(trx, entry.id, false);
     await followUp(trx, projectId, entry.changes);
+    await carryRenames(db, trx, entry.changes, 'after');
     return viewAct(entry);
   });
+}
+
+const renames = (entry: JournalEntry | null): boolean => entry?.changes.some((c) => c.what === 'rename') ?? false;
+
+/** In the project's turn; what moves files takes the turn of those who do first. */
+function inTurnFor(
+  db: Context['db'],
+  projectId: ProjectId,
+  seen: JournalEntry | null,
+  run: (trx: Transaction) => Promise<Act>,
+): Promise<Act> {
+  const inTurn = () => projectStore.inTurn(db, projectId, run);
+  return renames(seen) ? inRenamingTurn(db, inTurn) : inTurn();
 }
 
 /** The act that is meant, where it is already as it was asked to be. */
@@ -117,6 +139,7 @@ async function apply(
   const notes: { clipId: ClipId; noted: Noted | null }[] = [];
   const accepted: AcceptedFinding[] = [];
   const pulls: PullMarked[] = [];
+  const renamed: { id: MediaFileId; name: string }[] = [];
   for (const change of changes) {
     switch (change.what) {
       case 'link': {
@@ -155,6 +178,9 @@ async function apply(
       case 'pull':
         pulls.push({ key: change.key, request: change[side] });
         break;
+      case 'rename':
+        renamed.push({ id: change.mediaFileId, name: change[side] });
+        break;
       case 'decline':
         if ((side === 'after') !== (change.back ?? false))
           await clipStore.decline(trx, change.clipId, change.mediaFileId);
@@ -177,6 +203,7 @@ async function apply(
   if (notes.length) await clipNoteStore.setNotes(trx, notes);
   if (accepted.length) await healthStore.setAccepted(trx, projectId, accepted);
   if (pulls.length) await pullStore.setRequests(trx, projectId, pulls);
+  if (renamed.length) await mediaFileStore.rename(trx, renamed);
 }
 
 async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {

@@ -56,7 +56,7 @@ export async function tellChanges(
   const fileIds = shown.flatMap((c) =>
     c.what === 'link'
       ? [c.before?.mediaFileId, c.after?.mediaFileId].filter((f) => f !== undefined)
-      : c.what === 'decline'
+      : c.what === 'decline' || c.what === 'rename'
         ? [c.mediaFileId]
         : [],
   );
@@ -76,6 +76,11 @@ export async function tellChanges(
   return shown.map((change): HistoryChange => {
     if (change.what === 'learn')
       return { what: 'learn', placeName: namesOfPlaces.get(change.placeId) ?? null, name: change.name };
+    if (change.what === 'rename') {
+      const path = filePaths.get(change.mediaFileId);
+      const folder = path === undefined ? null : path.slice(0, Math.max(0, path.lastIndexOf('/')));
+      return { what: 'rename', folder, before: change.before, after: change.after };
+    }
     if (change.what === 'bins' || change.what === 'labels') return change;
     if (change.what === 'accept') {
       const { what, check, subject, before, after } = change;

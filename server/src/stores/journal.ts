@@ -47,7 +47,14 @@ export type PullChange = {
   readonly before: PullRequest | null;
   readonly after: PullRequest | null;
 };
-export type Change = ClipChange | NameLearned | DeskChange | HomeChange | AcceptChange | PullChange;
+/** A file of a place that was given another name in its folder. */
+export type FileRenamed = {
+  readonly what: 'rename';
+  readonly mediaFileId: MediaFileId;
+  readonly before: string;
+  readonly after: string;
+};
+export type Change = ClipChange | NameLearned | DeskChange | HomeChange | AcceptChange | PullChange | FileRenamed;
 
 const notOfClips: ReadonlySet<Change['what']> = new Set<Exclude<Change, ClipChange>['what']>([
   'learn',
@@ -56,6 +63,7 @@ const notOfClips: ReadonlySet<Change['what']> = new Set<Exclude<Change, ClipChan
   'home',
   'accept',
   'pull',
+  'rename',
 ]);
 /** Whether a change is one of a clip, and not of the project or of a place. */
 export const isOfClip = (change: Change): change is ClipChange => !notOfClips.has(change.what);

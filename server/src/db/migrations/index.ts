@@ -22,6 +22,7 @@ import { pulls } from './021-pulls.ts';
 import { watched } from './022-watched.ts';
 import { beforeActs } from './023-beforeActs.ts';
 import { along } from './024-along.ts';
+import { renames } from './025-renames.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -49,4 +50,5 @@ export const migrations = [
   watched,
   beforeActs,
   along,
+  renames,
 ] as const;

@@ -1,6 +1,7 @@
 import {
   acceptanceSchema,
   acceptedCopySchema,
+  actSchema,
   archiveSchema,
   clearAnswerSchema,
   clearedSchema,
@@ -9,6 +10,8 @@ import {
   driveChangeSchema,
   jobSchema,
   mediaFileIdSchema,
+  namingPreviewSchema,
+  namingRequestSchema,
   newTrialSchema,
   openingSchema,
   placeIdSchema,
@@ -16,6 +19,7 @@ import {
   projectIdSchema,
   readLogQuerySchema,
   recordingSchema,
+  renameRequestSchema,
   rereadSchema,
   roomByPlaceSchema,
   roomMapSchema,
@@ -30,6 +34,8 @@ import { viewAcceptance } from '../../acceptance/views.ts';
 import { askShelf, changeDrive } from '../../drives/bay.ts';
 import { viewDriveBay } from '../../drives/views.ts';
 import { route } from '../route.ts';
+import { renameFiles } from '../../naming/rename.ts';
+import { previewNames } from '../../naming/views.ts';
 import { startHash } from '../../places/hashFiles.ts';
 import { listRecordings, listTrouble } from '../../places/views.ts';
 import { reread, restoreIndex, setAllAside, setIndexAside } from '../../reading/reread.ts';
@@ -144,6 +150,24 @@ export const storageRoutes = [
     params: byId,
     answer: z.object({ path: z.string() }),
     handle: ({ params }, context) => restoreCleared(context, params.id),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/renames/preview',
+    summary: 'How the files of clips would be called by a pattern, and what stands in the way',
+    params: inProject,
+    body: namingRequestSchema,
+    answer: namingPreviewSchema,
+    handle: async ({ params, body }, { db }) => ({ files: await previewNames({ db }, params.projectId, body) }),
+  }),
+  route({
+    method: 'post',
+    path: '/projects/:projectId/renames',
+    summary: 'Give files other names in their folders, all or none; undo renames them back',
+    params: inProject,
+    body: renameRequestSchema,
+    answer: actSchema,
+    handle: ({ params, body }, context) => renameFiles(context, params.projectId, body),
   }),
   route({
     method: 'get',
