@@ -39,7 +39,9 @@ export async function benchWalking(): Promise<void> {
         { patienceMs: 30_000, onPart: (part) => part.part === 'files' && walk.add(part.files.map(fromList)) },
       );
       if (listed.part !== 'listed') throw new Error(`the walk ended with ${listed.part}`);
-      return walk.finish([]);
+      const changes = await walk.finish([]);
+      if (changes === 'overtaken') throw new Error('somebody renames files here');
+      return changes;
     };
     await db.raw('create table plain (like media_files including all)');
     // The table of files refers to its place; so does the one it is held against.

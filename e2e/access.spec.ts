@@ -33,6 +33,7 @@ async function screens({ id, places }: Saltglass): Promise<string[]> {
     'bins',
     'timecode',
     'pulls',
+    'naming',
     'health',
     'history',
     'read-log',

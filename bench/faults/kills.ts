@@ -5,6 +5,7 @@ import { say } from '../measure.ts';
 import { victims, type MistreatedLegame } from './house.ts';
 import { beginHome, finishHome, placesOfClips } from './home.ts';
 import { inventory } from './inventory.ts';
+import { finishRenames, namesBefore, renameOnAndOn } from './names.ts';
 import { finish, secondOf, spares, targetOf, trimming, type World } from './world.ts';
 
 /** `LEGAME_DURING=bring-home` kills only during that; `LEGAME_VICTIMS=postmaster,web` kills only those. */
@@ -22,6 +23,7 @@ const activities = [
   'put-back',
   'bring-in',
   'bring-home',
+  'rename',
 ] as const;
 const during = activities.filter((a) => process.env.LEGAME_DURING?.split(',').includes(a) ?? true);
 
@@ -29,12 +31,13 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
   const { legame, problems } = world;
   const ups: number[] = [];
   const counts = new Map<string, number>();
-  const done = { handoff: 0, trimmed: 0, 'put-back': 0, 'bring-home': 0 };
+  const done = { handoff: 0, trimmed: 0, 'put-back': 0, 'bring-home': 0, rename: 0 };
   for (let n = 0; n < kills; n += 1) {
     const victim = chosen[n % chosen.length]!;
     const activity = during[Math.floor(Math.random() * during.length)]!;
     const what = `kill ${n}: ${victim} during ${activity}`;
     const before = activity === 'bring-home' ? await placesOfClips(world) : null;
+    const named = activity === 'rename' ? await namesBefore(world) : null;
     const begun = await begin(world, activity, n).catch((error: unknown) => {
       problems.push(`${what}: could not begin, ${String(error)}`);
       return null;
@@ -54,6 +57,7 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
     await begun?.request.catch(() => null);
     await legame.idle().catch((error: unknown) => void problems.push(`${what}: ${String(error)}`));
     if (begun?.handoffId) problems.push(...(await finish(world, begun.handoffId)).map((p) => `${what}: ${p}`));
+    if (named) problems.push(...(await finishRenames(world, named)).map((p) => `${what}: ${p}`));
     if (before) problems.push(...(await finishHome(world, before)).map((p) => `${what}: ${p}`));
     if (activity === 'put-back') problems.push(...(await putAllBack(world)).map((p) => `${what}: ${p}`));
     if (activity in done) done[activity as keyof typeof done] += 1;
@@ -62,7 +66,7 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
   const at = (share: number) => Math.round(ups[Math.min(ups.length - 1, Math.floor(ups.length * share))] ?? 0);
   say(`${ups.length} kills (${[...counts].map(([who, times]) => `${times} ${who}`).join(', ')})`);
   say(
-    `  during ${done.handoff} handoffs, ${done.trimmed} trimmed ones, ${done['put-back']} times putting back, ${done['bring-home']} times bringing home`,
+    `  during ${done.handoff} handoffs, ${done.trimmed} trimmed ones, ${done['put-back']} times putting back, ${done['bring-home']} times bringing home, ${done.rename} times renaming`,
   );
   say(`  answers again after ${at(0.5)} ms (half), ${at(0.95)} ms (19 of 20), ${at(1)} ms (all)`);
 }
@@ -72,6 +76,8 @@ type Begun = { readonly request: Promise<unknown>; readonly handoffId: string | 
 async function begin(world: World, activity: (typeof activities)[number], n: number): Promise<Begun> {
   const { legame, projectId, placeId } = world;
   switch (activity) {
+    case 'rename':
+      return { request: renameOnAndOn(world), handoffId: null };
     case 'bring-home':
       return { ...(await beginHome(world)), handoffId: null };
     case 'handoff':

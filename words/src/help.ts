@@ -100,6 +100,16 @@ export const screenHelp = {
       'Keep the state as it is, and the next look tells what is new and what is gone.',
     ],
   },
+  naming: {
+    title: 'Names',
+    about:
+      'What the files of clips are called, held against a pattern; and other names for them, with every clip kept tied.',
+    how: [
+      'Choose clips in the ledger or in bins and say there that their files are to be renamed; without a choice all are looked at.',
+      'Change the pattern, or write a name yourself. Files beside a recording under its name go with it.',
+      'Rename: all at once, or none. Undo renames them back.',
+    ],
+  },
   history: {
     title: 'History',
     about: 'Everything that was changed, by which rule or by hand, clip by clip before and after; and the way back.',

@@ -6,7 +6,7 @@ import type { Context } from '../context.ts';
 import type { Transaction } from '../db/database.ts';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
-import { carryRenames, inRenamingTurn } from '../naming/carry.ts';
+import { carryRenames, holdPlaces, inRenamingTurn, renamedIn } from '../naming/carry.ts';
 import { UserProblem } from '../problems.ts';
 import { manyRows } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
@@ -54,6 +54,7 @@ export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId, me
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
     // What came in between is not what was asked to be taken back.
     if (renames(entry) && !renames(seen)) throw new UserProblem({ code: 'undo-overtaken' });
+    await holdPlaces(trx, renamedIn(entry.changes));
     await apply(trx, projectId, entry.changes.toReversed(), 'before');
     await journalStore.setUndone(trx, entry.id, true);
     await followUp(trx, projectId, entry.changes);
@@ -73,6 +74,7 @@ export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId, me
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
     // What came in between is not what was asked to be taken back.
     if (renames(entry) && !renames(seen)) throw new UserProblem({ code: 'undo-overtaken' });
+    await holdPlaces(trx, renamedIn(entry.changes));
     await apply(trx, projectId, entry.changes, 'after');
     await journalStore.setUndone(trx, entry.id, false);
     await followUp(trx, projectId, entry.changes);

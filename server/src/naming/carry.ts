@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { MediaFileId, PlaceId } from '@legame/core/model';
 import { nameKey } from '@legame/core/paths';
 import pLimit from 'p-limit';
 import type { Database, Transaction } from '../db/database.ts';
@@ -6,10 +7,12 @@ import { codeOf } from '../disk/failures.ts';
 import { withFolder } from '../disk/held.ts';
 import { FencedFolder, isSameFile, moveInside, nameAside } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
+import { enqueue } from '../queue/queue.ts';
 import type { Change, FileRenamed } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore } from '../stores/places.ts';
 import { type NotedRename, renameStore } from '../stores/renames.ts';
+import { inWalksTurn } from '../stores/walks.ts';
 
 /** Times are kept to two seconds by some file systems. */
 const timeToleranceMs = 2001;
@@ -45,29 +48,59 @@ export async function carryRenames(
     throw error;
   }
   await renameStore.forget(trx, batch);
+  for (const { placeId, placeName, folder } of foldersOf(noted))
+    await enqueue(trx, 'index-place', { placeId, folder }, folder === '' ? placeName : `${placeName}/${folder}`);
 }
+
+/**
+ * First of all in such a transaction: while it lasts, nobody writes down what was seen in these places, and what was seen
+ * before it is thrown away.
+ */
+export async function holdPlaces(trx: Transaction, files: readonly MediaFileId[]): Promise<void> {
+  const places = new Set((await mediaFileStore.listByIds(trx, files)).map((f) => f.placeId));
+  for (const id of [...places].sort()) {
+    await inWalksTurn(trx, id);
+    await placeStore.countRenaming(trx, id);
+  }
+}
+
+/** Which files an act renames. */
+export const renamedIn = (changes: readonly Change[]): readonly MediaFileId[] =>
+  changes.flatMap((c) => (c.what === 'rename' ? [c.mediaFileId] : []));
+
+const foldersOf = (noted: readonly Noted[]): Noted[] => [
+  ...new Map(noted.map((n) => [`${n.placeId}/${n.folder}`, n])).values(),
+];
 
 /** At start: what was begun and not said in the database goes back to the names that it says. */
 export const settleRenames = ({ db }: { readonly db: Database }): Promise<void> => turn(() => settleNow(db));
 
 async function settleNow(db: Database): Promise<void> {
-  for (const [batch, noted] of await renameStore.listBegun(db))
-    if (await back(noted)) await renameStore.forget(db, batch);
+  const places = await placeStore.listPlaces(db);
+  for (const [batch, noted] of await renameStore.listBegun(db)) {
+    if (!(await back(noted))) continue;
+    // Somebody may have read one under the name of another.
+    for (const { ground, folder, from } of noted) {
+      const place = places.find((p) => p.path === ground.path);
+      if (!place) continue;
+      await mediaFileStore.forgetReadings(db, place.id, folder, [from]);
+      await enqueue(db, 'index-place', { placeId: place.id, folder }, place.name);
+    }
+    await renameStore.forget(db, batch);
+  }
 }
 
+type Noted = NotedRename & { readonly placeId: PlaceId; readonly placeName: string };
+
 /** What each file is now; one that is not what was indexed is another. */
-async function notesFor(
-  trx: Transaction,
-  renamed: readonly FileRenamed[],
-  side: 'before' | 'after',
-): Promise<NotedRename[]> {
+async function notesFor(trx: Transaction, renamed: readonly FileRenamed[], side: 'before' | 'after'): Promise<Noted[]> {
   const files = await mediaFileStore.listByIds(
     trx,
     renamed.map((r) => r.mediaFileId),
   );
   const records = new Map(files.map((f) => [f.id, f]));
   const places = new Map((await placeStore.listPlaces(trx)).map((p) => [p.id, p]));
-  const noted: NotedRename[] = [];
+  const noted: Noted[] = [];
   for (const { mediaFileId, before, after } of renamed) {
     const record = records.get(mediaFileId);
     const place = record && places.get(record.placeId);
@@ -83,7 +116,8 @@ async function notesFor(
       Math.abs(found.modifiedMs - record.modifiedMs) <= timeToleranceMs;
     if (!isSame) throw new UserProblem({ code: 'source-changed', path: folder.resolve(path), since: 'planned' });
     const { isFile: _, ...identity } = found;
-    noted.push({ ground: groundOf(place), folder: record.folder, from, to, aside: nameAside(), identity });
+    const names = { folder: record.folder, from, to, aside: nameAside() };
+    noted.push({ ...names, ground: groundOf(place), identity, placeId: place.id, placeName: place.name });
   }
   return noted;
 }

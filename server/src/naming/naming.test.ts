@@ -3,8 +3,11 @@ import { randomUUID } from 'node:crypto';
 import { linkSync, mkdirSync, readFileSync, readdirSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Act, ClipRow, History, HistoryChange, NamedFile, NamingPreview, Problem } from '@legame/core/contract';
+import type { PlaceId } from '@legame/core/model';
 import { type FileIdentity, nameAside } from '../disk/writing.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { renameStore } from '../stores/renames.ts';
+import { beginWalk } from '../stores/walks.ts';
 import { clientOf } from '../testing/client.ts';
 import { makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
@@ -136,6 +139,30 @@ describe('renaming the files of clips', () => {
     for (let n = 0; n < 2; n += 1) await post(`/projects/${projectId}/undo`, {}).expect(200);
     expect(holds('KILN/day1')).toEqual(before);
   });
+});
+
+test('what was listed or read before a renaming is not believed after it, nor while one is not settled', async () => {
+  const walk = await beginWalk(house.db, kiln as PlaceId, 'day1');
+  const [bowl, door] = await preview(await clipsOf('bowl.mov', 'door.mov'), { pattern: '{name}' });
+  const swapped = [
+    { mediaFileId: bowl!.mediaFileId, from: 'bowl.mov', to: 'door.mov' },
+    { mediaFileId: door!.mediaFileId, from: 'door.mov', to: 'bowl.mov' },
+  ];
+  await rename({ files: swapped });
+  expect(await walk.finish([])).toBe('overtaken');
+  const factsOf = async () => (await mediaFileStore.listByIds(house.db, [bowl!.mediaFileId]))[0]!.facts;
+  const reading = { id: bowl!.mediaFileId, facts: null, unreadable: null, fingerprint: 'of another' };
+  await mediaFileStore.saveReadings(house.db, [{ ...reading, name: 'bowl.mov' }]);
+  expect(await factsOf()).not.toBeNull();
+  await house.idle();
+  const later = await beginWalk(house.db, kiln as PlaceId, 'day1');
+  const identity = identityOf(at('KILN/day1/bowl.mov'));
+  const note = { folder: 'day1', from: 'bowl.mov', to: 'x.mov', aside: nameAside(), identity };
+  await renameStore.note(house.db, randomUUID(), [{ ...note, ground: { path: at('KILN') } }]);
+  expect(await later.finish([])).toBe('overtaken');
+  await settleRenames(house);
+  await house.idle();
+  expect((await tiedTo())['bowl.mov']).toEqual(['linked', 'door.mov']);
 });
 
 describe('nothing is renamed', () => {

@@ -7,13 +7,12 @@ import type { Context } from '../context.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
 import { act } from '../history/act.ts';
-import { startIndexOf } from '../places/states.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import type { ClipChange, FileRenamed } from '../stores/journal.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
-import { carryRenames, inRenamingTurn } from './carry.ts';
+import { carryRenames, holdPlaces, inRenamingTurn } from './carry.ts';
 
 type Wanted = { readonly mediaFileId: MediaFileId; readonly from: string; readonly to: string };
 
@@ -29,7 +28,7 @@ export async function renameFiles(
   const { db } = context;
   return inRenamingTurn(db, async () => {
     const files = await requireRenamable(context, wanted);
-    const places = await requirePlaces(context, files);
+    await requirePlaces(context, files);
     const ids = new Set(files.map((f) => f.id));
     const others = await tiesOfOthers(context, projectId, ids);
     if (others.length > 0 && !alsoOfOthers)
@@ -44,6 +43,7 @@ export async function renameFiles(
         act(trx, id, 'follow', linksFor((await loadProject(trx, id)).states, ids)),
       );
     const done = await projectStore.inTurn(db, projectId, async (trx) => {
+      await holdPlaces(trx, [...ids]);
       await mediaFileStore.listToLink(trx, [...ids]);
       const renames = wanted.map(({ mediaFileId, from, to }): FileRenamed => ({
         what: 'rename',
@@ -57,7 +57,6 @@ export async function renameFiles(
       await carryRenames(db, trx, changes, 'after');
       return made;
     });
-    for (const [place, folder] of foldersOf(files, places)) await startIndexOf(db, place, folder);
     await tell(db, 'places');
     return done;
   });
@@ -99,14 +98,13 @@ async function requireRenamable({ db }: Pick<Context, 'db'>, wanted: readonly Wa
   return files;
 }
 
-async function requirePlaces({ db }: Pick<Context, 'db'>, files: readonly MediaFileRecord[]) {
+async function requirePlaces({ db }: Pick<Context, 'db'>, files: readonly MediaFileRecord[]): Promise<void> {
   const used = new Set(files.map((f) => f.placeId));
   const places = (await placeStore.listPlaces(db)).filter((p) => used.has(p.id));
   for (const place of places) {
     if (!place.there) throw new UserProblem({ code: 'place-away', place: place.name, path: place.path, for: 'use' });
     await requireWritable(groundOf(place));
   }
-  return new Map(places.map((p) => [p.id, p]));
 }
 
 /** Other projects with clips that are tied to these files. */
@@ -131,8 +129,3 @@ const linksFor = (
     const after = { mediaFileId: tied.file.id, by: 'follow' as const, seen: seenOf(tied.file), because: null };
     return [{ what: 'link', clipId: clip.id, before: null, after }];
   });
-
-function foldersOf(files: readonly MediaFileRecord[], places: Awaited<ReturnType<typeof requirePlaces>>) {
-  const found = new Map(files.map((f) => [`${f.placeId}/${f.folder}`, f]));
-  return [...found.values()].map((f) => [places.get(f.placeId)!, f.folder] as const);
-}

@@ -1,3 +1,4 @@
+import { setTimeout as pause } from 'node:timers/promises';
 import type { JobPayload } from '@legame/core/contract';
 import type { MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { nameKey, parseRememberedPath, splitExtension } from '@legame/core/paths';
@@ -39,7 +40,7 @@ export async function indexPlace(job: JobContext, { placeId, folder }: JobPayloa
   if (!(await isThere(place.path))) throw away(place);
   const readers = Array.from({ length: readersAtOnce }, () => new ReaderProcess());
   try {
-    const changes = await listFiles(job, readers[0]!, place, folder);
+    const changes = await listUntilSure(job, readers[0]!, place, folder);
     if (changes.added + changes.changed + changes.gone > 0) {
       await settleAwaited(db);
       await matchChanged(db, placeId, changes);
@@ -91,12 +92,23 @@ const away = (place: PlaceRecord) =>
 const stalled = (place: PlaceRecord, doing: 'listing' | 'measuring') =>
   new UserProblem({ code: 'place-stalls', place: place.name, doing });
 
+/** What was listed while Legame renamed files there tells nothing: it is listed once more. */
+async function listUntilSure(...asked: Parameters<typeof listFiles>): Promise<WalkChanges> {
+  for (;;) {
+    asked[0].signal.throwIfAborted();
+    const changes = await listFiles(...asked);
+    if (changes !== 'overtaken') return changes;
+    await pause(listAgainAfterMs);
+  }
+}
+const listAgainAfterMs = 300;
+
 async function listFiles(
   job: JobContext,
   reader: ReaderProcess,
   place: PlaceRecord,
   folder: string,
-): Promise<WalkChanges> {
+): Promise<WalkChanges | 'overtaken'> {
   const { readLog } = job;
   const opened = readLog.open({
     what: 'list',
@@ -117,7 +129,7 @@ async function listInto(
   place: PlaceRecord,
   folder: string,
   opened: Opened,
-): Promise<WalkChanges> {
+): Promise<WalkChanges | 'overtaken'> {
   const { db, signal, report } = job;
   const walk = await beginWalk(db, place.id, folder);
   let count = 0;
@@ -181,7 +193,7 @@ export async function readFacts(
         queue.length = 0;
         throw stalled(place, 'measuring');
       }
-      await save.add(file.id, reading);
+      await save.add(file, reading);
       done += 1;
     }
   };
@@ -225,7 +237,7 @@ async function readOne(
 }
 
 function saver(db: Database) {
-  let held: ({ id: MediaFileId } & Measured)[] = [];
+  let held: (Pick<MediaFileRecord, 'id' | 'name'> & Measured)[] = [];
   let savedAt = performance.now();
   const flush = async () => {
     const batch = held;
@@ -235,8 +247,8 @@ function saver(db: Database) {
   };
   return {
     flush,
-    add: async (id: MediaFileId, measured: Measured) => {
-      held.push({ id, ...measured });
+    add: async ({ id, name }: MediaFileRecord, measured: Measured) => {
+      held.push({ id, name, ...measured });
       if (held.length >= saveEvery || performance.now() - savedAt > saveEveryMs) await flush();
     },
   };

@@ -295,6 +295,10 @@ export const mediaFileStore = {
       listBindings(ids, names),
     );
   },
+  /** What is known of their content is found out anew. */
+  async forgetReadings(db: Database, placeId: PlaceId, folder: string, names: readonly string[]): Promise<void> {
+    await db('media_files').where({ place_id: placeId, folder }).whereIn('name', names).update({ read_at: null });
+  },
   /** What lies in these folders and is no media, by name. */
   async listNoMedia(
     db: Database | Transaction,
@@ -350,6 +354,8 @@ export const mediaFileStore = {
     db: Database | Transaction,
     readings: readonly {
       readonly id: MediaFileId;
+      /** What it was called when it was read: under another name it may have been another file. */
+      readonly name?: string;
       readonly facts: Facts | null;
       readonly unreadable: Unreadable | null;
       readonly fingerprint: string | null;
@@ -360,11 +366,12 @@ export const mediaFileStore = {
     await db.raw(
       `update media_files set facts = given.facts, unreadable = given.unreadable, fingerprint = given.fingerprint,
          trial = null, quarantined = given.quarantined, read_at = clock_timestamp()
-       from unnest(?::uuid[], ?::jsonb[], ?::jsonb[], ?::text[], ?::boolean[])
-         as given(id, facts, unreadable, fingerprint, quarantined)
-       where media_files.id = given.id`,
+       from unnest(?::uuid[], ?::text[], ?::jsonb[], ?::jsonb[], ?::text[], ?::boolean[])
+         as given(id, name, facts, unreadable, fingerprint, quarantined)
+       where media_files.id = given.id and media_files.name = coalesce(given.name, media_files.name)`,
       listBindings(
         readings.map((r) => r.id),
+        readings.map((r) => r.name ?? null),
         readings.map((r) => json(r.facts)),
         readings.map((r) => json(r.unreadable)),
         readings.map((r) => r.fingerprint),

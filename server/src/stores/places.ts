@@ -104,6 +104,10 @@ export type PlaceCounts = {
 export const groundOf = ({ path, root }: Pick<PlaceRecord, 'path' | 'root'>): Ground => ({ path, is: root });
 
 export const placeStore = {
+  /** Files of it are being renamed: what was listed before does not tell any more what lies there. */
+  async countRenaming(trx: Transaction, id: PlaceId): Promise<void> {
+    await trx('places').where({ id }).increment('renamed', 1);
+  },
   async listPlaces(db: Database | Transaction): Promise<PlaceRecord[]> {
     return ((await db('places').orderBy('created_at')) as unknown[]).map(toRecord);
   },

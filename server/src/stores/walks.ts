@@ -39,9 +39,10 @@ export type WalkInProgress = {
   readonly add: (files: readonly Walked[]) => void;
   /**
    * Writes the rest. What was not seen counts as gone, except under folders that could not be listed. Facts of files
-   * whose size or time changed are forgotten; no record is ever deleted.
+   * whose size or time changed are forgotten; no record is ever deleted. Where files were renamed by Legame meanwhile,
+   * or are being, what was seen is thrown away.
    */
-  readonly finish: (unlisted: readonly string[]) => Promise<WalkChanges>;
+  readonly finish: (unlisted: readonly string[]) => Promise<WalkChanges | 'overtaken'>;
   /** Gives up: nothing of this walk is kept. */
   readonly abandon: () => Promise<void>;
 };
@@ -61,13 +62,13 @@ async function isKnown(db: Database | Transaction, placeId: PlaceId): Promise<bo
 }
 
 /** Of two walks of one place at a time the second waits where it would write what the first is writing. */
-const inTurn = (trx: Transaction, placeId: PlaceId) =>
+export const inWalksTurn = (trx: Transaction, placeId: PlaceId) =>
   trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 2))', [placeId]);
 
 /** Null where somebody else was first. */
 async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress | null> {
   const trx = await db.transaction();
-  await inTurn(trx, placeId);
+  await inWalksTurn(trx, placeId);
   if (await isKnown(trx, placeId)) {
     await trx.rollback();
     return null;
@@ -93,7 +94,9 @@ async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress |
 }
 
 function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string }): WalkInProgress {
-  const loading = loadKnown(db, placeId, folder);
+  const renamedBefore = timesRenamed(db, placeId);
+  renamedBefore.catch(() => undefined);
+  const loading = renamedBefore.then(() => loadKnown(db, placeId, folder));
   // A failure is met in finish; this keeps it from being called unhandled before.
   loading.catch(() => undefined);
   const waiting: Walked[] = [];
@@ -104,7 +107,9 @@ function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string
       const isHidden = (row: KnownRow) =>
         unlisted.some((path) => row.folder === path || row.folder.startsWith(`${path}/`));
       return db.transaction(async (trx) => {
-        await inTurn(trx, placeId);
+        await inWalksTurn(trx, placeId);
+        if ((await timesRenamed(trx, placeId)) !== (await renamedBefore) || (await isBeingRenamed(trx, placeId)))
+          return 'overtaken';
         // Another walk may have ended since: then what it found is what is known.
         const known =
           (await countKnown(trx, placeId, folder)) === loaded.size ? loaded : await loadKnown(trx, placeId, folder);
@@ -129,6 +134,21 @@ function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string
     },
     abandon: () => Promise.resolve(),
   };
+}
+
+async function timesRenamed(db: Database | Transaction, placeId: PlaceId): Promise<string> {
+  const row = (await db('places').where({ id: placeId }).first('renamed')) as { renamed: string } | undefined;
+  return row?.renamed ?? '';
+}
+
+/** Some were begun to be renamed, and it is not known how that ended. What cannot be settled holds nobody up for ever. */
+async function isBeingRenamed(trx: Transaction, placeId: PlaceId): Promise<boolean> {
+  const found = (await trx('renames')
+    .join('places', 'places.path', trx.raw(`renames.ground ->> 'path'`))
+    .where({ 'places.id': placeId })
+    .whereRaw(`renames.noted_at > clock_timestamp() - interval '5 minutes'`)
+    .first('renames.batch')) as unknown;
+  return found !== undefined;
 }
 
 async function countKnown(trx: Transaction, placeId: PlaceId, folder: string | undefined): Promise<number> {

@@ -21,7 +21,7 @@ import { useGlobalCommands } from './useGlobalCommands.ts';
 const Help = lazy(async () => ({ default: (await import('../commands/Help.tsx')).Help }));
 
 /** Screens that begin with a heading of their own. */
-const hasHeading: readonly string[] = ['causes', 'handoff'];
+const hasHeading: readonly string[] = ['causes', 'handoff', 'naming'];
 
 /** Screens of clips, onto which media can be dropped. */
 const ofClips: readonly string[] = ['causes', 'ledger', 'cut', 'bins'];

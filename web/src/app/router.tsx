@@ -34,6 +34,7 @@ export const makeRouter = () =>
             },
             { path: 'history', ...later(async () => (await import('../views/history/HistoryView.tsx')).HistoryView) },
             { path: 'health', ...later(async () => (await import('../views/health/HealthView.tsx')).HealthView) },
+            { path: 'naming', ...later(async () => (await import('../views/naming/NamingView.tsx')).NamingView) },
             { path: 'pulls', ...later(async () => (await import('../views/pulls/PullsView.tsx')).PullsView) },
             { path: 'bins', ...later(async () => (await import('../views/bins/BinsView.tsx')).BinsView) },
             { path: 'cut', ...later(async () => (await import('../views/cut/CutView.tsx')).CutView) },

@@ -26,6 +26,7 @@ export const records = [
   { path: 'bins', title: 'Bins', key: 'b' },
   { path: 'timecode', title: 'Timecode', key: 't' },
   { path: 'pulls', title: 'Pull list', key: 'u' },
+  { path: 'naming', title: 'Names', key: 'n' },
   { path: 'health', title: 'Health', key: 'e' },
   { path: 'history', title: 'History', key: 'y' },
   { path: 'read-log', title: 'Read log', key: 'r' },
@@ -119,6 +120,11 @@ export const definitions = {
     title: 'Hand the selected clips off',
     where: 'ledger',
     note: 'Plans a handoff of them alone; nothing is written yet',
+  },
+  'rename-files': {
+    title: 'Rename the files of the selected clips',
+    where: 'ledger',
+    note: 'By a pattern, after you saw the names; nothing is renamed yet',
   },
   'change-folder': {
     title: 'Change the folder',

@@ -5,6 +5,8 @@ export const renames = {
   name: '025-renames',
   async up(knex: Knex): Promise<void> {
     await knex.raw(`
+      -- How often files of a place were renamed: what was listed before does not tell what lies there after.
+      alter table places add column renamed bigint not null default 0;
       -- Noted before anything is moved, and gone when it is done; what is found here at start is moved back. Holds nothing
       -- of other tables, so that it outlives whatever it is about.
       create table renames (

@@ -49,6 +49,7 @@ const menu: readonly CommandId[] = [
   'show-in-ledger',
   'show-in-cut',
   'hand-off',
+  'rename-files',
 ];
 const rowHeight = 30;
 const idOf = (row: BinRow) => row.id;

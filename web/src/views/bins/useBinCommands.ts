@@ -119,6 +119,12 @@ export function useBinCommands(shown: Shown) {
     nothing ?? (chosen.some((row) => row.row.tied) ? null : 'No selected clip has a file.'),
   );
 
+  useCommand(
+    'rename-files',
+    () => void navigate(`/projects/${projectId}/naming`, { state: { clips: ids } }),
+    nothing ?? (chosen.some((row) => row.row.tied) ? null : 'No selected clip has a file.'),
+  );
+
   /** Cells from a spreadsheet, from the cell in hand down and to the right. */
   const paste = (text: string) => {
     if (!inHand || !column) return void toast('Choose the cell where it goes first.');

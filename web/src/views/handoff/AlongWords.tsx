@@ -7,7 +7,7 @@ import { bins as binApi } from '../../api/bins.ts';
 import { lists } from '../../api/clipList.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import type { Draft } from './draft.ts';
-import { Word } from './Word.tsx';
+import { Word } from '../../parts/Word.tsx';
 
 type Choosing = { choices: HandoffChoices; choose: (change: Partial<HandoffChoices>) => void };
 

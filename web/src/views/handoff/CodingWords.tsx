@@ -1,7 +1,7 @@
 import { codings } from '@legame/core/consolidate';
 import type { HandoffChoices } from '@legame/core/contract';
 import { codingText } from '@legame/words/handoffs';
-import { OneOf, Word } from './Word.tsx';
+import { OneOf, Word } from '../../parts/Word.tsx';
 
 type Choosing = { choices: HandoffChoices; choose: (change: Partial<HandoffChoices>) => void };
 

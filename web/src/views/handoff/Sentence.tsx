@@ -8,7 +8,7 @@ import { AlongWord, ProvenWord } from './AlongWords.tsx';
 import { CodingWord, RefusedWord } from './CodingWords.tsx';
 import { TargetWords } from './TargetWords.tsx';
 import { TimelinesIn } from './TimelinesIn.tsx';
-import { OneOf, Word } from './Word.tsx';
+import { NumberIn, OneOf, TextIn, Word } from '../../parts/Word.tsx';
 
 const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = [
   { id: 'folder', title: layoutText.folder, words: 'media, and every document as it came in, opening on it' },
@@ -163,7 +163,7 @@ function HandlesWord({ choices, choose }: Choosing) {
   return (
     <Word says={count(choices.handlesInFrames, 'frame')} what="handles">
       {() => (
-        <FramesIn
+        <NumberIn
           label="frames before and after each use"
           value={choices.handlesInFrames}
           most={100_000}
@@ -184,7 +184,7 @@ function DivisionIn({ choices, choose }: Choosing) {
       />
       {choices.division === 'span' && (
         <div className="mt-2">
-          <FramesIn
+          <NumberIn
             label="frames of gap that are joined over"
             value={choices.gapInFrames}
             most={1_000_000}
@@ -222,7 +222,7 @@ function FolderingWord({ choices, choose }: Choosing) {
             </label>
           )}
           {foldering === 'as-source' && levels !== null && (
-            <FramesIn
+            <NumberIn
               label="levels kept, counted from the file"
               value={levels}
               most={50}
@@ -232,54 +232,6 @@ function FolderingWord({ choices, choose }: Choosing) {
         </>
       )}
     </Word>
-  );
-}
-
-function FramesIn({
-  label,
-  value,
-  most,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  most: number;
-  onChange: (value: number) => void;
-}) {
-  return (
-    <label className="flex items-center gap-2">
-      <input
-        type="number"
-        min={0}
-        max={most}
-        className="input input-sm w-24 text-right font-mono"
-        value={value}
-        onChange={(e) => onChange(Math.max(0, Math.min(most, Math.round(Number(e.target.value)) || 0)))}
-      />
-      {label}
-    </label>
-  );
-}
-
-function TextIn({
-  label,
-  value,
-  onChange,
-  onDone,
-}: {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  onDone: () => void;
-}) {
-  return (
-    <input
-      className="input input-sm w-full"
-      aria-label={label}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-      onKeyDown={(e) => e.key === 'Enter' && onDone()}
-    />
   );
 }
 

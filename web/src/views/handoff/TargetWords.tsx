@@ -1,6 +1,6 @@
 import { FolderChooser } from '../../parts/FolderChooser.tsx';
 import type { Draft } from './draft.ts';
-import { Word } from './Word.tsx';
+import { Word } from '../../parts/Word.tsx';
 
 const lastOf = (folder: string): string => folder.split('/').at(-1)!;
 

@@ -16,7 +16,7 @@ type Remedy = {
   readonly isMain: boolean;
   readonly onDo: () => void;
 };
-type RemedyName = 'ledger' | 'bins' | 'hand-off' | 'trial' | 'take-up';
+type RemedyName = 'ledger' | 'bins' | 'hand-off' | 'rename' | 'trial' | 'take-up';
 
 /** What can be done about what a check found, the nearest first. */
 const remediesOf: Readonly<Record<HealthCheck, readonly RemedyName[]>> = {
@@ -25,9 +25,9 @@ const remediesOf: Readonly<Record<HealthCheck, readonly RemedyName[]>> = {
   'on-card': ['ledger'],
   'only-copy': ['hand-off', 'ledger'],
   headroom: [],
-  'same-name': ['ledger', 'hand-off'],
-  'unsafe-name': ['hand-off', 'ledger'],
-  'case-twins': ['hand-off', 'ledger'],
+  'same-name': ['ledger', 'rename', 'hand-off'],
+  'unsafe-name': ['rename', 'hand-off', 'ledger'],
+  'case-twins': ['rename', 'hand-off', 'ledger'],
   'reel-missing': ['bins'],
   'reel-overlaps': ['bins'],
   'other-rate': ['ledger'],
@@ -65,6 +65,11 @@ export function useRemedies(projectId: string, { check, clips: n }: Checked) {
       label: 'Hand them off…',
       title: 'Plans a handoff of them; nothing is written yet',
       onDo: withClips((clipIds) => navigate(`/projects/${projectId}/handoff`, { state: { clips: clipIds } })),
+    },
+    rename: {
+      label: 'Rename their files…',
+      title: 'Proposes other names; nothing is renamed yet',
+      onDo: withClips((clipIds) => navigate(`/projects/${projectId}/naming`, { state: { clips: clipIds } })),
     },
     trial: {
       label: 'Read them to the end',

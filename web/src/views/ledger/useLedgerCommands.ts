@@ -92,6 +92,11 @@ export function useLedgerCommands(
     unless(tiesOf(chosen), 'No selected clip has a file.'),
   );
   useCommand(
+    'rename-files',
+    () => void navigate(`/projects/${projectId}/naming`, { state: { clips: clipIds } }),
+    unless(tiesOf(chosen), 'No selected clip has a file.'),
+  );
+  useCommand(
     'show-in-cut',
     () => void navigate(`/projects/${projectId}/cut`),
     unless(

@@ -66,3 +66,51 @@ export function OneOf<T extends string>({
     </ul>
   );
 }
+
+export function NumberIn({
+  label,
+  value,
+  most,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  most: number;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <label className="flex items-center gap-2">
+      <input
+        type="number"
+        min={0}
+        max={most}
+        className="input input-sm w-24 text-right font-mono"
+        value={value}
+        onChange={(e) => onChange(Math.max(0, Math.min(most, Math.round(Number(e.target.value)) || 0)))}
+      />
+      {label}
+    </label>
+  );
+}
+
+export function TextIn({
+  label,
+  value,
+  onChange,
+  onDone,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  onDone: () => void;
+}) {
+  return (
+    <input
+      className="input input-sm w-full"
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      onKeyDown={(e) => e.key === 'Enter' && onDone()}
+    />
+  );
+}
