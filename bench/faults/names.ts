@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
 import type { ClipRow, History, NamedFile, NamingPreview } from '@legame/core/contract';
 import { harmed, inventory, litterIn } from './inventory.ts';
 import type { World } from './world.ts';
@@ -37,6 +38,9 @@ export async function renameOnAndOn({ legame, projectId }: World): Promise<void>
 /** Takes back whatever was renamed; then every file lies where it lay, and every clip has the file that it had. */
 export async function finishRenames(world: World, before: NamesBefore): Promise<string[]> {
   const { legame, projectId } = world;
+  await legame.idle();
+  // Where the database went away, what was moved goes back within a second of its return.
+  await after(1500);
   await legame.idle();
   const now = [...inventory(drive(world)).values()].sort();
   const problems = [...before.lies.values()].sort().join() === now.join() ? [] : ['other bytes lie on the drive'];

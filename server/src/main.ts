@@ -51,6 +51,7 @@ const sweep = setInterval(() => {
   sweepPlaces(context)
     .catch((error: unknown) => log.error(error, 'places were not looked at'))
     .finally(() => (sweeping = false));
+  settleRenames(context).catch((error: unknown) => log.error(error, 'renames that were begun were not settled'));
 }, sweepEveryMs);
 
 const stop = async () => {

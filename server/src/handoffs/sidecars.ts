@@ -1,7 +1,8 @@
 import { sidecarsIn, type Sidecar } from '@legame/core/consolidate';
 import type { MediaFileId } from '@legame/core/model';
 import type { Database } from '../db/database.ts';
-import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
+import { fileNameStore } from '../stores/fileNames.ts';
+import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 
 export type SidecarsFound = {
   /** By the recording they go with. */
@@ -19,7 +20,7 @@ export async function sidecarsFor(db: Database, files: readonly MediaFileRecord[
     byFolder.set(keyOf(file), [...(byFolder.get(keyOf(file)) ?? []), file]);
   const folders = [...byFolder.values()].map(([first]) => first!);
   const others = new Map<string, MediaFileRecord[]>();
-  for (const file of await mediaFileStore.listNoMedia(db, folders))
+  for (const file of await fileNameStore.listNoMedia(db, folders))
     others.set(keyOf(file), [...(others.get(keyOf(file)) ?? []), file]);
   const byFile = new Map<MediaFileId, readonly Sidecar[]>();
   const records = new Map<MediaFileId, MediaFileRecord>();

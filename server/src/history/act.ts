@@ -13,6 +13,7 @@ import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
 import { type AcceptedFinding, healthStore } from '../stores/health.ts';
 import { type Change, isOfClip, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
+import { fileNameStore } from '../stores/fileNames.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -205,7 +206,7 @@ async function apply(
   if (notes.length) await clipNoteStore.setNotes(trx, notes);
   if (accepted.length) await healthStore.setAccepted(trx, projectId, accepted);
   if (pulls.length) await pullStore.setRequests(trx, projectId, pulls);
-  if (renamed.length) await mediaFileStore.rename(trx, renamed);
+  if (renamed.length) await fileNameStore.rename(trx, renamed);
 }
 
 async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {

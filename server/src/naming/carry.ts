@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
 import type { MediaFileId, PlaceId } from '@legame/core/model';
 import { nameKey } from '@legame/core/paths';
 import pLimit from 'p-limit';
@@ -9,6 +10,7 @@ import { FencedFolder, isSameFile, moveInside, nameAside } from '../disk/writing
 import { UserProblem } from '../problems.ts';
 import { enqueue } from '../queue/queue.ts';
 import type { Change, FileRenamed } from '../stores/journal.ts';
+import { fileNameStore } from '../stores/fileNames.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore } from '../stores/places.ts';
 import { type NotedRename, renameStore } from '../stores/renames.ts';
@@ -22,7 +24,13 @@ const turn = pLimit(1);
 export const inRenamingTurn = <T>(db: Database, run: () => Promise<T>): Promise<T> =>
   turn(async () => {
     await settleNow(db);
-    return run();
+    try {
+      return await run();
+    } catch (error) {
+      // The database may have gone away when all was moved; it is back soon.
+      void turn(() => settleSoon(db));
+      throw error;
+    }
   });
 
 /**
@@ -72,8 +80,20 @@ const foldersOf = (noted: readonly Noted[]): Noted[] => [
   ...new Map(noted.map((n) => [`${n.placeId}/${n.folder}`, n])).values(),
 ];
 
-/** At start: what was begun and not said in the database goes back to the names that it says. */
-export const settleRenames = ({ db }: { readonly db: Database }): Promise<void> => turn(() => settleNow(db));
+async function settleSoon(db: Database): Promise<void> {
+  for (let tries = 0; tries < 100; tries += 1)
+    try {
+      return await settleNow(db);
+    } catch {
+      await pause(200);
+    }
+}
+
+/** At start, and ever and again: what was begun and not said in the database goes back to the names that it says. */
+export const settleRenames = async ({ db }: { readonly db: Database }): Promise<void> => {
+  // Whoever renames now has settled first.
+  if (turn.activeCount === 0) await turn(() => settleNow(db));
+};
 
 async function settleNow(db: Database): Promise<void> {
   const places = await placeStore.listPlaces(db);
@@ -83,7 +103,7 @@ async function settleNow(db: Database): Promise<void> {
     for (const { ground, folder, from } of noted) {
       const place = places.find((p) => p.path === ground.path);
       if (!place) continue;
-      await mediaFileStore.forgetReadings(db, place.id, folder, [from]);
+      await fileNameStore.forgetReadings(db, place.id, folder, [from]);
       await enqueue(db, 'index-place', { placeId: place.id, folder }, place.name);
     }
     await renameStore.forget(db, batch);

@@ -9,6 +9,7 @@ import { tell } from '../events/tell.ts';
 import { act } from '../history/act.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import type { ClipChange, FileRenamed } from '../stores/journal.ts';
+import { fileNameStore } from '../stores/fileNames.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -82,7 +83,7 @@ async function requireRenamable({ db }: Pick<Context, 'db'>, wanted: readonly Wa
   const others = new Map<string, string[]>();
   for (const file of files) {
     if (others.has(keyOf(file))) continue;
-    const there = await mediaFileStore.listNamesTaken(db, file.placeId, file.folder);
+    const there = await fileNameStore.listNamesTaken(db, file.placeId, file.folder);
     others.set(
       keyOf(file),
       there.filter((f) => !records.has(f.id)).map((f) => f.name),

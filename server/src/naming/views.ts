@@ -8,7 +8,8 @@ import { loadProject } from '../clips/project.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
 import type { Looking } from '../context.ts';
 import { usesOfFiles } from '../room/views.ts';
-import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+import { fileNameStore } from '../stores/fileNames.ts';
+import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
 
 type Asked = {
@@ -98,7 +99,7 @@ export async function besideOf({ db }: Looking, files: readonly MediaFileRecord[
   const others = new Map<string, string[]>();
   for (const [key, own] of byFolder) {
     const { placeId, folder } = own[0]!;
-    const there = await mediaFileStore.listNamesTaken(db, placeId, folder);
+    const there = await fileNameStore.listNamesTaken(db, placeId, folder);
     const records = new Map(there.map((file) => [file.id, file]));
     const noMedia = there.filter((file) => !file.gone && file.unreadable?.code === 'not-media');
     // A sidecar of one that is not renamed is none of a namesake that is.

@@ -2,102 +2,11 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { standardChoices } from '@legame/core/consolidate';
-import type { Handoff, HandoffPlan, PlannedRecording } from '@legame/core/contract';
+import type { Handoff } from '@legame/core/contract';
+import { answerHandoffs, handoff, plan } from '../../testing/handoffs.ts';
 import { showPage, uuid } from '../../testing/page.tsx';
-import { projectOf } from '../../testing/project.ts';
-import { clipRow } from '../../testing/rows.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { HandoffView } from './HandoffView.tsx';
-
-const at = '2026-11-20T10:00:00.000Z';
-const recording = (n: number, more: Partial<PlannedRecording> = {}): PlannedRecording => ({
-  mediaFileId: uuid(n) as PlannedRecording['mediaFileId'],
-  placeName: 'KILN_A',
-  source: `day1/${n}.mov`,
-  kind: 'picture',
-  length: 200,
-  used: [{ start: 50, end: 80 }],
-  treatment: 'trim',
-  coded: null,
-  wholeBecause: null,
-  tracksLeft: 0,
-  sidecars: [],
-  outs: [
-    {
-      target: `media/${n}.mov`,
-      range: { start: 26, end: 104 },
-      sizeInBytes: 1_500_000,
-      files: 1,
-      renamed: false,
-      handlesCut: { head: 0, tail: 0 },
-    },
-  ],
-  wholeInBytes: 4_000_000,
-  sizeInBytes: 1_500_000,
-  clips: 1,
-  usedBy: [`clip ${n}`],
-  ...more,
-});
-const plan: HandoffPlan = {
-  choices: { ...standardChoices, picture: 'trim' },
-  recordings: [
-    recording(1),
-    recording(2, {
-      wholeBecause: 'open-groups',
-      outs: [{ ...recording(2).outs[0]!, range: null, handlesCut: { head: 7, tail: 0 } }],
-    }),
-  ],
-  leftOut: [
-    {
-      clipId: uuid(8) as HandoffPlan['leftOut'][number]['clipId'],
-      clipName: 'bowl',
-      mediaFileId: null,
-      kind: null,
-      reason: 'place-away',
-    },
-    {
-      clipId: uuid(9) as HandoffPlan['leftOut'][number]['clipId'],
-      clipName: 'slate',
-      mediaFileId: null,
-      kind: null,
-      reason: 'waived',
-    },
-  ],
-  timelines: ['Cut 7'],
-  clipsChosen: null,
-  bins: [],
-  ranges: [],
-  sizeInBytes: 3_000_000,
-  wholeInBytes: 8_000_000,
-  targets: [
-    {
-      folder: '/out/to colour',
-      room: { freeInBytes: 9e9, totalInBytes: 1e10, headroomShare: 0.1, usableInBytes: 8e9, fits: true },
-      seconds: null,
-    },
-  ],
-};
-const handoff = (state: Handoff['state'], more: Partial<Handoff> = {}): Handoff => ({
-  id: uuid(20) as Handoff['id'],
-  folder: plan.targets[0]!.folder,
-  layout: 'folder',
-  state,
-  createdAt: at,
-  finishedAt: null,
-  problem: null,
-  jobId: null,
-  scope: { timelines: null, ranges: [], clips: null, bins: [] },
-  plan,
-  copied: plan.recordings.map((r) => ({
-    target: r.outs[0]!.target,
-    sizeInBytes: r.sizeInBytes,
-    state: 'waiting',
-    xxh64: null,
-    problem: null,
-    lost: [],
-  })),
-  ...more,
-});
 
 let server: ReturnType<typeof standInServer>;
 let handoffs: Handoff[];
@@ -105,35 +14,9 @@ let refuse: object | null;
 beforeEach(() => {
   handoffs = [];
   refuse = null;
-  server = standInServer(({ method, url, body }: Asked) => {
-    const path = url.pathname.replace(/^\/api\//, '');
-    if (method === 'POST' && refuse) return refuse;
-    if (path.endsWith('/handoffs/preview')) {
-      return { ...plan, targets: JSON.parse(body).targetFolder ? plan.targets : [] };
-    }
-    if (path.endsWith('/run')) return handoff('planned');
-    if (path.endsWith('/handoffs')) return method === 'POST' ? handoff('planned') : handoffs;
-    if (path.endsWith('/darkness'))
-      return [0, 1].map((i) => ({ key: `t${i}`, documentId: uuid(30), darkInFrames: i * 25, darkNests: [] }));
-    if (path.endsWith('/cut'))
-      return ['Cut 7', 'Trailer'].map((name, i) => ({
-        key: `t${i}`,
-        documentId: uuid(30),
-        name,
-        rate: { num: 25, den: 1 },
-        counting: 'non-drop',
-        start: 0,
-        length: 250,
-        top: true,
-        events: [],
-      }));
-    if (path.endsWith('/bins'))
-      return { bins: [['selects', 'furnace'], ['selects', 'pots'], ['music']], labels: [], columns: [] };
-    if (path.endsWith('/clips')) return [clipRow(8, 'bowl.mov', 'linked', { bin: ['selects', 'furnace'] })];
-    if (path.startsWith('folders')) return { path: '/out', parent: null, folders: [] };
-    if (/^projects\/[^/]+$/.test(path)) return projectOf({ clips: 2, toDo: 0 });
-    return [];
-  });
+  server = standInServer((asked: Asked) =>
+    asked.method === 'POST' && refuse ? refuse : answerHandoffs(asked, handoffs),
+  );
 });
 afterEach(() => {
   cleanup();
@@ -304,125 +187,5 @@ describe('planning', () => {
     await userEvent.click(await word(/^clips: 2 chosen clips/));
     await userEvent.click(screen.getByRole('button', { name: 'All that the timelines show, instead' }));
     await waitFor(() => expect(asked().at(-1)).not.toHaveProperty('clips'));
-  });
-});
-
-describe('what goes along', () => {
-  test('sidecars, logs, bins with all that stands in them, and hashes are words of the sentence', async () => {
-    show();
-    const asked = () =>
-      JSON.parse(server.asked.filter((a) => a.url.pathname.endsWith('/preview')).at(-1)!.body) as {
-        choices: object;
-        bins?: string[][];
-      };
-    await userEvent.click(await screen.findByRole('button', { name: 'what goes along: nothing else' }));
-    await userEvent.click(screen.getByRole('checkbox', { name: /^Sidecars/ }));
-    await userEvent.click(screen.getByRole('checkbox', { name: /^Shot logs/ }));
-    const bin = (name: RegExp) => screen.findByRole('checkbox', { name }) as Promise<HTMLInputElement>;
-    await userEvent.click(await bin(/^pots/));
-    await userEvent.click(await bin(/^selects/));
-    // A bin in a chosen one is chosen with it, and not by itself.
-    expect([(await bin(/^pots/)).checked, (await bin(/^pots/)).disabled]).toEqual([true, true]);
-    expect([(await bin(/^furnace ?1 clip/)).checked, (await bin(/^music/)).checked]).toEqual([true, false]);
-    await userEvent.click(await bin(/^music/));
-    await waitFor(() =>
-      expect(asked()).toMatchObject({ bins: [['selects'], ['music']], choices: { sidecars: true, logs: true } }),
-    );
-    await userEvent.click(await bin(/^selects/));
-    await waitFor(() => expect(asked().bins).toEqual([['music']]));
-    await userEvent.keyboard('{Escape}');
-    expect(screen.getByRole('button', { name: 'what goes along: sidecars, shot logs and all of 1 bin' })).toBeTruthy();
-    await userEvent.click(screen.getByRole('button', { name: 'hashes: xxh64' }));
-    await userEvent.click(screen.getByRole('checkbox', { name: 'C4' }));
-    await userEvent.click(screen.getByRole('checkbox', { name: 'MD5' }));
-    await waitFor(() => expect(asked().choices).toMatchObject({ alsoHashed: ['md5', 'c4'] }));
-    expect(screen.getByRole('button', { name: 'hashes: xxh64, MD5 and C4', hidden: true })).toBeTruthy();
-  });
-
-  test('a sidecar is told at its recording, counted among the files, and none of its frames', async () => {
-    const sidecar = { mediaFileId: uuid(50) as never, source: 'day1/1.xml', target: 'media/1.xml', sizeInBytes: 7 };
-    const [first, second] = plan.recordings;
-    const copied = [...handoff('planned').copied, { ...handoff('planned').copied[0]!, target: 'media/1.xml' }].map(
-      (f) => ({
-        ...f,
-        state: f.target.endsWith('.xml') ? ('failed' as const) : ('verified' as const),
-        problem: f.target.endsWith('.xml')
-          ? ({ code: 'source-changed', path: '/K/1.xml', since: 'planned' } as const)
-          : null,
-      }),
-    );
-    handoffs = [
-      handoff('failed', { copied, plan: { ...plan, recordings: [{ ...first!, sidecars: [sidecar] }, second!] } }),
-    ];
-    show();
-    const [row] = within(await screen.findByRole('table', { name: 'what goes' }))
-      .getAllByRole('row')
-      .slice(1);
-    expect(row!.textContent).toContain('/K/1.xml');
-    expect(screen.getByText(/^3 files of 2 recordings/)).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Continue with 1 file' })).toBeTruthy();
-  });
-});
-
-describe('plans beside one another', () => {
-  const kept = (more: Partial<Handoff>) =>
-    handoff('planned', {
-      scope: {
-        timelines: [`${uuid(30)}/t1`],
-        ranges: [{ timeline: `${uuid(30)}/t1`, start: 50, end: 75 }],
-        clips: null,
-        bins: [['music']],
-      },
-      plan: { ...plan, choices: { ...plan.choices, handlesInFrames: 7, alsoHashed: ['sha1'] } },
-      ...more,
-    });
-
-  test('a kept plan is changed from where it was, and keeps what was not touched', async () => {
-    handoffs = [kept({})];
-    show();
-    await userEvent.click(await screen.findByRole('button', { name: 'Change the plan…' }));
-    expect(await screen.findByRole('button', { name: 'name of the new folder: to colour' })).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'timelines: a stretch of Trailer' })).toBeTruthy();
-    await userEvent.click(screen.getByRole('button', { name: 'sound: whole' }));
-    await userEvent.click(screen.getByRole('button', { name: 'trimmed' }));
-    const keep = () => screen.getByRole('button', { name: 'Keep the plan' }) as HTMLButtonElement;
-    await waitFor(() => expect(keep().disabled).toBe(false));
-    await userEvent.click(keep());
-    await waitFor(() => expect(writes()).toHaveLength(1));
-    expect(JSON.parse(writes()[0]!.body)).toEqual({
-      targetFolder: '/out',
-      name: 'to colour',
-      layout: 'folder',
-      timelines: [`${uuid(30)}/t1`],
-      ranges: [{ timeline: `${uuid(30)}/t1`, start: 50, end: 75 }],
-      bins: [['music']],
-      choices: { ...plan.choices, handlesInFrames: 7, alsoHashed: ['sha1'], sound: 'trim' },
-    });
-  });
-
-  test('two are held against one another: what each comes to, and only what they take otherwise', async () => {
-    const [first, second] = plan.recordings;
-    const whole = { ...first!, outs: [{ ...first!.outs[0]!, range: null }], sizeInBytes: 4_000_000 };
-    handoffs = [
-      kept({}),
-      kept({
-        id: uuid(21) as Handoff['id'],
-        folder: '/out/all of it',
-        plan: { ...plan, recordings: [whole, second!, recording(3)], sizeInBytes: 7_000_000 },
-      }),
-    ];
-    show();
-    await userEvent.selectOptions(await screen.findByLabelText('compare with'), uuid(21));
-    const section = screen.getByRole('region', { name: 'two plans compared' });
-    expect(section.textContent).toContain(
-      'to colour: 3.0 MB in 2 files. all of it: 7.0 MB in 3 files. They differ in 2 recordings.',
-    );
-    const rows = within(section).getAllByRole('row').slice(1);
-    expect(rows.map((r) => r.textContent)).toEqual([
-      '1.mov1.5 MB in 1 file4.0 MB in 1 file+2.5 MB',
-      '3.movnot in it1.5 MB in 1 file+1.5 MB',
-    ]);
-    await userEvent.click(screen.getByRole('button', { name: 'Back to the plan' }));
-    expect(screen.getByRole('table', { name: 'what goes' })).toBeTruthy();
   });
 });

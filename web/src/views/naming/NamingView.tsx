@@ -95,40 +95,7 @@ function Names({
   return (
     <div className="flex h-full flex-col p-4">
       <h1 className="sr-only">Names</h1>
-      <p className="text-[17px] leading-8" aria-label="how files are named">
-        Name the files of{' '}
-        {onAll ? (
-          <Word says={says} what="clips">
-            {(close) => (
-              <button
-                type="button"
-                className="btn btn-plain btn-sm"
-                onClick={() => {
-                  onAll();
-                  close();
-                }}
-              >
-                All clips with a file, instead
-              </button>
-            )}
-          </Word>
-        ) : (
-          <b>{says}</b>
-        )}{' '}
-        by{' '}
-        <Word says={pattern} what="pattern" isWanted={!canBeAsked}>
-          {(close) => <PatternIn pattern={pattern} onChange={setPattern} onDone={close} />}
-        </Word>
-        {hasToken(pattern, 'n') && (
-          <>
-            , counted from{' '}
-            <Word says={String(first)} what="first number">
-              {() => <NumberIn label="is the first number" value={first} most={1_000_000} onChange={setFirst} />}
-            </Word>
-          </>
-        )}
-        .
-      </p>
+      <Sentence {...{ says, onAll, pattern, setPattern, canBeAsked, first, setFirst }} />
       <ProblemNote error={renamed.error ?? preview.error} onClose={renamed.reset} />
       <div className="my-2 flex items-center gap-4">
         <p className="sheet flex-1 px-3 py-2">
@@ -180,6 +147,62 @@ function Names({
         }
       />
     </div>
+  );
+}
+
+/** What is named and how, as a sentence whose words are choices. */
+function Sentence({
+  says,
+  onAll,
+  pattern,
+  setPattern,
+  canBeAsked,
+  first,
+  setFirst,
+}: {
+  says: string;
+  onAll: (() => void) | null;
+  pattern: string;
+  setPattern: (pattern: string) => void;
+  canBeAsked: boolean;
+  first: number;
+  setFirst: (first: number) => void;
+}) {
+  return (
+    <p className="text-[17px] leading-8" aria-label="how files are named">
+      Name the files of{' '}
+      {onAll ? (
+        <Word says={says} what="clips">
+          {(close) => (
+            <button
+              type="button"
+              className="btn btn-plain btn-sm"
+              onClick={() => {
+                onAll();
+                close();
+              }}
+            >
+              All clips with a file, instead
+            </button>
+          )}
+        </Word>
+      ) : (
+        <b>{says}</b>
+      )}{' '}
+      by{' '}
+      <Word says={pattern} what="pattern" isWanted={!canBeAsked}>
+        {(close) => <PatternIn pattern={pattern} onChange={setPattern} onDone={close} />}
+      </Word>
+      {hasToken(pattern, 'n') && (
+        <>
+          , counted from{' '}
+          <Word says={String(first)} what="first number">
+            {() => <NumberIn label="is the first number" value={first} most={1_000_000} onChange={setFirst} />}
+          </Word>
+        </>
+      )}
+      .
+    </p>
   );
 }
 
