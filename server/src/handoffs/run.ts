@@ -1,4 +1,4 @@
-import { basename } from 'node:path';
+import { basename, posix } from 'node:path';
 import type { Problem, ProblemCode } from '@legame/core/contract';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import type { HandoffId } from '@legame/core/model';
@@ -12,6 +12,7 @@ import { ReaderProcess } from '../media/readerProcess.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { handoffRunStore } from '../stores/handoffRuns.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord, type HandoffTarget } from '../stores/handoffs.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
 import { hashesOf, type Copied } from '../media/copying.ts';
 import { copyVerified, writeVerified, type Copy } from './copy.ts';
@@ -116,7 +117,7 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly
     const options = { signal, onBytes, also: handoff.plan.choices.alsoHashed };
     await tellOf(0);
     try {
-      const copy = sourceOf(file, places);
+      const copy = await sourceOf(job, file, places);
       const made = await copyOnce(copier, copy, file, ours, options).catch((error: unknown) =>
         wholeInstead(error, job, handoff, file, (whole) =>
           copyOnce(copier, { ...copy, trim: null }, whole, ours, options),
@@ -220,12 +221,20 @@ async function copyOnce(
   return made.copied;
 }
 
-function sourceOf(file: HandoffFile, places: readonly PlaceRecord[]): Copy {
+/** A source lies where it lay when planned; one that was renamed since through Legame is known by its record. */
+async function sourceOf(
+  { db }: Pick<JobContext, 'db'>,
+  file: HandoffFile,
+  places: readonly PlaceRecord[],
+): Promise<Copy> {
   const place = file.placeId
     ? places.find((p) => p.id === file.placeId)
     : places.find((p) => isInside(p.path, file.source));
   if (!place) throw new UserProblem({ code: 'in-no-place', path: file.source });
-  const path = file.path ?? file.source.slice(place.path.length + 1);
+  const planned = file.path ?? file.source.slice(place.path.length + 1);
+  const [record] = file.mediaFileId ? await mediaFileStore.listByIds(db, [file.mediaFileId]) : [];
+  const isElsewhere = record && !record.gone && !record.sequence && record.placeId === place.id;
+  const path = isElsewhere ? posix.join(record.folder, record.name) : planned;
   const { expected, trim, target } = file;
   return { source: { ...groundOf(place), file: path }, expected, trim, target };
 }
@@ -261,7 +270,7 @@ async function partsOfZip(
   const parts: { name: string; copy: Copy }[] = [];
   try {
     for (const file of files) {
-      const copy = sourceOf(file, places);
+      const copy = await sourceOf(job, file, places);
       if (!file.trim) {
         parts.push({ name: file.target, copy });
         continue;

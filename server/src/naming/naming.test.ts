@@ -2,7 +2,16 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { linkSync, mkdirSync, readFileSync, readdirSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { Act, ClipRow, History, HistoryChange, NamedFile, NamingPreview, Problem } from '@legame/core/contract';
+import type {
+  Act,
+  ClipRow,
+  Handoff,
+  History,
+  HistoryChange,
+  NamedFile,
+  NamingPreview,
+  Problem,
+} from '@legame/core/contract';
 import type { PlaceId } from '@legame/core/model';
 import { type FileIdentity, nameAside } from '../disk/writing.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
@@ -71,7 +80,8 @@ describe('renaming the files of clips', () => {
     expect(again.map((f) => [f.to, f.fault])).toEqual([
       ['notes.tmp', 'taken'],
       ['a/b.mov', 'empty'],
-      ['notes.xml', null],
+      // It goes with a recording that keeps its name.
+      ['bowl.xml', null],
     ]);
     await post(`/projects/${projectId}/renames/preview`, { clips: [files[0]!.mediaFileId], pattern: '{nmae}' }).expect(
       400,
@@ -120,6 +130,19 @@ describe('renaming the files of clips', () => {
     await house.idle();
     expect(await tiedTo()).toEqual(tied);
     expect(await renameStore.listBegun(house.db)).toEqual(new Map());
+  });
+
+  test('a handoff that was planned before finds its files under their new names', async () => {
+    mkdirSync(at('OUT'), { recursive: true });
+    const plan = { targetFolder: at('OUT'), name: 'before' };
+    const { id } = (await post(`/projects/${projectId}/handoffs`, plan).expect(201)).body as Handoff;
+    const hashes = holds('KILN/day1');
+    await rename(asked(await preview(await clipsOf('bowl.mov', 'door.mov'), { pattern: 'SG_{name}' })));
+    await house.idle();
+    await post(`/handoffs/${id}/run`).expect(202);
+    await house.idle();
+    expect(await get<Handoff>(`/handoffs/${id}`)).toMatchObject({ state: 'done', problem: null });
+    expect(holds('OUT/before/media')).toMatchObject({ 'bowl.mov': hashes['bowl.mov'], 'door.mov': hashes['door.mov'] });
   });
 
   test('names may go round in a circle, or change in their letters only', async () => {

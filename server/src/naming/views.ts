@@ -43,11 +43,16 @@ export async function previewNames(
   const { sidecars, others } = await besideOf({ db }, files);
   for (const { of, file, ending } of sidecars) named.set(file.id, splitExtension(named.get(of.id)!).stem + ending);
   const all = [...files, ...sidecars.map((s) => s.file)];
-  const proposed = proposeNames(
-    all.map((file) => toName(file, noParts)),
-    named,
-    others,
-  );
+  const propose = () =>
+    proposeNames(
+      all.map((file) => toName(file, noParts)),
+      named,
+      others,
+    );
+  // What goes with a recording that keeps its name keeps its own.
+  const staying = new Set(propose().flatMap((p) => (p.fault ? [p.id] : [])));
+  for (const { of, file } of sidecars) if (staying.has(of.id)) named.set(file.id, file.name);
+  const proposed = propose();
   const { here, elsewhere } = await usesOfFiles({ db }, projectId);
   return all.map((file, i) => ({
     mediaFileId: file.id,
