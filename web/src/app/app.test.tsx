@@ -87,7 +87,7 @@ describe('the rail', () => {
     const title = (link: HTMLElement) => /[A-Z][a-z]+( [a-z]+)?/.exec(link.textContent!)![0];
     expect(screen.getAllByRole('link').map(title)).toEqual([
       ...['Intake', 'Places', 'Causes', 'Ledger', 'Cut', 'Handoff'],
-      ...['Bins', 'Timecode', 'Pull list', 'Health', 'History', 'Read log'],
+      ...['Bins', 'Timecode', 'Pull list', 'Names', 'Health', 'History', 'Read log'],
     ]);
   });
 

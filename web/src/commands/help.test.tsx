@@ -22,7 +22,7 @@ const summaries = () => [...said().querySelectorAll('summary')].map((one) => one
 test('the screen at hand comes first, and is open; the others wait', () => {
   open('cut');
   expect(summaries()[0]).toBe('Cut.');
-  expect(summaries()).toHaveLength(12);
+  expect(summaries()).toHaveLength(13);
   expect([...said().querySelectorAll('details')].map((one) => one.open).filter(Boolean)).toHaveLength(1);
 });
 

@@ -78,6 +78,30 @@ describe('what goes along', () => {
   });
 });
 
+test('nothing is written while the plan that it would be is still being worked out', async () => {
+  let give = (): void => undefined;
+  const worked = new Promise<void>((resolve) => (give = resolve));
+  server.giveBack();
+  server = standInServer(async (asked: Asked) => {
+    if (asked.body.includes('"sound":"trim"')) await worked;
+    return answerHandoffs(asked, handoffs);
+  });
+  show();
+  await userEvent.click(await screen.findByRole('button', { name: /^target: / }));
+  await userEvent.click(await screen.findByRole('button', { name: 'Put it here' }));
+  const write = () => screen.getByRole('button', { name: /^Write 2 files/ }) as HTMLButtonElement;
+  await waitFor(() => expect(write().disabled).toBe(false));
+  await userEvent.click(screen.getByRole('button', { name: 'sound: whole' }));
+  await userEvent.click(screen.getByRole('button', { name: 'trimmed' }));
+  await waitFor(() => expect(server.asked.some((a) => a.body.includes('"sound":"trim"'))).toBe(true));
+  // What stands below is the plan of before.
+  expect(write().disabled).toBe(true);
+  await userEvent.click(write());
+  expect(writes()).toEqual([]);
+  give();
+  await waitFor(() => expect(write().disabled).toBe(false));
+});
+
 describe('plans beside one another', () => {
   const kept = (more: Partial<Handoff>) =>
     handoff('planned', {

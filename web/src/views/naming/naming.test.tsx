@@ -111,6 +111,24 @@ describe('names of files', () => {
     await waitFor(() => expect(asked('/preview').at(-1)!.clips).toEqual([uuid(1), uuid(2)]));
   });
 
+  test('are not given while others are being worked out', async () => {
+    let give = (): void => undefined;
+    const worked = new Promise<void>((resolve) => (give = resolve));
+    const answer = globalThis.fetch;
+    globalThis.fetch = (async (input: Request) => {
+      if (input.url.endsWith('/preview') && (await input.clone().text()).includes('{reel}')) await worked;
+      return answer(input);
+    }) as typeof fetch;
+    show();
+    await waitFor(() => expect(rename().disabled).toBe(false));
+    await userEvent.click(screen.getByRole('button', { name: 'pattern: {name}' }));
+    fireEvent.change(screen.getByLabelText('pattern'), { target: { value: '{reel}' } });
+    expect(rename().disabled).toBe(true);
+    give();
+    await waitFor(() => expect(rename().disabled).toBe(false));
+    expect(asked('/preview').at(-1)!.pattern).toBe('{reel}');
+  });
+
   test('a person writes a name, or keeps the one that is', async () => {
     show();
     const name = await screen.findByLabelText('name of bowl.mov');
