@@ -49,7 +49,8 @@ export const renameRequestSchema = z.object({
   files: z
     .array(z.object({ mediaFileId: mediaFileIdSchema, from: z.string().max(255), to: z.string().min(1).max(255) }))
     .min(1)
-    .max(5000)
+    // Sidecars come on top of the files of clips.
+    .max(20_000)
     .readonly(),
   /** Also those that another project uses. */
   alsoOfOthers: z.boolean().default(false),

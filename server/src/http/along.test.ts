@@ -8,6 +8,7 @@ import { clientOf } from '../testing/client.ts';
 import { pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { kilnIn } from '../testing/kiln.ts';
+import { makeFilm } from '../testing/media.ts';
 
 /** What goes with the media of a handoff: sidecars, shot logs, bins, and hashes that receivers ask for. */
 let house: House;
@@ -23,6 +24,9 @@ beforeAll(async () => {
   writeFileSync(at('KILN/day1/bowl.xml'), '<?xml version="1.0"?><camera lens="35"/>');
   writeFileSync(at('KILN/day1/Bowl.mov.txt'), 'focus is soft at the end\n');
   writeFileSync(at('KILN/day1/bowls.txt'), 'of another one\n');
+  // Media that does not come, and its sidecar, which is none of what does.
+  makeFilm(at('KILN/day1/bowl.v2.mov'), { timecode: '07:00:00:00' });
+  writeFileSync(at('KILN/day1/bowl.v2.xml'), '<camera lens="50"/>');
   writeFileSync(at('KILN/day2/spare.txt'), 'the second furnace\n');
   await index(made.kiln);
   const columns = ['name', 'start', 'end'];

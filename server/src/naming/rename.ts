@@ -7,9 +7,9 @@ import type { Context } from '../context.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
 import { act } from '../history/act.ts';
+import { folderKey, lyingBeside, namesStaying } from '../places/beside.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import type { ClipChange, FileRenamed } from '../stores/journal.ts';
-import { fileNameStore } from '../stores/fileNames.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -45,6 +45,7 @@ export async function renameFiles(
       );
     const done = await projectStore.inTurn(db, projectId, async (trx) => {
       await holdPlaces(trx, [...ids]);
+      // Nobody clears one of them meanwhile.
       await mediaFileStore.listToLink(trx, [...ids]);
       const renames = wanted.map(({ mediaFileId, from, to }): FileRenamed => ({
         what: 'rename',
@@ -79,18 +80,9 @@ async function requireRenamable({ db }: Pick<Context, 'db'>, wanted: readonly Wa
     if (file.gone || file.name !== from) throw new UserProblem({ code: 'rename-overtaken', name: from });
     return file;
   });
-  const keyOf = ({ placeId, folder }: MediaFileRecord) => `${placeId}/${folder}`;
-  const others = new Map<string, string[]>();
-  for (const file of files) {
-    if (others.has(keyOf(file))) continue;
-    const there = await fileNameStore.listNamesTaken(db, file.placeId, file.folder);
-    others.set(
-      keyOf(file),
-      there.filter((f) => !records.has(f.id)).map((f) => f.name),
-    );
-  }
+  const others = namesStaying(await lyingBeside({ db }, files), new Set(records.keys()));
   const proposed = proposeNames(
-    files.map((file) => ({ ...file, folder: keyOf(file), isSequence: file.sequence !== null })),
+    files.map((file) => ({ ...file, folder: folderKey(file), isSequence: file.sequence !== null })),
     new Map(wanted.map((w) => [w.mediaFileId, w.to])),
     others,
   );

@@ -1,5 +1,4 @@
 import { notedValue } from '@legame/core/bins';
-import { sidecarsIn } from '@legame/core/consolidate';
 import type { NamedFile } from '@legame/core/contract';
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { namesBy, proposeNames, type NamingParts, type ToName } from '@legame/core/naming';
@@ -7,8 +6,8 @@ import { splitExtension } from '@legame/core/paths';
 import { loadProject } from '../clips/project.ts';
 import type { ClipState, ProjectState } from '../clips/state.ts';
 import type { Looking } from '../context.ts';
+import { folderKey, lyingBeside, namesStaying, sidecarsAmong } from '../places/beside.ts';
 import { usesOfFiles } from '../room/views.ts';
-import { fileNameStore } from '../stores/fileNames.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { projectStore } from '../stores/projects.ts';
 
@@ -41,7 +40,8 @@ export async function previewNames(
   );
   for (const { mediaFileId, name: own } of written) if (named.has(mediaFileId)) named.set(mediaFileId, own.trim());
   const { sidecars, others } = await besideOf({ db }, files);
-  for (const { of, file, ending } of sidecars) named.set(file.id, splitExtension(named.get(of.id)!).stem + ending);
+  for (const { of, file, sidecar } of sidecars)
+    named.set(file.id, splitExtension(named.get(of.id)!).stem + sidecar.ending);
   const all = [...files, ...sidecars.map((s) => s.file)];
   const propose = () =>
     proposeNames(
@@ -67,11 +67,10 @@ export async function previewNames(
   }));
 }
 
-const keyOf = ({ placeId, folder }: MediaFileRecord): string => `${placeId}/${folder}`;
 const noParts: NamingParts = { date: '', project: '', reel: '', scene: '', take: '' };
 const toName = (file: MediaFileRecord, parts: NamingParts): ToName => ({
   id: file.id,
-  folder: keyOf(file),
+  folder: folderKey(file),
   name: file.name,
   isSequence: file.sequence !== null,
   parts,
@@ -97,26 +96,10 @@ function partsOf(file: MediaFileRecord, { clip, matched }: ClipState, project: s
 }
 
 /** Sidecars of these files, and the names in their folders that stay. */
-export async function besideOf({ db }: Looking, files: readonly MediaFileRecord[]) {
-  const byFolder = new Map<string, MediaFileRecord[]>();
-  for (const file of files) byFolder.set(keyOf(file), [...(byFolder.get(keyOf(file)) ?? []), file]);
-  const sidecars: { of: MediaFileRecord; file: MediaFileRecord; ending: string }[] = [];
-  const others = new Map<string, string[]>();
-  for (const [key, own] of byFolder) {
-    const { placeId, folder } = own[0]!;
-    const there = await fileNameStore.listNamesTaken(db, placeId, folder);
-    const records = new Map(there.map((file) => [file.id, file]));
-    const noMedia = there.filter((file) => !file.gone && file.unreadable?.code === 'not-media');
-    // A sidecar of one that is not renamed is none of a namesake that is.
-    const media = there.filter((file) => !file.gone && file.unreadable?.code !== 'not-media');
-    const renamed = new Set(own.map((file) => file.id));
-    for (const [of, found] of sidecarsIn(media, noMedia))
-      if (renamed.has(of.id)) for (const { id, ending } of found) sidecars.push({ of, file: records.get(id)!, ending });
-    const moving = new Set([...renamed, ...sidecars.map((s) => s.file.id)]);
-    others.set(
-      key,
-      there.filter((file) => !moving.has(file.id)).map((file) => file.name),
-    );
-  }
-  return { sidecars, others };
+async function besideOf({ db }: Looking, files: readonly MediaFileRecord[]) {
+  const moving = new Set(files.map((f) => f.id));
+  const lying = await lyingBeside({ db }, files);
+  const sidecars = [...lying.values()].flatMap((there) => sidecarsAmong(there, ({ id }) => moving.has(id)));
+  for (const { file } of sidecars) moving.add(file.id);
+  return { sidecars, others: namesStaying(lying, moving) };
 }

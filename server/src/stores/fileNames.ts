@@ -38,22 +38,4 @@ export const fileNameStore = {
   async forgetReadings(db: Database, placeId: PlaceId, folder: string, names: readonly string[]): Promise<void> {
     await db('media_files').where({ place_id: placeId, folder }).whereIn('name', names).update({ read_at: null });
   },
-  /** What lies in these folders and is no media, by name. */
-  async listNoMedia(
-    db: Database | Transaction,
-    folders: readonly { readonly placeId: PlaceId; readonly folder: string }[],
-  ): Promise<MediaFileRecord[]> {
-    const rows = (await db('media_files')
-      .where({ gone: false })
-      .whereRaw(`unreadable->>'code' = 'not-media'`)
-      .whereRaw(
-        '(place_id, folder) in (select * from unnest(?::uuid[], ?::text[]))',
-        listBindings(
-          folders.map((f) => f.placeId),
-          folders.map((f) => f.folder),
-        ),
-      )
-      .orderBy(['folder', 'name'])) as unknown[];
-    return rows.map(toRecord);
-  },
 };

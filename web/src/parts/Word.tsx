@@ -114,3 +114,51 @@ export function TextIn({
     />
   );
 }
+
+/** Something that is or is not, with what that means. */
+export function Check({
+  label,
+  words,
+  isOn,
+  onChange,
+}: {
+  label: string;
+  words?: string;
+  isOn: boolean;
+  onChange: (isOn: boolean) => void;
+}) {
+  return (
+    <label className="flex items-start gap-2">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs mt-0.5"
+        checked={isOn}
+        onChange={(e) => onChange(e.target.checked)}
+      />
+      <span>
+        {label}
+        {words && <span className="block text-quiet">{words}</span>}
+      </span>
+    </label>
+  );
+}
+
+/** Clips that somebody chose elsewhere, until all are wanted after all. */
+export function ClipsWord({ says, instead, onAll }: { says: string; instead: string; onAll: () => void }) {
+  return (
+    <Word says={says} what="clips">
+      {(close) => (
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          onClick={() => {
+            onAll();
+            close();
+          }}
+        >
+          {instead}
+        </button>
+      )}
+    </Word>
+  );
+}

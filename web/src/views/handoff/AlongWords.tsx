@@ -7,7 +7,7 @@ import { bins as binApi } from '../../api/bins.ts';
 import { lists } from '../../api/clipList.ts';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 import type { Draft } from './draft.ts';
-import { Word } from '../../parts/Word.tsx';
+import { Check, Word } from '../../parts/Word.tsx';
 
 type Choosing = { choices: HandoffChoices; choose: (change: Partial<HandoffChoices>) => void };
 
@@ -126,32 +126,5 @@ export function ProvenWord({ choices, choose }: Choosing) {
         </div>
       )}
     </Word>
-  );
-}
-
-function Check({
-  label,
-  words,
-  isOn,
-  onChange,
-}: {
-  label: string;
-  words?: string;
-  isOn: boolean;
-  onChange: (isOn: boolean) => void;
-}) {
-  return (
-    <label className="flex items-start gap-2">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-xs mt-0.5"
-        checked={isOn}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-      <span>
-        {label}
-        {words && <span className="block text-quiet">{words}</span>}
-      </span>
-    </label>
   );
 }

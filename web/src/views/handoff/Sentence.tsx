@@ -8,7 +8,7 @@ import { AlongWord, ProvenWord } from './AlongWords.tsx';
 import { CodingWord, RefusedWord } from './CodingWords.tsx';
 import { TargetWords } from './TargetWords.tsx';
 import { TimelinesIn } from './TimelinesIn.tsx';
-import { NumberIn, OneOf, TextIn, Word } from '../../parts/Word.tsx';
+import { ClipsWord, NumberIn, OneOf, TextIn, Word } from '../../parts/Word.tsx';
 
 const layouts: readonly { id: HandoffLayout; title: string; words: string }[] = [
   { id: 'folder', title: layoutText.folder, words: 'media, and every document as it came in, opening on it' },
@@ -54,7 +54,12 @@ export function Sentence({
       Hand{' '}
       {draft.clips && (
         <>
-          <ClipsWord clips={draft.clips.length} onAll={() => onChange({ clips: null })} /> of{' '}
+          <ClipsWord
+            says={count(draft.clips.length, 'chosen clip')}
+            instead="All that the timelines show, instead"
+            onAll={() => onChange({ clips: null })}
+          />{' '}
+          of{' '}
         </>
       )}
       <TimelinesWord draft={draft} timelines={timelines} onChange={onChange} /> over as{' '}
@@ -107,25 +112,6 @@ export function Sentence({
       , onto <TargetWords draft={draft} onChange={onChange} />, proven by{' '}
       <ProvenWord choices={choices} choose={choose} />.
     </p>
-  );
-}
-
-function ClipsWord({ clips, onAll }: { clips: number; onAll: () => void }) {
-  return (
-    <Word says={`${count(clips, 'chosen clip')}`} what="clips">
-      {(close) => (
-        <button
-          type="button"
-          className="btn btn-plain btn-sm"
-          onClick={() => {
-            onAll();
-            close();
-          }}
-        >
-          All that the timelines show, instead
-        </button>
-      )}
-    </Word>
   );
 }
 

@@ -10,7 +10,7 @@ import { count } from '@legame/words/numbers';
 import { lists } from '../../api/clipList.ts';
 import { naming } from '../../api/naming.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
-import { NumberIn, TextIn, Word } from '../../parts/Word.tsx';
+import { Check, ClipsWord, NumberIn, TextIn, Word } from '../../parts/Word.tsx';
 import { NamesTable } from './NamesTable.tsx';
 
 /** What a screen that comes here brings along. */
@@ -27,7 +27,8 @@ export function NamingView() {
   const [areAll, setAll] = useState(brought === null);
   if (!clips.data) return <Waiting what="clips" error={clips.error} />;
   const tied = clips.data.filter((row) => row.tied).map((row) => row.id);
-  const chosen = areAll || !brought ? tied.slice(0, mostClips) : brought;
+  const wanted = areAll || !brought ? tied : brought;
+  const chosen = wanted.slice(0, mostClips);
   if (chosen.length === 0)
     return (
       <p className="p-6 text-quiet">
@@ -41,7 +42,7 @@ export function NamingView() {
       clips={chosen}
       says={says}
       onAll={areAll ? null : () => setAll(true)}
-      left={areAll ? tied.length - chosen.length : 0}
+      left={wanted.length - chosen.length}
     />
   );
 }
@@ -116,15 +117,13 @@ function Names({
           </span>
         </p>
         {elsewhere.length > 0 && (
-          <label className="flex max-w-56 items-start gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-xs mt-0.5"
-              checked={alsoOfOthers}
-              onChange={(e) => setAlsoOfOthers(e.target.checked)}
+          <div className="max-w-56">
+            <Check
+              label={`Also those that ${listed(elsewhere)} ${elsewhere.length === 1 ? 'uses' : 'use'}`}
+              isOn={alsoOfOthers}
+              onChange={setAlsoOfOthers}
             />
-            Also those that {listed(elsewhere)} {elsewhere.length === 1 ? 'uses' : 'use'}
-          </label>
+          </div>
         )}
         <button
           type="button"
@@ -171,25 +170,7 @@ function Sentence({
   return (
     <p className="text-[17px] leading-8" aria-label="how files are named">
       Name the files of{' '}
-      {onAll ? (
-        <Word says={says} what="clips">
-          {(close) => (
-            <button
-              type="button"
-              className="btn btn-plain btn-sm"
-              onClick={() => {
-                onAll();
-                close();
-              }}
-            >
-              All clips with a file, instead
-            </button>
-          )}
-        </Word>
-      ) : (
-        <b>{says}</b>
-      )}{' '}
-      by{' '}
+      {onAll ? <ClipsWord says={says} instead="All clips with a file, instead" onAll={onAll} /> : <b>{says}</b>} by{' '}
       <Word says={pattern} what="pattern" isWanted={!canBeAsked}>
         {(close) => <PatternIn pattern={pattern} onChange={setPattern} onDone={close} />}
       </Word>
