@@ -2,6 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
+import express from 'express';
 import { runMigrations } from 'graphile-worker';
 import pg from 'pg';
 import { pino, type BaseLogger } from 'pino';
@@ -14,6 +15,7 @@ import { useBay } from '../disk/conditions.ts';
 import { endDocumentProcesses } from '../documents/apart.ts';
 import { useFence } from '../disk/held.ts';
 import { jobStore } from '../stores/jobs.ts';
+import { tellWhenStuck } from './stuck.ts';
 
 /** A whole Legame for one test file: its own database, folders, HTTP application and worker. */
 export type House = {
@@ -53,7 +55,10 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   const readLog = new ReadLog(db, 'test');
   const context = { db, config, log, readLog };
   const running = worker ? await startWorker(context, databaseUrl) : null;
-  const app = makeApp(context, { attach: (_, response) => Promise.resolve(void response.end()) });
+  const stuck = tellWhenStuck(databaseUrl);
+  const app = express()
+    .use(stuck.note)
+    .use(makeApp(context, { attach: (_, response) => Promise.resolve(void response.end()) }));
   return {
     app,
     db,
@@ -72,6 +77,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
       throw new Error(`These jobs did not come to an end: ${JSON.stringify(left)}`);
     },
     close: async () => {
+      stuck.stop();
       endDocumentProcesses();
       await running?.stop();
       await readLog.close();

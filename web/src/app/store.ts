@@ -18,6 +18,7 @@ export const makeStore = () =>
   });
 
 export type Store = ReturnType<typeof makeStore>;
+export type AppDispatch = Store['dispatch'];
 export type RootState = ReturnType<Store['getState']>;
-export const useAppDispatch = useDispatch.withTypes<Store['dispatch']>();
+export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();

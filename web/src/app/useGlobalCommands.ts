@@ -6,7 +6,22 @@ import { records, steps, type Screen } from '../commands/definitions.ts';
 import { useCommand } from '../commands/useCommand.ts';
 import { tour } from '@legame/words/help';
 import { askHelp, goOnTour, setTheme } from '../session/look.ts';
-import { useAppDispatch, useAppSelector } from './store.ts';
+import { useAppDispatch, useAppSelector, type AppDispatch, type RootState } from './store.ts';
+
+/**
+ * The act that came last, when all that the page asked for is answered: what the page still shows may be the one before,
+ * and to take that back is refused.
+ */
+const lastActOf = (projectId: string) => async (dispatch: AppDispatch, getState: () => RootState) => {
+  const asked = dispatch(api.util.getRunningMutationsThunk());
+  const isAllAnswered = asked.length === 0 && dispatch(api.util.getRunningQueriesThunk()).length === 0;
+  if (isAllAnswered) return api.endpoints.project.select(projectId)(getState()).data?.lastAct?.id;
+  await Promise.all(asked);
+  // One that was under way before knows nothing of them.
+  await dispatch(api.util.getRunningQueryThunk('project', projectId));
+  const known = await dispatch(api.endpoints.project.initiate(projectId, { forceRefetch: true, subscribe: false }));
+  return known.data?.lastAct?.id;
+};
 
 /** What can be done on every screen of a project. Gives what went wrong with the last of it. */
 export function useGlobalCommands(projectId: string, onKeys: () => void) {
@@ -42,20 +57,21 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
     open(tour[0]!.screen);
   });
   useCommand('theme', () => dispatch(setTheme(theme === 'paper' ? 'lamp' : 'paper')));
-  const meant = useRef<number | null>(null);
-  /** Pressed again before the page knows what came before, the one before is meant, and not the same once more. */
-  const undoLast = async () => {
-    let last = project.data?.lastAct?.id;
-    if (last === meant.current) last = (await project.refetch()).data?.lastAct?.id;
-    if (last === undefined) return;
-    meant.current = last;
-    const done = await undo({ projectId, act: last });
-    if (done.error) meant.current = null;
+  const turn = useRef(Promise.resolve());
+  /** One after the other: pressed again, the one before is meant, and not the same once more. */
+  const inTurn = (act: () => Promise<unknown>) => {
+    const mine = turn.current.then(() => act()).then(() => undefined);
+    turn.current = mine;
+    return mine;
   };
-  useCommand('undo', () => void undoLast(), project.data?.lastAct ? null : 'There is nothing to undo.');
+  const undoLast = async () => {
+    const last = await dispatch(lastActOf(projectId));
+    if (last !== undefined) await undo({ projectId, act: last });
+  };
+  useCommand('undo', () => void inTurn(undoLast), project.data?.lastAct ? null : 'There is nothing to undo.');
   useCommand(
     'redo',
-    () => void redo({ projectId }),
+    () => void inTurn(() => redo({ projectId })),
     project.data?.redoable ? null : 'There is nothing to do again: the last thing done was not an undo.',
   );
   const failed = undone.error ? undone : redone;
