@@ -45,6 +45,7 @@ export const folderingText: Readonly<Record<HandoffChoices['foldering'], string>
   'by-kind': 'foldered by kind',
   'by-timeline': 'foldered by timeline',
   'by-bin': 'foldered by bin',
+  'by-template': 'in the folders of the project',
 };
 
 export const layoutText: Readonly<Record<HandoffLayout, string>> = {

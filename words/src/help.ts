@@ -96,6 +96,7 @@ export const screenHelp = {
     about: 'What may go wrong with the media later: each check with its risk and a remedy.',
     how: [
       'Say which folder is home; what lies elsewhere is copied there, proven, and linked there in one act.',
+      'Folders… says which folders a project has and what goes where; they are made in a place in one act.',
       'Accept what you know of with a note.',
       'Keep the state as it is, and the next look tells what is new and what is gone.',
     ],
@@ -165,6 +166,7 @@ export const glossary: readonly (readonly [string, string])[] = [
     'fingerprint',
     'a fast identity of content: size and a hash of sampled blocks; a full hash where bytes must be proven',
   ],
+  ['folders of a project', 'the folders of its home, and what kind of media goes into which; also for handoffs'],
   ['form', 'one of several versions of the same recording: the camera original, a small copy, an accepted copy'],
   ['handles', 'extra frames kept on either side of a used range'],
   ['handoff', 'a gathered set: media, timelines that open on it, a list of hashes, a report'],

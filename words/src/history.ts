@@ -1,4 +1,6 @@
 import type { CheckpointView, HistoryChange } from '@legame/core/contract';
+import type { FolderTemplate } from '@legame/core/folders';
+import { templateLine } from './folders.ts';
 import { actSentence } from './statuses.ts';
 import { binText, notedText } from './bins.ts';
 import { healthWords, subjectText } from './health.ts';
@@ -30,6 +32,11 @@ export function changeTold(change: HistoryChange): ChangeTold {
   if (change.what === 'home') {
     const home = (path: string | null) => (path === null ? nothing('none') : said(path));
     return { of: 'the project', kind: 'home', before: home(change.before), after: home(change.after) };
+  }
+  if (change.what === 'folders') {
+    const side = (template: FolderTemplate | null) =>
+      template ? said(template.map(templateLine).join(', ')) : nothing('those of every project');
+    return { of: 'the project', kind: 'folders', before: side(change.before), after: side(change.after) };
   }
   if (change.what === 'accept') {
     const note = (text: string | null) => (text === null ? nothing('open') : said(text || 'accepted'));

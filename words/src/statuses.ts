@@ -142,6 +142,7 @@ const verbSentences: Readonly<Record<Verb, (n: string) => string>> = {
   note: (n) => `Wrote into columns of ${n}`,
   'edit-bins': (n) => (n.startsWith('0') ? 'Changed the bins' : `Changed the bins, with ${n}`),
   'edit-labels': () => 'Changed the labels',
+  'set-folders': () => 'Changed the folders of the project',
   'set-home': () => 'Set the home of the project',
   accept: () => 'Accepted what a check of health found',
   'accept-no-more': () => 'Took back what was accepted of health',

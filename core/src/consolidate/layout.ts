@@ -1,3 +1,4 @@
+import { folderFor as folderOf, type FolderTemplate } from '../folders/index.ts';
 import type { SequenceFrames } from '../model/media.ts';
 import { countingRate } from '../model/media.ts';
 import { safeName, splitExtension } from '../paths/names.ts';
@@ -22,9 +23,15 @@ export type Laid = {
 };
 
 /** Where the n-th file of a recording goes by itself, and what it is called; `extension` where that is not its source's. */
-export function laidOut(one: Gathered, span: Span | null, n: number, choices: Choices, extension: string | null): Laid {
+export function laidOut(
+  one: Gathered,
+  span: Span | null,
+  n: number,
+  choices: Choices,
+  { extension, template }: { readonly extension: string | null; readonly template: FolderTemplate },
+): Laid {
   const { file, clips } = one;
-  const folder = folderFor(one, choices);
+  const folder = folderFor(one, choices, template);
   const from = file.folder.split('/').at(-1) || file.placeName;
   const { stem, extension: own } = splitExtension(file.name);
   const { pattern } = choices;
@@ -57,7 +64,7 @@ export const partOfSequence = (sequence: SequenceFrames, { start, end }: FrameRa
   return { ...sequence, first, last, missing: sequence.missing.filter((n) => n >= first && n <= last) };
 };
 
-function folderFor({ file, clips }: Gathered, { foldering, levels }: Choices): string {
+function folderFor({ file, clips }: Gathered, { foldering, levels }: Choices, template: FolderTemplate): string {
   const safe = (path: readonly string[]) => path.filter(Boolean).map(safeName).join('/');
   switch (foldering) {
     case 'flat':
@@ -70,6 +77,8 @@ function folderFor({ file, clips }: Gathered, { foldering, levels }: Choices): s
       return safe([file.facts?.reel ?? 'no reel']);
     case 'by-kind':
       return kindFolder(file);
+    case 'by-template':
+      return folderOf(template, file.sequence ? 'sequence' : (file.facts?.kind ?? 'other'));
     case 'by-timeline':
       return safe([clips.flatMap((c) => c.usedBy).sort()[0] ?? 'no timeline']);
     case 'by-bin':

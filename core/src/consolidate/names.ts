@@ -2,7 +2,7 @@ import { fillPattern, strangeTokens as strangeIn } from '../naming/pattern.ts';
 import { nameKey, safeName, splitExtension } from '../paths/names.ts';
 
 /** How the set's folders are laid out. `flat`: all in one; the others by what each recording is or where it lay. */
-export const folderings = ['flat', 'as-source', 'by-reel', 'by-kind', 'by-timeline', 'by-bin'] as const;
+export const folderings = ['flat', 'as-source', 'by-reel', 'by-kind', 'by-timeline', 'by-bin', 'by-template'] as const;
 export type Foldering = (typeof folderings)[number];
 
 /** What names can be made of. `start`: the span's first timecode as digits; `n`: a number from 1 within the recording. */

@@ -1,3 +1,4 @@
+import { defaultTemplate, type FolderTemplate } from '../folders/index.ts';
 import { acceptsAll, type AcceptanceProfile } from '../model/acceptance.ts';
 import type { MediaKind } from '../model/edit.ts';
 import type { ClipId, MediaFileId } from '../model/ids.ts';
@@ -82,7 +83,11 @@ export type ConsolidatePlan = {
 export function planHandoff(
   clips: readonly PlanInput[],
   choices: Choices,
-  { accepts = acceptsAll, mediaFolder = 'media' }: { accepts?: AcceptanceProfile; mediaFolder?: string } = {},
+  {
+    accepts = acceptsAll,
+    template = defaultTemplate,
+    mediaFolder = 'media',
+  }: { accepts?: AcceptanceProfile; template?: FolderTemplate; mediaFolder?: string } = {},
 ): ConsolidatePlan {
   const treatmentOf = treatmentsBy(choices);
   const treatedBy = treatmentBy(choices, accepts);
@@ -114,7 +119,10 @@ export function planHandoff(
     return [];
   });
   const wanted = parts.flatMap((one) =>
-    one.spans.map((span, n) => ({ one, wanted: laidOut(one, span, n, choices, one.coded?.extension ?? null) })),
+    one.spans.map((span, n) => ({
+      one,
+      wanted: laidOut(one, span, n, choices, { extension: one.coded?.extension ?? null, template }),
+    })),
   );
   const paths = placesFor(wanted.map((w) => w.wanted.at));
   const outs = new Map<MediaFileId, PlannedOut[]>();

@@ -3,6 +3,7 @@ import type { NotPutBack } from './problems.ts';
 import { list, clipIds, clipIdSchema, time, union, interpretationSchema, rateSchema } from './basics.ts';
 import { binPathSchema, labelSchema, notedSchema } from './bins.ts';
 import { causeKindSchema } from './causes.ts';
+import { folderTemplateSchema } from './folders.ts';
 import { healthSubjectSchema } from './health.ts';
 import { pullRequestSchema } from './pulls.ts';
 import { healthChecks } from '../health/index.ts';
@@ -51,6 +52,7 @@ export const verbs = [
   'edit-bins',
   'edit-labels',
   'set-home',
+  'set-folders',
   'accept',
   'accept-no-more',
   'mark-pulls',
@@ -114,6 +116,11 @@ export const historyChangeSchema = z.discriminatedUnion('what', [
   z.object({ what: z.literal('labels'), before: list(labelSchema), after: list(labelSchema) }),
   /** The home of the project as a path: its place by name, and the folder. */
   z.object({ what: z.literal('home'), before: z.string().nullable(), after: z.string().nullable() }),
+  z.object({
+    what: z.literal('folders'),
+    before: folderTemplateSchema.nullable(),
+    after: folderTemplateSchema.nullable(),
+  }),
   /** What a check found, and the note with which it was accepted. */
   z.object({
     what: z.literal('accept'),

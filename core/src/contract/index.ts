@@ -11,6 +11,7 @@ export * from './edits.ts';
 export * from './find.ts';
 export * from './forms.ts';
 export * from './handoffs.ts';
+export * from './folders.ts';
 export * from './health.ts';
 export * from './history.ts';
 export * from './jobs.ts';

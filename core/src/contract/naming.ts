@@ -3,7 +3,7 @@ import { namingTokens, renameFaults, strangeTokens } from '../naming/index.ts';
 import { clipIdSchema, list, mediaFileIdSchema } from './basics.ts';
 
 /** What new names are made of. */
-const patternSchema = z
+export const namePatternSchema = z
   .string()
   .trim()
   .min(1)
@@ -15,7 +15,7 @@ const patternSchema = z
 /** The files that these clips are tied to, and how they would be called. */
 export const namingRequestSchema = z.object({
   clips: z.array(clipIdSchema).min(1).max(5000).readonly(),
-  pattern: patternSchema,
+  pattern: namePatternSchema,
   /** What {n} begins with. */
   first: z.int().min(0).max(1_000_000).default(1),
   /** Names that a person wrote, over the pattern. */

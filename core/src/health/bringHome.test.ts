@@ -2,15 +2,19 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { MediaFileId } from '../model/ids.ts';
 import { nameKey, safeName } from '../paths/names.ts';
+import { defaultTemplate, withContent } from '../folders/index.ts';
 import { waysHome, type ToBringHome } from './index.ts';
 
 const file = (path: string, kind: ToBringHome['kind'] = 'picture'): ToBringHome => {
   const parts = path.split('/');
   return { id: path as MediaFileId, kind, folders: parts.slice(0, -1), name: parts.at(-1)! };
 };
-const ways = (files: readonly ToBringHome[], folder = 'film', taken: readonly string[] = []) => [
-  ...waysHome(files, { folder }, taken).values(),
-];
+const ways = (
+  files: readonly ToBringHome[],
+  folder = 'film',
+  taken: readonly string[] = [],
+  template = defaultTemplate,
+) => [...waysHome(files, { folder }, template, taken).values()];
 
 describe('the way home', () => {
   it('goes by kind, then by the card that a file came from, whatever folders a camera makes on every card', () => {
@@ -25,9 +29,14 @@ describe('the way home', () => {
       'film/picture/cardA/bowl.mov',
       'film/sound/ROLL_02/wild.wav',
       'film/stills/DESK/title.png',
-      'film/other/DESK/strange.bin',
+      'film/DESK/strange.bin',
     ]);
     expect(ways([file('KILN_A/cardA/bowl.mov')], '')).toEqual(['picture/cardA/bowl.mov']);
+  });
+
+  it('goes where the folders of the project say, wherever in them that is', () => {
+    const own = withContent([...defaultTemplate, { path: 'papers/scans', takes: [] }], 'still', 'papers/scans');
+    expect(ways([file('DESK/title.png', 'still')], 'film', [], own)).toEqual(['film/papers/scans/DESK/title.png']);
   });
 
   it('keeps recordings of one name apart, as cards of one name on two drives hold them', () => {

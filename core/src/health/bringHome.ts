@@ -1,5 +1,6 @@
 import { binBy } from '../bins/fileBy.ts';
 import { placesFor } from '../consolidate/names.ts';
+import { folderFor, type FolderTemplate } from '../folders/index.ts';
 import type { MediaKind } from '../model/edit.ts';
 import type { MediaFileId } from '../model/ids.ts';
 import { safeName } from '../paths/names.ts';
@@ -16,27 +17,19 @@ export type ToBringHome = {
   readonly name: string;
 };
 
-/** What lies where in a home folder. */
-export const homeFolders: Readonly<Record<MediaKind | 'unknown', string>> = {
-  picture: 'picture',
-  sound: 'sound',
-  still: 'stills',
-  sequence: 'picture',
-  unknown: 'other',
-};
-
 /**
- * Where each file goes in the home folder, from the root of its place: by what it is, then by the card or folder that it
- * came from, under its own name made safe. None is put where something lies already (`taken`, paths in that place).
+ * Where each file goes in the home folder, from the root of its place: into the folder of the template that takes its kind,
+ * then by the card or folder that it came from, under its own name made safe. None is put where something lies already (`taken`, paths in that place).
  */
 export function waysHome(
   files: readonly ToBringHome[],
   { folder: home }: Pick<Home, 'folder'>,
+  template: FolderTemplate,
   taken: readonly string[],
 ): Map<MediaFileId, string> {
   const wanted = files.map(({ kind, folders, name }) => {
     const [card] = binBy('by-card', { kind, reel: null, folders, writtenMs: null }) ?? [];
-    const parts = [home, homeFolders[kind ?? 'unknown'], ...(card === undefined ? [] : [safeName(card)])];
+    const parts = [home, folderFor(template, kind ?? 'other'), ...(card === undefined ? [] : [safeName(card)])];
     return { folder: parts.filter(Boolean).join('/'), name: safeName(name), from: folders.slice(0, -1).join(' ') };
   });
   // What lies there goes first, so that it is ours that gives way.

@@ -17,5 +17,5 @@ export {
   type HealthSubject,
   type NameFault,
 } from './findings.ts';
-export { homeFolders, waysHome, type ToBringHome, type WayHome } from './bringHome.ts';
+export { waysHome, type ToBringHome, type WayHome } from './bringHome.ts';
 export { isAtHome, proposeHome, type Home } from './home.ts';

@@ -4,6 +4,8 @@ import { formatIds } from '../formats/format.ts';
 import { textEncodings } from '../formats/text.ts';
 import { binPathSchema, labelSchema, notedSchema } from '../contract/bins.ts';
 import { formSchema, interpretationSchema } from '../contract/basics.ts';
+import { folderTemplateSchema } from '../contract/folders.ts';
+import { namePatternSchema } from '../contract/naming.ts';
 import { readingSchema } from '../contract/edits.ts';
 import { pullRequestSchema } from '../contract/pulls.ts';
 import { ruleSetSchema, rulesSchema } from '../contract/rules.ts';
@@ -58,6 +60,8 @@ export const packageSchema = z.object({
   labels: z.array(labelSchema).default([]),
   acceptance: acceptanceSchema.nullable().default(null),
   preferredForm: formSchema.nullable().default(null),
+  folders: folderTemplateSchema.nullable().default(null),
+  namePattern: namePatternSchema.nullable().default(null),
   /** What was asked for of the pull list, by the key of its source. */
   pulls: z.array(z.object({ key: z.string(), request: pullRequestSchema })).default([]),
   documents: z.array(packedDocumentSchema),

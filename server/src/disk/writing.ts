@@ -228,6 +228,31 @@ export class FencedFolder {
     });
   }
 
+  /** Makes a folder with those above it; false where it was there. A file under its name is refused. */
+  async makeFolder(relativePath: string): Promise<boolean> {
+    const path = this.resolve(relativePath);
+    try {
+      return await this.#beside(
+        relativePath,
+        async (folder, name) => {
+          await refuseWrites(path);
+          try {
+            await mkdir(folder.entry(name));
+            return true;
+          } catch (error) {
+            if (codeOf(error) !== 'EEXIST') throw error;
+          }
+          await (await stepDown(folder, name, false)).close();
+          return false;
+        },
+        { make: true },
+      );
+    } catch (error) {
+      if (codeOf(error) === 'ENOTDIR') throw new UserProblem({ code: 'target-exists', path, when: 'written' });
+      throw writeProblem(error, path);
+    }
+  }
+
   /** Runs with the folder of a relative path held open; its folders are made where asked. */
   async #beside<T>(
     relativePath: string,

@@ -22,6 +22,7 @@ import { driveOf } from '../disk/removable.ts';
 import { roomOf } from '../disk/room.ts';
 import { requireWritable } from '../disk/writing.ts';
 import { tell } from '../events/tell.ts';
+import { viewFolders } from '../folders/views.ts';
 import { asIndexed } from './copy.ts';
 import { cuttingsFor } from './cuttings.ts';
 import { clipsOfScope, comingFile, documentsInScope, planOf, rangesSaid } from './scope.ts';
@@ -77,7 +78,8 @@ async function workOut(db: Database, projectId: ProjectId, asked: Asked): Promis
   );
   const cuttings = await cuttingsFor(db, project, [...coming.values()], choices);
   const beside = choices.sidecars ? await sidecarsFor(db, [...coming.values()]) : null;
-  const plan = planOf(project, scope, choices, { cuttings, sidecars: beside?.byFile ?? new Map() });
+  const { template } = await viewFolders({ db }, projectId);
+  const plan = planOf(project, scope, choices, { cuttings, sidecars: beside?.byFile ?? new Map() }, template);
   const view = {
     choices,
     recordings: plan.recordings.map(viewRecording),

@@ -8,6 +8,7 @@ import {
   type PlanInput,
   type Sidecar,
 } from '@legame/core/consolidate';
+import type { FolderTemplate } from '@legame/core/folders';
 import { acceptsAll, rangeReadAs, type ClipId, type MediaFileId, type Timeline } from '@legame/core/model';
 import { clipsInScope, unitsInFile } from '@legame/core/state';
 import { formatTimecode, type FrameRange } from '@legame/core/time';
@@ -96,6 +97,7 @@ export function planOf(
   scope: ReadonlyMap<ClipId, ScopeOfClip>,
   choices: Choices,
   { cuttings, sidecars }: KnownOfFiles,
+  template: FolderTemplate,
 ): ConsolidatePlan {
   const isNarrowed = scope.size > 0 || project.documents.some((d) => d.timelines.length > 0);
   const binOf = binsOf(project);
@@ -121,7 +123,7 @@ export function planOf(
       },
     ];
   });
-  return planHandoff(inputs, choices, { accepts: project.acceptance ?? acceptsAll });
+  return planHandoff(inputs, choices, { accepts: project.acceptance ?? acceptsAll, template });
 }
 
 /** The file that comes along for a clip; null where none can. */

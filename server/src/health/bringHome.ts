@@ -9,6 +9,7 @@ import type { Context, JobContext } from '../context.ts';
 import type { Database } from '../db/database.ts';
 import { roomOf } from '../disk/room.ts';
 import { FencedFolder } from '../disk/writing.ts';
+import { viewFolders } from '../folders/views.ts';
 import { copyWhole } from '../handoffs/copy.ts';
 import { linkClips } from '../links/link.ts';
 import { Ours } from '../made/ours.ts';
@@ -89,6 +90,7 @@ function whyItStays(file: MediaFileRecord, place: PlaceRecord | undefined): NotB
 
 async function planFor(db: Database, projectId: ProjectId, check: HomeCheck): Promise<Planned> {
   const { home, findings: open } = await lookAtOpen({ db }, projectId, check);
+  const { template } = await viewFolders({ db }, projectId);
   if (!home) throw new UserProblem({ code: 'no-home' });
   const places = new Map((await placeStore.listPlaces(db)).map((p) => [p.id, p]));
   const pathOf = (file: MediaFileRecord) =>
@@ -113,6 +115,7 @@ async function planFor(db: Database, projectId: ProjectId, check: HomeCheck): Pr
       name: file.name,
     })),
     home,
+    template,
     taken,
   );
   const files = going.map((file) => ({ file, path: pathOf(file), target: ways.get(file.id)! }));

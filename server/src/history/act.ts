@@ -114,6 +114,7 @@ const notForMatching: ReadonlySet<Change['what']> = new Set<Change['what']>([
   'bins',
   'labels',
   'home',
+  'folders',
   'accept',
   'pull',
 ]);
@@ -174,6 +175,9 @@ async function apply(
         break;
       case 'home':
         await projectStore.setHome(trx, projectId, change[side]);
+        break;
+      case 'folders':
+        await projectStore.setFolders(trx, projectId, change[side]);
         break;
       case 'accept':
         accepted.push({ check: change.check, key: change.key, accepted: change[side] });

@@ -81,7 +81,7 @@ export async function tellChanges(
       const folder = path === undefined ? null : path.slice(0, Math.max(0, path.lastIndexOf('/')));
       return { what: 'rename', folder, before: change.before, after: change.after };
     }
-    if (change.what === 'bins' || change.what === 'labels') return change;
+    if (change.what === 'bins' || change.what === 'labels' || change.what === 'folders') return change;
     if (change.what === 'accept') {
       const { what, check, subject, before, after } = change;
       return { what, check, subject, before: before?.note ?? null, after: after?.note ?? null };

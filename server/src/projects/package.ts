@@ -97,6 +97,8 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
       labels: [...project.labels],
       acceptance: project.acceptance,
       preferredForm: project.preferredForm,
+      folders: project.folders,
+      namePattern: project.namePattern,
       pulls: [...requests].map(([key, request]) => ({ key, request })),
     },
     toPack,
@@ -123,6 +125,8 @@ export async function importProject({ db }: Looking, bytes: Uint8Array, fileName
     await projectStore.setLabels(trx, project.id, pack.labels);
     if (pack.acceptance) await projectStore.setAcceptance(trx, project.id, pack.acceptance);
     await projectStore.setPreferredForm(trx, project.id, pack.preferredForm);
+    await projectStore.setFolders(trx, project.id, pack.folders);
+    await projectStore.setNamePattern(trx, project.id, pack.namePattern);
     await pullStore.setRequests(trx, project.id, pack.pulls);
     for (const [i, document] of pack.documents.entries()) {
       const id = await bringIn({ db: trx }, project.id, {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { BinPath, Label, Noted } from '@legame/core/bins';
 import { aboutSchema, verbs, type About, type Accepted, type Verb } from '@legame/core/contract';
+import type { FolderTemplate } from '@legame/core/folders';
 import type { HealthCheck, HealthSubject, Home } from '@legame/core/health';
 import type { PullRequest } from '@legame/core/report';
 import type { ClipId, Interpretation, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
@@ -30,6 +31,12 @@ export type DeskChange =
   | { readonly what: 'labels'; readonly before: readonly Label[]; readonly after: readonly Label[] };
 /** Where the project's media should lie. */
 export type HomeChange = { readonly what: 'home'; readonly before: Home | null; readonly after: Home | null };
+/** What folders the project has, and what goes where. */
+export type FoldersChange = {
+  readonly what: 'folders';
+  readonly before: FolderTemplate | null;
+  readonly after: FolderTemplate | null;
+};
 /** A finding of a check that somebody knows of and leaves so. */
 export type AcceptChange = {
   readonly what: 'accept';
@@ -54,13 +61,15 @@ export type FileRenamed = {
   readonly before: string;
   readonly after: string;
 };
-export type Change = ClipChange | NameLearned | DeskChange | HomeChange | AcceptChange | PullChange | FileRenamed;
+export type Change =
+  ClipChange | NameLearned | DeskChange | HomeChange | FoldersChange | AcceptChange | PullChange | FileRenamed;
 
 const notOfClips: ReadonlySet<Change['what']> = new Set<Exclude<Change, ClipChange>['what']>([
   'learn',
   'bins',
   'labels',
   'home',
+  'folders',
   'accept',
   'pull',
   'rename',

@@ -1,8 +1,10 @@
 import type { BinPath, Label } from '@legame/core/bins';
+import type { FolderTemplate } from '@legame/core/folders';
 import type { Home } from '@legame/core/health';
 import {
   acceptanceSchema,
   binPathSchema,
+  folderTemplateSchema,
   homeSchema,
   labelSchema,
   ruleSetSchema,
@@ -33,6 +35,10 @@ export type ProjectRecord = {
   readonly labels: readonly Label[];
   /** Where its media should lie. */
   readonly home: Home | null;
+  /** Its folders, and what goes where; null where it says nothing else than all. */
+  readonly folders: FolderTemplate | null;
+  /** How its files are named; null until somebody said so. */
+  readonly namePattern: string | null;
   readonly createdAt: Date;
   /** When it was deleted; it can be brought back until it is removed for good. */
   readonly deletedAt: Date | null;
@@ -48,6 +54,8 @@ type Row = {
   bins: unknown;
   labels: unknown;
   home: unknown;
+  folders: unknown;
+  name_pattern: string | null;
   matched_by: string | null;
   matching_took_ms: number;
   matched_at: Date | null;
@@ -67,6 +75,8 @@ const toRecord = (row: Row): ProjectRecord => ({
   matchedAt: row.matched_at,
   acceptance: acceptanceSchema.nullable().parse(row.acceptance),
   home: homeSchema.nullable().parse(row.home),
+  folders: folderTemplateSchema.nullable().parse(row.folders),
+  namePattern: row.name_pattern,
   createdAt: row.created_at,
   deletedAt: row.deleted_at,
 });
@@ -158,6 +168,14 @@ export const projectStore = {
     await db('projects')
       .where({ id })
       .update({ home: home && JSON.stringify(home) });
+  },
+  async setFolders(db: Database | Transaction, id: ProjectId, folders: FolderTemplate | null): Promise<void> {
+    await db('projects')
+      .where({ id })
+      .update({ folders: folders && JSON.stringify(folders) });
+  },
+  async setNamePattern(db: Database | Transaction, id: ProjectId, pattern: string | null): Promise<void> {
+    await db('projects').where({ id }).update({ name_pattern: pattern });
   },
   async setPreferredForm(db: Database | Transaction, id: ProjectId, form: Form | null): Promise<void> {
     await db('projects').where({ id }).update({ preferred_form: form });

@@ -23,6 +23,7 @@ import { watched } from './022-watched.ts';
 import { beforeActs } from './023-beforeActs.ts';
 import { along } from './024-along.ts';
 import { renames } from './025-renames.ts';
+import { folders } from './026-folders.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -51,4 +52,5 @@ export const migrations = [
   beforeActs,
   along,
   renames,
+  folders,
 ] as const;

@@ -4,6 +4,7 @@ import { binRoutes } from './bins.ts';
 import { clipRoutes } from './clips.ts';
 import { documentRoutes } from './documents.ts';
 import { findRoutes } from './find.ts';
+import { folderRoutes } from './folders.ts';
 import { handoffRoutes } from './handoffs.ts';
 import { healthRoutes } from './health.ts';
 import { jobRoutes } from './jobs.ts';
@@ -30,6 +31,7 @@ export const routes: readonly Route[] = [
   ...placeRoutes,
   ...storageRoutes,
   ...findRoutes,
+  ...folderRoutes,
   ...handoffRoutes,
   ...healthRoutes,
   ...setRoutes,

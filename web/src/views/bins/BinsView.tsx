@@ -196,12 +196,12 @@ function OpenBin({ projectId, data }: { projectId: string; data: BinData }) {
 
 /** What hangs on the pointer while it is dragged. */
 function Dragged({ rows, chosen }: { rows: readonly BinRow[]; chosen: readonly BinRow[] }) {
-  const what = useDndContext().active?.data.current as { row: string } | { bin: BinPath } | undefined;
+  const what = useDndContext().active?.data.current as { row: string } | { branch: BinPath } | undefined;
   if (!what) return null;
   const ids = 'row' in what ? idsOf(meant(what.row, rows, chosen)) : [];
   return (
     <span className="sheet inline-block px-2 py-1 font-semibold whitespace-nowrap shadow">
-      {'row' in what ? count(ids.length, 'clip') : binText(what.bin)}
+      {'row' in what ? count(ids.length, 'clip') : binText(what.branch)}
     </span>
   );
 }
@@ -217,9 +217,9 @@ function dropped(
   chosen: readonly BinRow[],
   acts: Pick<ReturnType<typeof useBinActs>, 'move' | 'file'>,
 ): void {
-  const into = (over?.data.current as { bin: BinPath } | undefined)?.bin;
-  const what = active.data.current as { row: string } | { bin: BinPath } | undefined;
+  const into = (over?.data.current as { branch: BinPath } | undefined)?.branch;
+  const what = active.data.current as { row: string } | { branch: BinPath } | undefined;
   if (!into || !what) return;
-  if ('bin' in what) return acts.move(what.bin, [...into, what.bin.at(-1)!]);
+  if ('branch' in what) return acts.move(what.branch, [...into, what.branch.at(-1)!]);
   acts.file(idsOf(meant(what.row, rows, chosen)), into);
 }

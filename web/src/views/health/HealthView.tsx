@@ -7,6 +7,7 @@ import { health } from '../../api/health.ts';
 import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { CheckPanel } from './CheckPanel.tsx';
+import { FoldersPanel } from './FoldersPanel.tsx';
 import { HomeLine } from './HomeLine.tsx';
 
 /** What may go wrong with the media later: each check with its risk and a remedy, accepted with a note or mended. */
@@ -14,7 +15,7 @@ export function HealthView() {
   const { projectId = '' } = useParams();
   const found = health.useHealthQuery(projectId);
   const [keep, kept] = health.useKeepHealthMutation();
-  const [shown, setShown] = useState<Checked['check'] | null>(null);
+  const [shown, setShown] = useState<Checked['check'] | 'folders' | null>(null);
   if (!found.data) return <Waiting what="the health of the media" error={found.error} />;
   const { checks, keptAt, files, clips } = found.data;
   const withFindings = checks.filter((c) => c.open + c.accepted > 0);
@@ -27,7 +28,13 @@ export function HealthView() {
       panelSize="420px"
       panelAtMost="65%"
       panel={
-        inHand ? (
+        shown === 'folders' ? (
+          <FoldersPanel
+            projectId={projectId}
+            home={found.data.home ?? found.data.proposedHome}
+            onClose={() => setShown(null)}
+          />
+        ) : inHand ? (
           <CheckPanel key={inHand.check} projectId={projectId} checked={inHand} hasHome={found.data.home !== null} />
         ) : (
           <p className="p-4 text-quiet">What a check finds is shown here, file by file, with what can be done.</p>
@@ -58,11 +65,15 @@ export function HealthView() {
         </div>
       </header>
       <ProblemNote error={kept.error ?? found.error} onClose={kept.reset} />
-      <HomeLine projectId={projectId} health={found.data} />
+      <HomeLine projectId={projectId} health={found.data} onFolders={() => setShown('folders')} />
       <ol className="flex flex-col gap-2" aria-label="checks that found something">
         {withFindings.map((checked) => (
           <li key={checked.check}>
-            <CheckCard checked={checked} isShown={checked === inHand} onShow={() => setShown(checked.check)} />
+            <CheckCard
+              checked={checked}
+              isShown={checked === inHand && shown !== 'folders'}
+              onShow={() => setShown(checked.check)}
+            />
           </li>
         ))}
       </ol>

@@ -1,13 +1,23 @@
 import { useState } from 'react';
 import type { Health } from '@legame/core/contract';
+import { parentOf } from '@legame/core/folders';
 import type { Home } from '@legame/core/health';
+import { folders } from '../../api/folders.ts';
 import { health as api } from '../../api/health.ts';
 import { storage } from '../../api/storage.ts';
 import { FolderOfPlaceForm } from '../../parts/FolderOfPlaceForm.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 
 /** The folder in which all media should lie: which it is, which suggests itself, and the way to say another. */
-export function HomeLine({ projectId, health: { home, proposedHome } }: { projectId: string; health: Health }) {
+export function HomeLine({
+  projectId,
+  health: { home, proposedHome },
+  onFolders,
+}: {
+  projectId: string;
+  health: Health;
+  onFolders: () => void;
+}) {
   const places = storage.usePlacesQuery();
   const [setHome, set] = api.useSetHomeMutation();
   const [isChoosing, setChoosing] = useState(false);
@@ -64,6 +74,7 @@ export function HomeLine({ projectId, health: { home, proposedHome } }: { projec
           </>
         )}
       </p>
+      <Folders projectId={projectId} onFolders={onFolders} />
       {isChoosing && (
         <FolderOfPlaceForm
           of="the home folder"
@@ -75,5 +86,23 @@ export function HomeLine({ projectId, health: { home, proposedHome } }: { projec
       )}
       <ProblemNote error={set.error} onClose={set.reset} />
     </section>
+  );
+}
+
+/** The folders in it, and the way to say others. */
+function Folders({ projectId, onFolders }: { projectId: string; onFolders: () => void }) {
+  const { data } = folders.useFolderTemplateQuery(projectId);
+  if (!data) return null;
+  const top = data.template.filter((f) => parentOf(f.path) === '').map((f) => f.path);
+  return (
+    <p className="flex flex-wrap items-baseline gap-1.5 pt-1">
+      <span className="min-w-0 flex-1 text-quiet">
+        Its folders{data.isOwn ? '' : ', as every project has them'}:{' '}
+        <span className="font-mono [overflow-wrap:anywhere]">{top.join(' · ')}</span>
+      </span>
+      <button type="button" className="btn btn-plain btn-xs" onClick={onFolders}>
+        Folders…
+      </button>
+    </p>
   );
 }

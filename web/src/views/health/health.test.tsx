@@ -2,6 +2,7 @@ import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { BringingHome, Checked, Health } from '@legame/core/contract';
+import { defaultTemplate } from '@legame/core/folders';
 import { healthChecks, type HealthCheck } from '@legame/core/health';
 import { defaultRules } from '@legame/core/match';
 import type { PlaceId } from '@legame/core/model';
@@ -71,6 +72,7 @@ beforeEach(() => {
     const path = url.pathname;
     if (path.endsWith('/places')) return [place];
     if (path.endsWith('/jobs')) return jobs;
+    if (path.endsWith('/folder-template')) return { template: defaultTemplate, isOwn: false, namePattern: null };
     if (path.endsWith('/trials'))
       return {
         trial: { id: uuid(60), scope: 'chosen', createdAt: '2026-11-27T00:00:00.000Z', jobId: null, files: [] },

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useLocation, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { useDebounce } from 'use-debounce';
@@ -8,6 +8,7 @@ import { hasToken, namingTokens, strangeTokens } from '@legame/core/naming';
 import { listed } from '@legame/words/handoffs';
 import { count } from '@legame/words/numbers';
 import { lists } from '../../api/clipList.ts';
+import { folders } from '../../api/folders.ts';
 import { naming } from '../../api/naming.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { Check, ClipsWord, NumberIn, TextIn, Word } from '../../parts/Word.tsx';
@@ -25,7 +26,8 @@ export function NamingView() {
   const clips = lists.useClipsQuery(projectId);
   const brought = broughtSchema.safeParse(useLocation().state).data?.clips ?? null;
   const [areAll, setAll] = useState(brought === null);
-  if (!clips.data) return <Waiting what="clips" error={clips.error} />;
+  const filed = folders.useFolderTemplateQuery(projectId);
+  if (!clips.data || !filed.data) return <Waiting what="clips" error={clips.error ?? filed.error} />;
   const tied = clips.data.filter((row) => row.tied).map((row) => row.id);
   const wanted = areAll || !brought ? tied : brought;
   const chosen = wanted.slice(0, mostClips);
@@ -43,6 +45,7 @@ export function NamingView() {
       says={says}
       onAll={areAll ? null : () => setAll(true)}
       left={wanted.length - chosen.length}
+      kept={filed.data.namePattern}
     />
   );
 }
@@ -53,6 +56,7 @@ function Names({
   says,
   onAll,
   left,
+  kept,
 }: {
   projectId: string;
   clips: readonly ClipId[];
@@ -61,8 +65,10 @@ function Names({
   onAll: (() => void) | null;
   /** Clips that are not looked at. */
   left: number;
+  /** The pattern by which this project names its files. */
+  kept: string | null;
 }) {
-  const [pattern, setPattern] = useState('{name}');
+  const [pattern, setPattern] = useState(kept ?? '{name}');
   const [first, setFirst] = useState(1);
   const [written, setWritten] = useState<ReadonlyMap<MediaFileId, string>>(new Map());
   const [alsoOfOthers, setAlsoOfOthers] = useState(false);
@@ -96,7 +102,9 @@ function Names({
   return (
     <div className="flex h-full flex-col p-4">
       <h1 className="sr-only">Names</h1>
-      <Sentence {...{ says, onAll, pattern, setPattern, canBeAsked, first, setFirst }} />
+      <Sentence {...{ says, onAll, pattern, setPattern, canBeAsked, first, setFirst }}>
+        <Keeping projectId={projectId} pattern={asked.pattern} kept={kept} canBeKept={canBeAsked} />
+      </Sentence>
       <ProblemNote error={renamed.error ?? preview.error} onClose={renamed.reset} />
       <div className="my-2 flex items-center gap-4">
         <p className="sheet flex-1 px-3 py-2">
@@ -158,6 +166,7 @@ function Sentence({
   canBeAsked,
   first,
   setFirst,
+  children,
 }: {
   says: string;
   onAll: (() => void) | null;
@@ -166,6 +175,7 @@ function Sentence({
   canBeAsked: boolean;
   first: number;
   setFirst: (first: number) => void;
+  children: ReactNode;
 }) {
   return (
     <p className="text-[17px] leading-8" aria-label="how files are named">
@@ -182,8 +192,38 @@ function Sentence({
           </Word>
         </>
       )}
-      .
+      . {children}
     </p>
+  );
+}
+
+/** Whether this project names its files so, and the way to say that it does. */
+function Keeping({
+  projectId,
+  pattern,
+  kept,
+  canBeKept,
+}: {
+  projectId: string;
+  pattern: string;
+  kept: string | null;
+  canBeKept: boolean;
+}) {
+  const [keep, keeping] = folders.useKeepNamePatternMutation();
+  if (pattern === kept) return <span className="text-[13px] text-quiet">So this project names its files.</span>;
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-plain btn-xs align-middle"
+        title={kept === null ? 'Nothing says yet how this project names its files' : `It names them ${kept} until now`}
+        disabled={!canBeKept || keeping.isLoading}
+        onClick={() => void keep({ projectId, pattern })}
+      >
+        Keep for this project
+      </button>
+      <ProblemNote error={keeping.error} onClose={keeping.reset} />
+    </>
   );
 }
 

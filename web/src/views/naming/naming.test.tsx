@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { defaultTemplate } from '@legame/core/folders';
 import type { NamedFile } from '@legame/core/contract';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { clipRow } from '../../testing/rows.ts';
@@ -30,18 +31,25 @@ const tied = {
 
 let server: ReturnType<typeof standInServer>;
 let files: readonly NamedFile[];
+let kept: string | null;
 beforeEach(() => {
+  kept = null;
   files = [
     file(1, 'bowl.mov', 'SG_01.mov'),
     file(2, 'door.mov', 'SG_02.mov', { fault: 'taken' }),
     file(3, 'SG_03.mov', 'SG_03.mov'),
     file(4, 'bowl.xml', 'SG_01.xml', { isSidecar: true, clips: [] }),
   ];
-  server = standInServer(({ url }: Asked) => {
+  server = standInServer(({ url, body }: Asked) => {
     const path = url.pathname.replace(/^\/api\//, '');
     if (path.endsWith('/renames/preview')) return { files };
     if (path.endsWith('/renames'))
       return { id: 9, verb: 'rename', count: 0, madeAt: '2026-11-27T10:00:00.000Z', skipped: [] };
+    if (path.endsWith('/folder-template')) return { template: defaultTemplate, isOwn: false, namePattern: kept };
+    if (path.endsWith('/name-pattern')) {
+      kept = (JSON.parse(body) as { pattern: string }).pattern;
+      return new Response(null, { status: 204 });
+    }
     if (path.endsWith('/clips'))
       return [
         clipRow(1, 'bowl.mov', 'linked', { tied }),
@@ -152,4 +160,17 @@ describe('names of files', () => {
     await userEvent.click(rename());
     await waitFor(() => expect(asked('/renames')).toMatchObject([{ alsoOfOthers: true }]));
   });
+});
+
+test('a pattern is kept with the project, and is what it begins with from then on', async () => {
+  show();
+  await userEvent.click(await screen.findByRole('button', { name: /^pattern/ }));
+  fireEvent.change(screen.getByLabelText('pattern'), { target: { value: 'SG_{n:2}' } });
+  await userEvent.click(screen.getByRole('button', { name: 'Keep for this project' }));
+  await screen.findByText('So this project names its files.');
+  expect(kept).toBe('SG_{n:2}');
+  cleanup();
+  show();
+  expect((await screen.findByRole('button', { name: /^pattern/ })).textContent).toContain('SG_{n:2}');
+  await screen.findByText('So this project names its files.');
 });
