@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { actSchema } from './history.ts';
 import { statusCountsSchema } from './clips.ts';
-import { projectIdSchema, time } from './basics.ts';
+import { list, projectIdSchema, time } from './basics.ts';
 import { rulesSchema } from './rules.ts';
 
 export const projectSchema = z.object({ id: projectIdSchema, name: z.string(), createdAt: time });
@@ -23,6 +23,15 @@ export const projectSummarySchema = projectSchema.extend({
   /** The act that redo would do again. */
   redoable: actSchema.omit({ skipped: true }).nullable(),
 });
+
+/** What is to be known of a project beside its clips, worked out when it is asked for. */
+export const projectStandingSchema = z.object({
+  /** Checks of its health that found something which nobody accepted. */
+  openChecks: z.int(),
+  /** Other projects with clips tied to the same recordings, by file or by content, and how many recordings these are. */
+  shares: list(z.object({ id: projectIdSchema, name: z.string(), files: z.int() })),
+});
+export type ProjectStanding = z.infer<typeof projectStandingSchema>;
 
 export type ProjectSummary = z.infer<typeof projectSummarySchema>;
 

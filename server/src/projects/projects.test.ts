@@ -1,8 +1,10 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { ClipRow, Health, History, Project, PullDesk } from '@legame/core/contract';
+import { copyFileSync, mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ClipRow, Health, History, PlaceView, Project, ProjectStanding, PullDesk } from '@legame/core/contract';
 import { acceptsAll, type ProjectId } from '@legame/core/model';
 import { clientOf } from '../testing/client.ts';
-import { cutOf } from '../testing/edits.ts';
+import { cutOf, event, makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { kilnIn } from '../testing/kiln.ts';
 import { clipStore } from '../stores/clips.ts';
@@ -54,6 +56,43 @@ test('a second project has all that was decided in the first, and goes its own w
   const [second] = (await client.rows(made.id)).filter((r) => r.name === 'lost.mov');
   await client.post(`/projects/${made.id}/set-aside`, { clipIds: [second!.id], as: null, reason: '' }).expect(200);
   expect((await client.row(projectId, 'lost.mov')).status.status).toBe('waived');
+});
+
+test('which other projects use the same recordings is told, also where they have copies of their own', async () => {
+  const standing = (id: string) => client.get<ProjectStanding>(`/projects/${id}/standing`);
+  const shares = async (id: string) => (await standing(id)).shares.map(({ name, files }) => [name, files]);
+  const tied = (await client.rows(projectId)).filter((r) => r.tied);
+  const used = new Set(tied.map((r) => r.tied!.mediaFileId)).size;
+  expect(used).toBeGreaterThan(0);
+  expect(await shares(projectId)).toEqual([['Trailer', used]]);
+  // One film again on another drive, tied to in a project that has nothing else.
+  const bowl = tied.find((r) => r.name === 'bowl.mov')!.tied!;
+  mkdirSync(join(house.folder, 'COPY'));
+  copyFileSync(join(house.folder, 'KILN', bowl.folder, bowl.name), join(house.folder, 'COPY', 'other name.mov'));
+  const copies = (await client.post('/places', { path: join(house.folder, 'COPY') }).expect(201)).body as PlaceView;
+  const archive = await client.newProject('Archive');
+  await client.bring(archive, makeList([event('other name.mov')]), 'one.edl', { reading: pal }).expect(201);
+  await house.idle();
+  const file = (await house.db('media_files').where({ place_id: copies.id }).first('id')) as { id: string };
+  const [clip] = await client.rows(archive);
+  await client
+    .post(`/projects/${archive}/links`, { by: 'hand', links: [{ clipId: clip!.id, mediaFileId: file.id }] })
+    .expect(200);
+  await house.idle();
+  expect(await shares(archive)).toEqual(expect.arrayContaining([['Saltglass, locked', 1], ['Trailer', 1]])); // prettier-ignore
+  expect(await shares(projectId)).toEqual([['Trailer', used], ['Archive', 1]]); // prettier-ignore
+  await client.send('delete', `/projects/${archive}`).expect(204);
+  expect(await shares(projectId)).toEqual([['Trailer', used]]);
+});
+
+test('how many checks of health found something is told without what was accepted', async () => {
+  const open = async () => (await client.get<ProjectStanding>(`/projects/${projectId}/standing`)).openChecks;
+  const { checks } = await client.get<Health>(`/projects/${projectId}/health`);
+  const found = checks.filter((c) => c.open > 0);
+  expect(await open()).toBe(found.length);
+  const body = { check: found[0]!.check, keys: null, note: 'known' };
+  await client.post(`/projects/${projectId}/health/accept`, body).expect(200);
+  expect(await open()).toBe(found.length - 1);
 });
 
 test('what the project accepts and works with, and what was asked for, goes out and in with it', async () => {

@@ -1,11 +1,13 @@
 import type { Looking } from '../context.ts';
 import type { ProjectId } from '@legame/core/model';
 import { isDark } from '@legame/core/state';
-import type { DeletedProject, Project, ProjectSummary } from '@legame/core/contract';
+import type { DeletedProject, Project, ProjectStanding, ProjectSummary } from '@legame/core/contract';
 import { viewDarkness } from '../clips/cutViews.ts';
 import { renewRows } from '../clips/renewal.ts';
+import { lookAtHealth } from '../health/look.ts';
 import { clipRowStore } from '../stores/clipRows.ts';
 import { documentStore } from '../stores/documents.ts';
+import { findingKey, healthStore } from '../stores/health.ts';
 import { type JournalEntry, journalStore } from '../stores/journal.ts';
 import { keptForMs, type ProjectRecord, projectStore } from '../stores/projects.ts';
 
@@ -46,6 +48,17 @@ export async function summarize({ db }: Looking, projectId: ProjectId): Promise<
     lastAct: last && actInShort(last),
     redoable: redoable && actInShort(redoable),
   };
+}
+
+/** What checks of health find of a project, and what it has in common with others. */
+export async function viewStanding({ db }: Looking, projectId: ProjectId): Promise<ProjectStanding> {
+  const [looked, accepted] = await Promise.all([
+    lookAtHealth({ db }, projectId),
+    healthStore.listAccepted(db, projectId),
+  ]);
+  const open = looked.findings.filter((f) => !accepted.has(findingKey(f)));
+  // Health has brought the rows of every project up to date.
+  return { openChecks: new Set(open.map((f) => f.check)).size, shares: await clipRowStore.listShares(db, projectId) };
 }
 
 export const viewProject = (p: ProjectRecord): Project => ({

@@ -282,6 +282,29 @@ export const clipRowStore = {
       .pluck('tied_id')) as MediaFileId[];
     return new Set(ids);
   },
+  /** Other projects that are tied to the same files, or to copies of them, and how many of this one's these are. */
+  async listShares(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<{ readonly id: ProjectId; readonly name: string; readonly files: number }[]> {
+    const { rows } = await db.raw<{ rows: { id: ProjectId; name: string; files: number }[] }>(
+      `with mine as (
+         select distinct file.id, file.fingerprint from clip_rows join media_files as file on file.id = clip_rows.tied_id
+           where clip_rows.project_id = :projectId
+       ), alike as (
+         select id as mine, id from mine
+         union
+         select mine.id, file.id from mine join media_files as file on file.fingerprint = mine.fingerprint
+       )
+       select projects.id, projects.name, count(distinct alike.mine)::int as files
+         from alike join clip_rows on clip_rows.tied_id = alike.id
+         join projects on projects.id = clip_rows.project_id
+         where projects.id <> :projectId and projects.deleted_at is null
+         group by projects.id, projects.name order by files desc, projects.name`,
+      { projectId },
+    );
+    return rows;
+  },
   /** Ids and status of a project's clips, by document and key. */
   async listStatuses(
     db: Database | Transaction,

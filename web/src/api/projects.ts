@@ -1,4 +1,4 @@
-import { projectSchema, thingsSchema } from '@legame/core/contract';
+import { projectSchema, projectStandingSchema, thingsSchema } from '@legame/core/contract';
 import { api } from './legame.ts';
 
 /** Projects as wholes: what is done to them beside making and deleting, and what is found in all of them. */
@@ -9,6 +9,11 @@ export const projects = api.injectEndpoints({
       query: (params: { text: string; beside: string }) => ({ url: 'find', params }),
       responseSchema: thingsSchema,
       providesTags: ['Projects', 'Project', 'Documents', 'Places'],
+    }),
+    standing: build.query({
+      query: (projectId: string) => `projects/${projectId}/standing`,
+      responseSchema: projectStandingSchema,
+      providesTags: ['Projects', 'Project', 'Places'],
     }),
     renameProject: build.mutation({
       query: ({ id, name }: { id: string; name: string }) => ({

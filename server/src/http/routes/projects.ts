@@ -12,6 +12,7 @@ import {
   newProjectSchema,
   projectIdSchema,
   projectSchema,
+  projectStandingSchema,
   projectSummarySchema,
   usesSchema,
 } from '@legame/core/contract';
@@ -28,7 +29,7 @@ import {
   renameProject,
   restoreProject,
 } from '../../projects/change.ts';
-import { listDeleted, listProjects, summarize } from '../../projects/views.ts';
+import { listDeleted, listProjects, summarize, viewStanding } from '../../projects/views.ts';
 
 const params = z.object({ projectId: projectIdSchema });
 
@@ -97,6 +98,14 @@ export const projectRoutes = [
     params,
     answer: projectSummarySchema,
     handle: ({ params: p }, { db }) => summarize({ db }, p.projectId),
+  }),
+  route({
+    method: 'get',
+    path: '/projects/:projectId/standing',
+    summary: 'What checks find of a project, and which others use the same recordings',
+    params,
+    answer: projectStandingSchema,
+    handle: ({ params: p }, { db }) => viewStanding({ db }, p.projectId),
   }),
   route({
     method: 'get',

@@ -1,5 +1,6 @@
 import { DndContext, PointerSensor, pointerWithin, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { useState } from 'react';
+import { z } from 'zod';
 import {
   contents,
   faultOf,
@@ -17,10 +18,12 @@ import type { Home } from '@legame/core/health';
 import { contentWords, templateFaultText } from '@legame/words/folders';
 import { listed } from '@legame/words/handoffs';
 import { folders } from '../../api/folders.ts';
+import { NameForm } from '../../parts/NameForm.tsx';
 import { NamedTree, type Branch } from '../../parts/NamedTree.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { MakeFolders } from './MakeFolders.tsx';
 
+const folderName = z.string().trim().min(1).max(200);
 const words = {
   ...{ top: 'Home of the project', one: 'folder' },
   takenAway: (name: string) => `Take ${name} out of the folders; on no drive is anything deleted`,
@@ -44,18 +47,17 @@ export function FoldersPanel({
   if (!known.data) return <Waiting what="the folders of the project" error={known.error} />;
   const { template, isOwn } = known.data;
   /** Takes a change, or says what speaks against it; `at` is the folder that is open then. */
-  const change = (next: FolderTemplate, at = open) => {
+  const change = async (next: FolderTemplate, at = open) => {
     const fault = faultOf(next);
     setRefused(fault && templateFaultText(fault));
-    if (fault || next === template || done.isLoading) return;
-    void set({ projectId, template: next })
-      .unwrap()
-      .then(() => setOpen(at))
-      .catch(() => undefined);
+    if (fault || next === template || done.isLoading) return false;
+    const { error } = await set({ projectId, template: next });
+    if (!error) setOpen(at);
+    return !error;
   };
   const move = (path: readonly string[], into: readonly string[]) => {
     const to = [...into, path.at(-1)!].join('/');
-    change(withParent(template, path.join('/'), into.join('/')), to);
+    void change(withParent(template, path.join('/'), into.join('/')), to);
   };
   const dropped = ({ active, over }: DragEndEvent) => {
     const [what, into] = [active, over].map((one) => (one?.data.current as { branch: string[] } | undefined)?.branch);
@@ -69,18 +71,19 @@ export function FoldersPanel({
           What is brought home goes into them, and so do handoffs that are asked to. Drag one onto another, or press Alt
           and an arrow; F2 renames.
         </p>
+        <NameForm
+          className="pt-2"
+          inputClass="min-w-0 flex-1"
+          schema={folderName}
+          label={`name of a new folder in ${open || words.top}`}
+          hint={`New folder in ${open || 'the home'}`}
+          verb="Add"
+          busy={done.isLoading}
+          onName={async (name) => {
+            if (!(await change(withFolder(template, open, name)))) throw new Error('refused');
+          }}
+        />
         <div className="flex gap-1.5 pt-2">
-          <button
-            type="button"
-            className="btn btn-plain btn-sm"
-            disabled={done.isLoading}
-            onClick={() => {
-              const name = freeName(template, open);
-              change(withFolder(template, open, name), [open, name].filter(Boolean).join('/'));
-            }}
-          >
-            New folder
-          </button>
           {isOwn && (
             <button
               type="button"
@@ -110,15 +113,18 @@ export function FoldersPanel({
             open={open === '' ? [] : open.split('/')}
             words={words}
             onOpen={(path) => setOpen(path.join('/'))}
-            onMake={(path) => change(withFolder(template, path.join('/'), freeName(template, path.join('/'))))}
+            onMake={(path) => void change(withFolder(template, path.join('/'), freeName(template, path.join('/'))))}
             onRename={(path, name) =>
-              change(withName(template, path.join('/'), name.trim()), [...path.slice(0, -1), name.trim()].join('/'))
+              void change(
+                withName(template, path.join('/'), name.trim()),
+                [...path.slice(0, -1), name.trim()].join('/'),
+              )
             }
-            onRemove={(path) => change(withoutFolder(template, path.join('/')), path.slice(0, -1).join('/'))}
+            onRemove={(path) => void change(withoutFolder(template, path.join('/')), path.slice(0, -1).join('/'))}
             onMove={move}
           />
         </DndContext>
-        <Takes template={template} onChange={change} />
+        <Takes template={template} onChange={(next) => void change(next)} />
         <MakeFolders projectId={projectId} home={home} />
       </div>
     </section>

@@ -48,9 +48,10 @@ const paths = () => template.map((f) => f.path);
 test('a folder is made in the one that is open, named in place, moved by the keys, and taken out with what lies in it', async () => {
   const user = userEvent.setup();
   await user.click(await folder('picture'));
-  await user.click(screen.getByRole('button', { name: 'New folder' }));
-  await waitFor(() => expect(paths()).toContain('picture/new folder'));
-  fireEvent.keyDown(await folder('new folder'), { key: 'F2' });
+  await user.type(await screen.findByLabelText('name of a new folder in picture'), 'day{Enter}');
+  await waitFor(() => expect(paths()).toContain('picture/day'));
+  await user.click(await folder('day'));
+  fireEvent.keyDown(await folder('day'), { key: 'F2' });
   await user.keyboard('day 1{Enter}');
   await waitFor(() => expect(paths()).toContain('picture/day 1'));
   expect(shown().slice(0, 4)).toEqual(['Home of the project', 'picture', 'day 1', 'sound']);
@@ -75,6 +76,12 @@ test('what cannot be is said, and not asked for', async () => {
   await user.keyboard('what?{Enter}');
   await waitFor(() => expect(screen.getByRole('alert').textContent).toMatch(/not every system takes/));
   expect(template).toBe(defaultTemplate);
+  // What was written stays in the field.
+  await user.click(await folder('Home'));
+  const field = await screen.findByLabelText('name of a new folder in Home of the project');
+  await user.type(field, 'Music{Enter}');
+  await waitFor(() => expect(screen.getByRole('alert').textContent).toMatch(/stands there already/));
+  expect((field as HTMLInputElement).value).toBe('Music');
 });
 
 test('a kind of media goes to one folder, and its line says so', async () => {

@@ -1,5 +1,5 @@
 import { useState, type ReactNode } from 'react';
-import { newProjectSchema, type Project } from '@legame/core/contract';
+import { newProjectSchema, type Project, type ProjectStanding } from '@legame/core/contract';
 import { NameForm } from '../../parts/NameForm.tsx';
 import { Copy, FolderInput, Pencil, ShieldCheck, Trash2, Undo2 } from 'lucide-react';
 import { useDropzone } from 'react-dropzone';
@@ -9,6 +9,7 @@ import { projects as projectActs } from '../../api/projects.ts';
 import { ThemeSwitch, Wordmark } from '../../app/TopBar.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { statusText } from '../../parts/StatusMark.tsx';
+import { listed } from '@legame/words/handoffs';
 import { clock, count, group, when } from '@legame/words/numbers';
 import { actSentence } from '@legame/words/statuses';
 
@@ -195,6 +196,7 @@ function DeletedProjects() {
 
 function ProjectCard({ id, name, createdAt }: { id: string; name: string; createdAt: string }) {
   const { data } = api.useProjectQuery(id);
+  const { data: standing } = projectActs.useStandingQuery(id);
   return (
     <Link
       to={`/projects/${id}/ledger`}
@@ -207,6 +209,9 @@ function ProjectCard({ id, name, createdAt }: { id: string; name: string; create
           <span className="block text-quiet">
             {actSentence(data.lastAct.verb, data.lastAct.count)}, {when(data.lastAct.madeAt)}
           </span>
+        )}
+        {standing && standing.shares.length > 0 && (
+          <span className="block text-quiet">{sharesText(standing.shares)}</span>
         )}
       </span>
       {data && (
@@ -224,8 +229,22 @@ function ProjectCard({ id, name, createdAt }: { id: string; name: string; create
           <span className="block text-quiet">
             {count(data.clips, 'clip')}, {group(data.toDo)} to do
           </span>
+          {standing && (
+            <span className="block text-quiet">
+              {standing.openChecks > 0
+                ? `health: ${count(standing.openChecks, 'check')} found something`
+                : 'health: well'}
+            </span>
+          )}
         </span>
       )}
     </Link>
   );
+}
+
+/** Which other projects use the same recordings: what is done to those files concerns them too. */
+function sharesText(shares: ProjectStanding['shares']): string {
+  const told = shares.slice(0, 3).map(({ name, files }) => `${name} (${group(files)})`);
+  const more = shares.length - told.length;
+  return `same recordings as ${listed([...told, ...(more > 0 ? [count(more, 'other project')] : [])])}`;
 }

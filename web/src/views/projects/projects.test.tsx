@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import type { ProjectStanding } from '@legame/core/contract';
 import type { ProjectId } from '@legame/core/model';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { projectOf } from '../../testing/project.ts';
@@ -11,9 +12,11 @@ const at = '2026-11-20T10:00:00.000Z';
 let server: ReturnType<typeof standInServer>;
 let projects: { id: string; name: string; createdAt: string }[];
 let deleted: object[];
+let standing: ProjectStanding;
 beforeEach(() => {
   projects = [];
   deleted = [];
+  standing = { openChecks: 0, shares: [] };
   server = standInServer(({ method, url }) =>
     method === 'POST'
       ? { id: uuid(5), name: 'New', createdAt: at }
@@ -21,10 +24,12 @@ beforeEach(() => {
         ? projects
         : url.pathname === '/api/projects/deleted'
           ? deleted
-          : projectOf({
-              ...{ id: uuid(5) as ProjectId, createdAt: at, clips: 75, toDo: 46, darkSeconds: 79, cutSeconds: 110 },
-              lastAct: { id: 3, verb: 'mend', count: 12, madeAt: at },
-            }),
+          : url.pathname.endsWith('/standing')
+            ? standing
+            : projectOf({
+                ...{ id: uuid(5) as ProjectId, createdAt: at, clips: 75, toDo: 46, darkSeconds: 79, cutSeconds: 110 },
+                lastAct: { id: 3, verb: 'mend', count: 12, madeAt: at },
+              }),
   );
 });
 afterEach(() => {
@@ -52,6 +57,21 @@ test('projects say how much of each is to do, and lead to it', async () => {
   await waitFor(() => expect(link.textContent).toMatch(/1:19 dark of 1:50/));
   expect(link.textContent).toMatch(/75 clips, 46 to do/);
   expect(link.textContent).toMatch(/Mended a cause: linked 12 clips, Nov 20, 2026/);
+});
+
+test('projects say what their health is, and which others use the same recordings', async () => {
+  projects = [{ id: uuid(5), name: 'Saltglass', createdAt: at }];
+  showPage('/', <ProjectsView />);
+  const link = await screen.findByRole('link', { name: /Saltglass/ });
+  await waitFor(() => expect(link.textContent).toContain('health: well'));
+  expect(link.textContent).not.toContain('same recordings');
+  cleanup();
+  const share = (n: number) => ({ id: uuid(n) as ProjectId, name: `Cut ${n}`, files: n });
+  standing = { openChecks: 2, shares: [share(9), share(8), share(7), share(6), share(4)] };
+  showPage('/', <ProjectsView />);
+  const other = await screen.findByRole('link', { name: /Saltglass/ });
+  await waitFor(() => expect(other.textContent).toContain('health: 2 checks found something'));
+  expect(other.textContent).toContain('same recordings as Cut 9 (9), Cut 8 (8), Cut 7 (7) and 2 other projects');
 });
 
 test('a name that the contract does not take says why, and nothing is asked of the server', async () => {
@@ -85,7 +105,9 @@ test('a project gets another name, and a second one is made of it', async () => 
       ? projects
       : url.pathname === '/api/projects/deleted'
         ? deleted
-        : projectOf({ id: uuid(5) as ProjectId }),
+        : url.pathname.endsWith('/standing')
+          ? standing
+          : projectOf({ id: uuid(5) as ProjectId }),
   );
   showPage('/', <ProjectsView />);
   await userEvent.click(await screen.findByRole('button', { name: 'rename Saltglass' }));
