@@ -8,6 +8,7 @@ import { runCommand } from '../commands/useCommand.ts';
 import { askHelp } from '../session/look.ts';
 import { leaveProject } from '../session/selection.ts';
 import { CutStrip } from './CutStrip.tsx';
+import { FirstSteps } from './FirstSteps.tsx';
 import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
 import { Reconnect } from './Reconnect.tsx';
@@ -64,6 +65,7 @@ export function Frame() {
       <Rail projectId={projectId} />
       <div className="flex min-h-0 min-w-0 flex-col">
         <Tour projectId={projectId} />
+        <FirstSteps key={projectId} projectId={projectId} />
         {here?.path !== 'cut' && <CutStrip projectId={projectId} />}
         {failed.error ? (
           <div className="p-2">

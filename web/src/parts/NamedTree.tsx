@@ -156,7 +156,7 @@ function Line({
       aria-selected={isOpen}
       aria-expanded={node.branches.length > 0 ? !isFolded : undefined}
       tabIndex={isOpen ? 0 : -1}
-      className={`group flex h-7 cursor-default items-center gap-1 border-l-[3px] pr-1.5 ${isOpen ? 'border-primary bg-[var(--bond-wash)] font-semibold' : 'border-transparent hover:bg-base-200'} ${isOver ? 'outline-2 -outline-offset-2 outline-primary' : ''}`}
+      className={`group relative flex h-7 cursor-default items-center gap-1 border-l-[3px] pr-1.5 ${isOpen ? 'border-primary bg-[var(--bond-wash)] font-semibold' : 'border-transparent hover:bg-base-200'} ${isOver ? 'outline-2 -outline-offset-2 outline-primary' : ''}`}
       style={{ paddingLeft: 4 + level * 14 }}
       onClick={() => hands.onOpen(node.path)}
       onDoubleClick={() => !isTop && onRenaming(true)}
@@ -191,7 +191,7 @@ function Line({
       )}
       {/* So that what is read out has two words. */}{' '}
       {/* For the pointer alone: the keys are F2, Delete and Shift B. */}
-      <span aria-hidden className="hidden gap-0.5 group-hover:flex">
+      <span aria-hidden className="absolute right-1 hidden gap-0.5 rounded bg-base-100 px-0.5 group-hover:flex">
         <Tool label={`New ${words.one} in ${name}`} onClick={() => hands.onMake(node.path)}>
           <FolderPlus size={13} aria-hidden />
         </Tool>
@@ -206,7 +206,7 @@ function Line({
           </>
         )}
       </span>
-      <span className="font-mono font-normal text-quiet">{node.note}</span>
+      <span className="min-w-0 shrink-0 max-w-[55%] truncate font-mono font-normal text-quiet">{node.note}</span>
     </li>
   );
 }

@@ -8,6 +8,9 @@ import { folders } from '../../api/folders.ts';
 import { FolderOfPlaceForm } from '../../parts/FolderOfPlaceForm.tsx';
 import { ProblemNote } from '../../parts/ProblemNote.tsx';
 
+/** What was asked for lies below what asked. */
+const intoSight = (list: HTMLElement | null) => list?.parentElement?.scrollIntoView?.({ block: 'end' });
+
 /** Makes the folders of a project somewhere, after it was shown which are there already. */
 export function MakeFolders({ projectId, home }: { projectId: string; home: Home | null }) {
   const [at, setAt] = useState<Home | null>(null);
@@ -30,7 +33,7 @@ export function MakeFolders({ projectId, home }: { projectId: string; home: Home
       <ProblemNote error={at ? (made.error ?? found.error) : undefined} onClose={() => setAt(null)} />
       {lie && (
         <>
-          <ul className="pt-1.5" aria-label="folders there">
+          <ul className="pt-1.5" aria-label="folders there" ref={intoSight}>
             {lie.map(({ path, is }) => (
               <li key={path} className="flex gap-2">
                 <span className="min-w-0 flex-1 truncate font-mono" title={path}>

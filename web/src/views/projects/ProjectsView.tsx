@@ -51,7 +51,7 @@ export function ProjectsView() {
               ))}
             </ul>
           )}
-          {projects.data?.length === 0 && <p className="sheet p-4">No project yet. Name one below to begin.</p>}
+          {projects.data?.length === 0 && <Beginning />}
           <NameForm
             className="mt-6"
             inputClass="w-80"
@@ -94,6 +94,21 @@ export function ProjectsView() {
     </div>
   );
 }
+
+/** What a new user does, in the order in which it is done. */
+const Beginning = () => (
+  <section className="sheet p-4" aria-label="how to begin">
+    <p className="font-semibold">No project yet. Name one below to begin.</p>
+    <ol className="list-decimal pt-1.5 pl-5 text-quiet">
+      <li>A project is one edit: name it as the edit is called.</li>
+      <li>Bring in its timelines, as OTIO, EDL or shot logs. They stay as they are.</li>
+      <li>Say where its media may be: drives, shares, folders. Nothing there is changed.</li>
+    </ol>
+    <p className="pt-1.5 text-quiet">
+      Then you see why clips are dark, in a few causes, and what mends each of them for all clips it fits.
+    </p>
+  </section>
+);
 
 /** A project with what is done to it as a whole: another name, a second one of it, deleting it. */
 function ProjectLine({ project: { id, name, createdAt } }: { project: Project }) {
