@@ -1,5 +1,5 @@
-import { expect, test } from '@jest/globals';
-import { findHelp, glossary, screenHelp, tour } from './help.ts';
+import { describe, expect, test } from '@jest/globals';
+import { findHelp, glossary, screenHelp, termsIn, tour } from './help.ts';
 
 test('every word is explained once, in the order of a dictionary', () => {
   const terms = glossary.map(([term]) => term.toLowerCase());
@@ -25,4 +25,33 @@ test('statuses stand under the words that the screens use', () => {
 
 test('the tour has five steps, each on another screen', () => {
   expect(new Set(tour.map((step) => step.screen)).size).toBe(5);
+});
+
+describe('the words of a text', () => {
+  const terms = (text: string) => termsIn(text).map(([term]) => term);
+
+  test('are known in every form that the screens use, and in their order', () => {
+    expect(terms('3 clips are parked, 2 waived')).toEqual(['clip', 'park', 'waive']);
+    expect(terms('Pins of these handoffs')).toEqual(['pin', 'handoff']);
+    expect(terms('trimmed, pinned, swapping')).toEqual(['trim', 'pin', 'swap']);
+    expect(terms('nothing of the kind')).toEqual([]);
+  });
+
+  test('that are longer go before those inside them', () => {
+    expect(terms('Source timecode')).toEqual(['source timecode']);
+    expect(terms('the pull list of a reel')).toEqual(['pull list', 'reel']);
+  });
+
+  test('statuses are told by their capital', () => {
+    expect(terms('Linked')).toEqual(['Linked']);
+    expect(terms('linked')).toEqual(['link']);
+    expect(terms('a short one that changed')).toEqual([]);
+    for (const status of ['Linked', 'Missing', 'Changed', 'Unreadable', 'Short'])
+      expect(terms(status)).toContain(status);
+  });
+
+  test('all screens are named by words that are told, or by their help', () => {
+    for (const { title } of Object.values(screenHelp))
+      expect([title, terms(title).length + findHelp(title).screens.length]).not.toEqual([title, 0]);
+  });
 });

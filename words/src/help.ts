@@ -146,16 +146,23 @@ export const glossary: readonly (readonly [string, string])[] = [
     'said of a candidate that is linked without asking: all that must agree agrees, something identifies it, and nothing rivals it',
   ],
   ['Changed', 'status: a file is there, but not the one remembered; its timecode, length, rate or content is another'],
+  ['channels', 'the sounds of a file that lie side by side, as left and right'],
   [
     'checkpoint',
     'the state of all links and decisions, under a name or kept before a large act, to return to or to compare with',
   ],
+  ['circled', 'said of a take that was chosen while it was shot'],
   [
     'clip',
     'one source reference of the edit: a name, a reel, the path it remembers, a range, and what is expected of its media',
   ],
+  ['codec', 'how picture or sound is coded in a file'],
   ['cut strip', 'the line below the top bar: the whole timeline, with what is dark in it'],
   ['dark', 'said of a clip or an event whose media is not there as the edit wants it'],
+  [
+    'drop-frame',
+    'timecode at 29.97 or 59.94 that leaves out numbers, never frames, so that it keeps pace with the clock',
+  ],
   ['event', 'one use of a clip on a timeline: source range, record range, speed'],
   ['evidence', 'what agrees, nearly agrees, differs or is unknown, attribute by attribute'],
   [
@@ -170,9 +177,11 @@ export const glossary: readonly (readonly [string, string])[] = [
   ['form', 'one of several versions of the same recording: the camera original, a small copy, an accepted copy'],
   ['handles', 'extra frames kept on either side of a used range'],
   ['handoff', 'a gathered set: media, timelines that open on it, a list of hashes, a report'],
+  ['hash list', 'a hash of every file of a set, after the standard ASC MHL: it proves that nothing changed on the way'],
   ['headroom', 'the share of a drive that is kept free'],
   ['holder', 'whoever keeps a source on the pull list: an archive, a lab, a person'],
   ['home', 'the folder in which all media of a project should lie'],
+  ['label', 'a mark of your own on a clip, with a name, a colour and a shape'],
   ['link', 'the tie between a clip and a media file, with the evidence it rests on and who made it'],
   ['Linked', 'status: a file is there, it is the expected one, and it covers all that is used'],
   ['match rules', 'for each attribute: it must agree, it counts, or it is ignored'],
@@ -186,22 +195,61 @@ export const glossary: readonly (readonly [string, string])[] = [
   ['pin', 'protect a link: no rule, carry or cause may change it'],
   ['place', 'a storage root where media may be, with the names it is known by on other machines'],
   ['point', 'tie a clip to a file or folder chosen by hand'],
+  ['preview', 'what an act would do, shown before it is done'],
   ['pull list', 'what is missing, by reel, with its first and last frames: to recapture, or to ask for'],
   ['put back', 'copy a found file to where the edit expects it; nothing is written over'],
+  ['raster', 'how many pixels a picture has across and down'],
+  ['rate', 'how many frames a second has'],
   ['re-read', 'forget what is remembered of a file, and measure it again'],
   ['record timecode', 'an address in the timeline'],
   ['reel', 'the name of the card, roll or tape that a recording came from'],
+  ['rival', 'a file that would fit nearly as well as the one that is meant'],
+  ['room', 'what can still be written to a drive, with its headroom kept'],
+  ['sequence', 'a picture kept as one image file a frame, numbered'],
   ['set', 'what a handoff gathered, as it is received: checked file by file against its hashes'],
   ['Short', 'status: the right file, but it does not cover all that is used'],
+  ['shot log', 'a list of what was shot, with reel, timecode, scene and take'],
+  ['sidecar', 'a file that is no media and lies beside a recording under its name'],
   ['source timecode', 'an address in the recording'],
   ['span', 'a continuous part of a file that a handoff keeps'],
   ['swap', 'deliberately tie a clip to different content'],
+  ['take', 'one of several tries at a shot'],
+  ['timecode', 'an address that counts frames as hours, minutes, seconds and frames'],
+  ['timeline', 'the edit itself: events on tracks, one after another'],
+  ['track', 'one of the lines of a timeline, for picture or for sound'],
+  ['transcode', 'code a recording anew, in another codec; for what a receiver cannot take'],
   ['trial read', 'decode a file from end to end, in a fenced process, to prove that it can be read'],
+  ['trim', 'keep only what is used of a recording, and handles, without coding it anew'],
   ['Unreadable', 'status: a file is there, but it cannot be opened or decoded; the reason is shown'],
+  ['verified', 'read back from the drive and found the same, byte for byte'],
   ['waive', 'say that a clip needs no media, with the reason; it leaves the to-do count'],
   ['watched folder', 'a folder in which newer versions of what was brought in are looked for'],
   ['witness', 'an independent recording that bears a cause out; two uses of one recording are one witness'],
 ];
+
+/** Statuses are told by their capital: "short" is only a word. */
+const isStatus = (term: string): boolean => /^[A-Z]/.test(term);
+const patternOf = (term: string): RegExp => {
+  const stem = term.replace(/[.*+?^${}()|[\]\\]/g, '\\$&').replace(/e$/, 'e?');
+  // As in "pinned".
+  const doubled = /[a-z]$/.test(term) ? `${term.slice(-1)}?` : '';
+  return new RegExp(
+    `(?<![\\p{L}\\d])${stem}(?:s|es|d|${doubled}(?:ed|ing))?(?![\\p{L}\\d])`,
+    isStatus(term) ? 'gu' : 'giu',
+  );
+};
+const patterns = glossary.map((entry) => [entry, patternOf(entry[0])] as const);
+
+/** The terms of the glossary that a text speaks of, in its order; of a term inside a longer one only the longer. */
+export function termsIn(text: string): readonly (readonly [string, string])[] {
+  const found = patterns.flatMap(([entry, pattern]) =>
+    [...text.matchAll(pattern)].map((m) => ({ entry, from: m.index, to: m.index + m[0].length })),
+  );
+  const isInside = (a: (typeof found)[number], b: (typeof found)[number]) =>
+    a !== b && b.from <= a.from && a.to <= b.to && (b.to - b.from > a.to - a.from || isStatus(b.entry[0]));
+  const kept = found.filter((one) => !found.some((other) => isInside(one, other))).sort((a, b) => a.from - b.from);
+  return [...new Set(kept.map((one) => one.entry))];
+}
 
 export type HelpFound = {
   readonly screens: readonly { readonly path: keyof typeof screenHelp; readonly help: ScreenHelp }[];

@@ -13,6 +13,7 @@ import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
 import { Reconnect } from './Reconnect.tsx';
 import { useAppDispatch, useAppSelector } from './store.ts';
+import { WhatIsThis } from './WhatIsThis.tsx';
 import { Tour } from './Tour.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useNotices } from './useNotices.ts';
@@ -79,6 +80,7 @@ export function Frame() {
           </Reconnect>
         </main>
       </div>
+      <WhatIsThis />
       <LastAct projectId={projectId} isBusy={failed.isBusy} />
       {showKeys && <KeysOverview onClose={() => setShowKeys(false)} />}
       {help !== null && (
@@ -91,6 +93,7 @@ export function Frame() {
               setShowKeys(true);
             }}
             onTour={() => runCommand('tour')}
+            onAsk={() => runCommand('what-is-this')}
             onClose={() => dispatch(askHelp(null))}
           />
         </Suspense>

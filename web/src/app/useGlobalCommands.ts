@@ -5,7 +5,7 @@ import { api } from '../api/legame.ts';
 import { records, steps, type Screen } from '../commands/definitions.ts';
 import { useCommand } from '../commands/useCommand.ts';
 import { tour } from '@legame/words/help';
-import { askHelp, goOnTour, setTheme } from '../session/look.ts';
+import { askHelp, askWhatThisIs, goOnTour, setTheme } from '../session/look.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch, type RootState } from './store.ts';
 
 /**
@@ -52,6 +52,7 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   useCommand('pull-list', () => open('pull-list'));
   useCommand('keys', onKeys);
   useCommand('help', () => dispatch(askHelp('')));
+  useCommand('what-is-this', () => dispatch(askWhatThisIs(true)));
   useCommand('tour', () => {
     dispatch(goOnTour(0));
     open(tour[0]!.screen);

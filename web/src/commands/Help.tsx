@@ -11,6 +11,7 @@ export function Help({
   asked,
   onKeys,
   onTour,
+  onAsk,
   onClose,
 }: {
   screen: string | undefined;
@@ -18,6 +19,8 @@ export function Help({
   asked: string;
   onKeys: () => void;
   onTour: () => void;
+  /** To point at a word and be told what it means. */
+  onAsk: () => void;
   onClose: () => void;
 }) {
   const [text, setText] = useState(asked);
@@ -36,6 +39,9 @@ export function Help({
           value={text}
           onChange={(e) => setText(e.target.value)}
         />
+        <button type="button" className="btn btn-plain btn-xs" onClick={onAsk}>
+          What is this?
+        </button>
         <button type="button" className="btn btn-plain btn-xs" onClick={onTour}>
           Show me around
         </button>

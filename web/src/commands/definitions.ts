@@ -48,6 +48,13 @@ export const definitions = {
   find: { title: 'Find a clip, or do something', keys: '/', shown: '/', where: 'anywhere' },
   keys: { title: 'Show these keys', keys: '?', shown: '?', where: 'anywhere' },
   help: { title: 'Help for this screen, and what words mean', keys: 'f1', shown: 'F1', where: 'anywhere' },
+  'what-is-this': {
+    title: 'What is this? Point at any word',
+    keys: 'shift+f1',
+    shown: 'Shift F1',
+    where: 'anywhere',
+    note: 'Nothing is pressed or chosen while you look; Esc ends it',
+  },
   tour: { title: 'Show me around in five steps', where: 'anywhere' },
   ...goTo,
   report: { title: 'Open the status report', where: 'anywhere', note: 'to print' },

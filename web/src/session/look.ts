@@ -15,6 +15,8 @@ export const lookSlice = createSlice({
     bay: boolean;
     /** What is looked for in the help while it is open. */
     help: string | null;
+    /** Whether words are explained where they stand, instead of doing what they do. */
+    isAsking: boolean;
     /** The step of the way round. */
     tour: number | null;
   } => ({
@@ -22,6 +24,7 @@ export const lookSlice = createSlice({
     pictures: localStorage.getItem(picturesKey) === 'on',
     bay: localStorage.getItem(bayKey) === 'on',
     help: null,
+    isAsking: false,
     tour: null,
   }),
   reducers: {
@@ -42,10 +45,14 @@ export const lookSlice = createSlice({
     askHelp: (state, { payload }: PayloadAction<string | null>) => {
       state.help = payload;
     },
+    askWhatThisIs: (state, { payload }: PayloadAction<boolean>) => {
+      state.isAsking = payload;
+      state.help = null;
+    },
     goOnTour: (state, { payload }: PayloadAction<number | null>) => {
       state.tour = payload;
       state.help = null;
     },
   },
 });
-export const { askHelp, goOnTour, setTheme, showBay, showPictures } = lookSlice.actions;
+export const { askHelp, askWhatThisIs, goOnTour, setTheme, showBay, showPictures } = lookSlice.actions;
