@@ -55,6 +55,7 @@ const nouns = [
   'reading',
   'reports',
   'room',
+  'settings',
 ];
 const layers = [
   zone('core', 'server', 'core knows neither server nor web'),

@@ -62,7 +62,8 @@ for (const theme of ['paper', 'lamp'] as const)
     test.setTimeout(180_000);
     await saltglass.quiet();
     const found: string[] = [];
-    await page.addInitScript((wanted) => localStorage.setItem('legame.theme', wanted), theme);
+    await saltglass.put(`/people/${theme}/preferences`, { theme });
+    await page.addInitScript((person) => localStorage.setItem('legame.person', person), theme);
     for (const screen of await screens(saltglass)) {
       await goTo(saltglass, screen);
       expect(await page.locator('html').getAttribute('data-theme')).toContain(theme);

@@ -101,6 +101,8 @@ test('pull list: asked of the archive and of the tape vault; what comes is linke
   await expect(page.getByText('annealing-wide.mov')).toHaveCount(1);
   await expect(page.getByText('crucible-pour_02.mov')).toHaveCount(0);
   await page.getByRole('link', { name: 'Back' }).click();
+  // Its keys are there when it is.
+  await expect(row('annealing-wide.mov')).toContainText('asked of');
   await page.keyboard.press('u');
   await expect(row('annealing-wide.mov')).toContainText('not to be had');
 });

@@ -31,6 +31,7 @@ export class Saltglass {
 
   ask = <T>(path: string): Promise<T> => ask<T>(this.legame, path);
   patch = (path: string, body: object): Promise<unknown> => tell(this.legame, 'PATCH', path, body);
+  put = (path: string, body: object): Promise<unknown> => tell(this.legame, 'PUT', path, body);
   tell = <T>(path: string, body: object): Promise<T> => tell<T>(this.legame, 'POST', path, body);
   act = <T>(path: string, body: object = {}): Promise<T> => this.tell<T>(`/projects/${this.id}${path}`, body);
   clips = (project = this.id): Promise<ClipRow[]> => this.ask<ClipRow[]>(`/projects/${project}/clips`);

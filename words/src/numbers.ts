@@ -1,3 +1,4 @@
+import type { DateStyle, DropFrameMark } from '@legame/core/contract';
 import { formatPosition, type Counting, type Rate } from '@legame/core/time';
 
 /** "1 file", "3 files". */
@@ -45,8 +46,23 @@ export function aboutSeconds(seconds: number): string {
   return `about ${String(Math.round(seconds / 1800) / 2)} hours`;
 }
 
-export const timecode = (frames: number, rate: Rate, counting: Counting): string =>
-  formatPosition(frames, rate, counting);
+/** How whoever works here likes dates and timecode; every sentence follows it. */
+type Spoken = { readonly dates: DateStyle; readonly dropFrame: DropFrameMark };
+let spoken: Spoken = { dates: 'words', dropFrame: 'semicolon' };
+export const speakAs = ({ dates, dropFrame }: Spoken): void => {
+  spoken = { dates, dropFrame };
+};
 
-export const when = (iso: string): string =>
-  new Date(iso).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' });
+export const timecode = (frames: number, rate: Rate, counting: Counting): string => {
+  const text = formatPosition(frames, rate, counting);
+  return spoken.dropFrame === 'period' ? text.replace(';', '.') : text;
+};
+
+export function when(iso: string): string {
+  const date = new Date(iso);
+  if (spoken.dates === 'words') return date.toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' });
+  const two = (n: number) => String(n).padStart(2, '0');
+  const [year, month, day] = [String(date.getFullYear()), two(date.getMonth() + 1), two(date.getDate())];
+  const time = `${two(date.getHours())}:${two(date.getMinutes())}`;
+  return spoken.dates === 'year-first' ? `${year}-${month}-${day} ${time}` : `${day}.${month}.${year} ${time}`;
+}

@@ -20,6 +20,7 @@ export * from './links.ts';
 export * from './media.ts';
 export * from './naming.ts';
 export * from './places.ts';
+export * from './preferences.ts';
 export * from './problems.ts';
 export * from './projects.ts';
 export * from './pulls.ts';

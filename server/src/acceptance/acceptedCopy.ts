@@ -2,14 +2,7 @@ import type { Detail } from '@legame/core/model';
 import { basename, join, relative } from 'node:path';
 import type { z } from 'zod';
 import type { acceptedCopySchema, Job } from '@legame/core/contract';
-import {
-  codedAs,
-  codedBytes,
-  defaultHeadroomShare,
-  roomAfter,
-  type Coded,
-  type Coding,
-} from '@legame/core/consolidate';
+import { codedAs, codedBytes, roomAfter, type Coded, type Coding } from '@legame/core/consolidate';
 import { acceptsAll, type Facts, type ProjectId } from '@legame/core/model';
 import { safeName, splitExtension } from '@legame/core/paths';
 import type { Database } from '../db/database.ts';
@@ -30,6 +23,7 @@ import { loadProject } from '../clips/project.ts';
 import type { Context, JobContext } from '../context.ts';
 import { indexPlace } from '../places/indexPlace.ts';
 import { linkClips } from '../links/link.ts';
+import { settingsStore } from '../stores/settings.ts';
 
 /**
  * Begins to make a copy of a film in a form that the project accepts, in a folder of a place: same name, same frames,
@@ -47,7 +41,7 @@ export async function startAcceptedCopy(
   await placeOf(await placeStore.listPlaces(db), folder);
   await requireWritable({ path: folder });
   const coded = await codedFor(db, projectId, file, request.codec);
-  await requireRoom(folder, file.facts, coded);
+  await requireRoom(db, folder, file.facts, coded);
   return db.transaction(async (trx) => {
     const id = await acceptedCopyStore.insert(trx, { projectId, mediaFileId: file.id, folder, codec: request.codec });
     return enqueue(trx, 'accepted-copy', { copyId: id }, file.name, { on: file.placeId });
@@ -74,11 +68,11 @@ async function codedFor(
 }
 
 /** Says before anything begins that the copy would not fit beside the headroom. */
-async function requireRoom(folder: string, facts: Facts, coded: Coded): Promise<void> {
+async function requireRoom(db: Database, folder: string, facts: Facts, coded: Coded): Promise<void> {
   const room = await roomOf(folder);
   if (!room) return;
   const needed = codedBytes(facts, coded, facts.length ?? 0);
-  const { fits, usableInBytes } = roomAfter(needed, { ...room, headroomShare: defaultHeadroomShare });
+  const { fits, usableInBytes } = roomAfter(needed, { ...room, headroomShare: await settingsStore.headroomShare(db) });
   if (fits) return;
   throw new UserProblem({ code: 'no-room', for: 'copy', folder, neededInBytes: needed, usableInBytes });
 }

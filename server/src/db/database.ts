@@ -5,6 +5,13 @@ import { migrations } from './migrations/index.ts';
 export type Database = Knex;
 export type Transaction = Knex.Transaction;
 
+/** Whoever could not get a connection is told so by the failure itself, and says more of it than a line without a reason. */
+const log = {
+  warn: (message: string) => {
+    if (!message.startsWith('Acquire connection error')) console.warn(message);
+  },
+};
+
 /** Opens a pool on `url`; all tables of Legame live in `schema`. */
 export function openDatabase(url: string, schema = 'public'): Database {
   return knex({
@@ -13,6 +20,7 @@ export function openDatabase(url: string, schema = 'public'): Database {
     searchPath: [schema],
     pool: { min: 0, max: 12 },
     acquireConnectionTimeout: 20_000,
+    log,
   });
 }
 

@@ -2,7 +2,7 @@ import { startIndexOf } from '../places/states.ts';
 import type { FileHandle } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import type { Job } from '@legame/core/contract';
-import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
+import { roomAfter } from '@legame/core/consolidate';
 import type { PlaceId } from '@legame/core/model';
 import { safeName, splitExtension } from '@legame/core/paths';
 import { bundleParts } from '@legame/core/bundle';
@@ -18,6 +18,7 @@ import { Ours } from '../made/ours.ts';
 import { groundOf, type PlaceRecord, placeStore } from '../stores/places.ts';
 import { unpackingStore } from '../stores/unpackings.ts';
 import type { Context, JobContext } from '../context.ts';
+import { settingsStore } from '../stores/settings.ts';
 
 /** Begins to unpack a zipped bundle of a place into a new bundle folder: its document, with its media beside it. */
 export async function startUnpacking(
@@ -32,7 +33,7 @@ export async function startUnpacking(
   const toWrite = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
   const room = await roomOf(parent);
   const { fits, usableInBytes } = room
-    ? roomAfter(toWrite, { ...room, headroomShare: defaultHeadroomShare })
+    ? roomAfter(toWrite, { ...room, headroomShare: await settingsStore.headroomShare(db) })
     : { fits: true, usableInBytes: 0 };
   if (!fits) {
     throw new UserProblem({ code: 'no-room', for: 'bundle', folder: parent, neededInBytes: toWrite, usableInBytes });

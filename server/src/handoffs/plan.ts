@@ -1,5 +1,4 @@
 import {
-  defaultHeadroomShare,
   estimateSeconds,
   filesToCopy,
   roomAfter,
@@ -35,6 +34,7 @@ import { handoffRunStore } from '../stores/handoffRuns.ts';
 import { jobStore } from '../stores/jobs.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { sidecarsFor, type SidecarsFound } from './sidecars.ts';
+import { settingsStore } from '../stores/settings.ts';
 
 type Target = HandoffPlan['targets'][number];
 
@@ -103,12 +103,17 @@ export async function previewHandoff(
   const { view } = await workOut(db, projectId, asked);
   const wanted = [targetFolder, secondFolder].filter((f) => f !== undefined);
   const folders = await Promise.all(wanted.map((folder) => folderInsideRoots(folder, config.roots)));
-  const rooms = await withRoom(folders, view.sizeInBytes);
+  const rooms = await withRoom(db, folders, view.sizeInBytes);
   return { ...view, targets: await withSeconds(db, rooms, view) };
 }
 
 /** The room of each folder for so many bytes in each; what lies on one drive shares its room. */
-async function withRoom(folders: readonly string[], sizeInBytes: number): Promise<Omit<Target, 'seconds'>[]> {
+async function withRoom(
+  db: Database,
+  folders: readonly string[],
+  sizeInBytes: number,
+): Promise<Omit<Target, 'seconds'>[]> {
+  const headroomShare = await settingsStore.headroomShare(db);
   const drives = await Promise.all(
     folders.map((path) => withFolder({ path }, (held) => Promise.resolve(held.identity.device))),
   );
@@ -118,7 +123,7 @@ async function withRoom(folders: readonly string[], sizeInBytes: number): Promis
       const known = {
         freeInBytes: room?.freeInBytes ?? 0,
         totalInBytes: room?.totalInBytes ?? 0,
-        headroomShare: defaultHeadroomShare,
+        headroomShare,
       };
       const there = drives.filter((drive) => drive === drives[i]).length;
       const { fits, usableInBytes } = roomAfter(sizeInBytes * there, known);
@@ -160,7 +165,7 @@ export async function planHandoff({ db, config }: Context, projectId: ProjectId,
       parent: await requireFree(parent, join(parent, name)),
     })),
   );
-  const rooms = await withSeconds(db, await withRoom(parents, plan.sizeInBytes), content);
+  const rooms = await withSeconds(db, await withRoom(db, parents, plan.sizeInBytes), content);
   const view = { ...content, targets: rooms.map((of, i) => ({ ...of, folder: targets[i]!.folder })) };
   const files = plan.recordings.flatMap((recording) => [
     ...filesFor(recording, project, cuttings.get(recording.mediaFileId)?.streams ?? null),
@@ -245,7 +250,7 @@ export async function runHandoffSoon({ db, config }: Context, id: HandoffId): Pr
   const timesOf = (f: HandoffFile) => (handoff.layout === 'otioz' && f.trim ? 2 : 1);
   const left = files.filter((f) => f.state !== 'verified');
   const neededInBytes = left.reduce((sum, f) => sum + f.sizeInBytes * timesOf(f), 0);
-  for (const { folder, room } of await withRoom(parents, neededInBytes)) {
+  for (const { folder, room } of await withRoom(db, parents, neededInBytes)) {
     if (room.fits || room.totalInBytes === 0) continue;
     const { usableInBytes } = room;
     throw new UserProblem({ code: 'no-room', for: 'handoff', folder, neededInBytes, usableInBytes });

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { posix } from 'node:path';
-import { defaultHeadroomShare, roomAfter } from '@legame/core/consolidate';
+import { roomAfter } from '@legame/core/consolidate';
 import type { BringingHome, Job, JobPayload, NotBroughtHome, Problem, homeChecks } from '@legame/core/contract';
 import { isAtHome, waysHome, type Home } from '@legame/core/health';
 import type { MediaFileId, ProjectId } from '@legame/core/model';
@@ -19,6 +19,7 @@ import { enqueue } from '../queue/queue.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { groundOf, type PlaceRecord, placeStore } from '../stores/places.ts';
 import { lookAtOpen } from './look.ts';
+import { settingsStore } from '../stores/settings.ts';
 
 type HomeCheck = (typeof homeChecks)[number];
 type Planned = {
@@ -43,15 +44,16 @@ export async function previewBringingHome(
       sizeInBytes: file.sizeInBytes,
     })),
     left,
-    ...(await roomFor({ place, files })),
+    ...(await roomFor(db, { place, files })),
   };
 }
 
 /** What is to be copied, and what may be written there with headroom kept; null where that is not known. */
-async function roomFor({ place, files }: Pick<Planned, 'place' | 'files'>) {
+async function roomFor(db: Database, { place, files }: Pick<Planned, 'place' | 'files'>) {
+  const headroomShare = await settingsStore.headroomShare(db);
   const sizeInBytes = files.reduce((sum, { file }) => sum + file.sizeInBytes, 0);
   const room = await roomOf(place.path);
-  const usableInBytes = room && roomAfter(sizeInBytes, { ...room, headroomShare: defaultHeadroomShare }).usableInBytes;
+  const usableInBytes = room && roomAfter(sizeInBytes, { ...room, headroomShare }).usableInBytes;
   return { sizeInBytes, usableInBytes };
 }
 
@@ -65,7 +67,7 @@ export async function startBringingHome(
   if (files.length === 0) throw new UserProblem({ code: 'nothing-to-bring-home', why: left[0]?.why ?? null });
   if (!place.there) throw new UserProblem({ code: 'place-away', place: place.name, path: place.path, for: 'use' });
   if (place.readOnly) throw new UserProblem({ code: 'home-read-only', place: place.name });
-  const { sizeInBytes: wantedInBytes, usableInBytes } = await roomFor({ place, files });
+  const { sizeInBytes: wantedInBytes, usableInBytes } = await roomFor(context.db, { place, files });
   if (usableInBytes !== null && wantedInBytes > usableInBytes)
     throw new UserProblem({ code: 'no-room-at-home', place: place.name, wantedInBytes, usableInBytes });
   return enqueue(

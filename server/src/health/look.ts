@@ -1,5 +1,4 @@
 import { onReel } from '@legame/core/bins';
-import { defaultHeadroomShare } from '@legame/core/consolidate';
 import {
   checkHealth,
   notAsked,
@@ -27,6 +26,7 @@ import { journalStore } from '../stores/journal.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { settingsStore } from '../stores/settings.ts';
 
 const dayMs = 24 * 3600_000;
 
@@ -59,7 +59,7 @@ export async function lookAtHealth({ db }: Looking, projectId: ProjectId): Promi
   ]);
   const { acceptance } = project;
   const timelineRates = timelineRatesOf(project);
-  const headroomShare = defaultHeadroomShare;
+  const headroomShare = await settingsStore.headroomShare(db);
   const input = { home, places, files, beside, clips, copied, timelineRates, acceptance, headroomShare };
   return {
     findings: checkHealth(input),

@@ -10,6 +10,7 @@ import { takePicture, takeSample, type PictureResult } from '../media/picture.ts
 import { makePreview, type PreviewPart } from '../media/preview.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
+import { settingsStore } from '../stores/settings.ts';
 import type { Context } from '../context.ts';
 
 /** Decoding two at a time leaves the rest of the machine usable. */
@@ -113,7 +114,7 @@ type ToKeep = {
 
 /** The path of something made of a file once and kept in the cache. */
 async function kept(
-  { config, readLog }: Seeing,
+  { db, config, readLog }: Seeing,
   { file, place, what, key, extension }: ToKeep,
   make: () => Promise<PictureResult>,
 ): Promise<string> {
@@ -144,7 +145,8 @@ async function kept(
     madeSinceTrim += 1;
     if (madeSinceTrim >= trimEvery) {
       madeSinceTrim = 0;
-      await cache.trimTo(config.cacheLimitInBytes);
+      const { cacheLimitInMB } = await settingsStore.get(db);
+      await cache.trimTo(cacheLimitInMB === null ? config.cacheLimitInBytes : cacheLimitInMB * 1_000_000);
     }
     return made;
   });

@@ -1,4 +1,3 @@
-import { defaultHeadroomShare } from '@legame/core/consolidate';
 import type { MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { bytesByUse, roomShares } from '@legame/core/report';
 import { isDark } from '@legame/core/state';
@@ -21,6 +20,7 @@ import { clearedStore } from '../stores/cleared.ts';
 import { type FileForRoom, mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { settingsStore } from '../stores/settings.ts';
 
 const mostListed = 200;
 
@@ -107,7 +107,7 @@ export async function roomMap(
     })),
     byUse: { ...allUses, ...bytesByUse(all.filter(isUnder)) },
     room: place.there ? await roomOf(place.path) : null,
-    headroomShare: defaultHeadroomShare,
+    headroomShare: await settingsStore.headroomShare(db),
     largest: media.slice(0, mostListed).map(view),
     unused: media
       .filter((f) => f.use === 'unused' || f.use === 'duplicate')

@@ -27,7 +27,7 @@ export function CutTracks({
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const selected = useAppSelector((state) => state.selection.ids);
-  const theme = useAppSelector((state) => state.look.theme);
+  const theme = useAppSelector((state) => state.preferences.mine.theme);
   const canvas = useRef<HTMLCanvasElement>(null);
   const over = useRef<HTMLCanvasElement>(null);
   const width = useWidth(canvas);

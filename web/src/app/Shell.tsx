@@ -1,16 +1,18 @@
 import { useEffect, useLayoutEffect } from 'react';
 import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
-import { useAppSelector } from './store.ts';
+import { PreferencesBox } from './PreferencesBox.tsx';
+import { usePreferences } from './usePreferences.ts';
 import { useChanges } from './useChanges.ts';
 
 /** What every screen stands in: the theme and the event stream. */
 export function Shell() {
-  const theme = useAppSelector((state) => state.look.theme);
+  const { theme, areKeysShown, dates, dropFrame } = usePreferences();
   // Before anything is drawn: canvases read the colours of the theme.
   useLayoutEffect(() => {
     document.documentElement.dataset.theme = theme;
-  }, [theme]);
+    document.documentElement.dataset.keys = areKeysShown ? 'on' : 'off';
+  }, [theme, areKeysShown]);
   useEffect(() => {
     // A file that is dropped beside what takes files would be opened in place of the page, and all that is in hand lost.
     const stay = (event: DragEvent) => event.preventDefault();
@@ -24,7 +26,9 @@ export function Shell() {
   useChanges();
   return (
     <>
-      <Outlet />
+      {/* Every word that tells time is told anew. */}
+      <Outlet key={`${dates} ${dropFrame}`} />
+      <PreferencesBox />
       <Toaster theme={theme === 'paper' ? 'light' : 'dark'} position="bottom-center" offset={40} />
     </>
   );

@@ -1,11 +1,11 @@
-import { ChevronDown, CircleQuestionMark, Keyboard, Lamp, Sun } from 'lucide-react';
+import { ChevronDown, CircleQuestionMark, Keyboard, Lamp, SlidersHorizontal, Sun } from 'lucide-react';
 import { Link } from 'react-router';
 import { CommandButton } from '../commands/CommandButton.tsx';
 import { FindOrDo } from '../commands/FindOrDo.tsx';
-import { setTheme } from '../session/look.ts';
 import { Notices } from './Notices.tsx';
 import { RunningJobs } from './RunningJobs.tsx';
 import { useAppDispatch, useAppSelector } from './store.ts';
+import { prefer } from './usePreferences.ts';
 
 export function Wordmark() {
   return (
@@ -31,6 +31,10 @@ export function TopBar({ projectId, projectName }: { projectId: string; projectN
         <RunningJobs />
         <Notices projectId={projectId} />
         <ThemeSwitch />
+        <CommandButton id="preferences" className="btn btn-ghost btn-sm px-2">
+          <SlidersHorizontal size={15} aria-hidden />
+          <span className="sr-only">preferences</span>
+        </CommandButton>
         <CommandButton id="help" className="btn btn-ghost btn-sm px-2">
           <CircleQuestionMark size={15} aria-hidden />
           <span className="sr-only">help</span>
@@ -45,7 +49,7 @@ export function TopBar({ projectId, projectName }: { projectId: string; projectN
 }
 
 export function ThemeSwitch() {
-  const theme = useAppSelector((state) => state.look.theme);
+  const theme = useAppSelector((state) => state.preferences.mine.theme);
   const dispatch = useAppDispatch();
   const other = theme === 'paper' ? 'lamp' : 'paper';
   return (
@@ -54,7 +58,7 @@ export function ThemeSwitch() {
       className="btn btn-ghost btn-sm px-2"
       title={`Theme: ${theme}. Change to ${other}`}
       aria-label={`change to ${other} theme`}
-      onClick={() => dispatch(setTheme(other))}
+      onClick={() => void dispatch(prefer({ theme: other }))}
     >
       {theme === 'paper' ? <Lamp size={15} /> : <Sun size={15} />}
     </button>

@@ -5,7 +5,9 @@ import { api } from '../api/legame.ts';
 import { records, steps, type Screen } from '../commands/definitions.ts';
 import { useCommand } from '../commands/useCommand.ts';
 import { tour } from '@legame/words/help';
-import { askHelp, askWhatThisIs, goOnTour, setTheme } from '../session/look.ts';
+import { askHelp, askWhatThisIs, goOnTour } from '../session/look.ts';
+import { openPreferences } from '../session/preferences.ts';
+import { prefer } from './usePreferences.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch, type RootState } from './store.ts';
 
 /**
@@ -28,7 +30,7 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   const project = api.useProjectQuery(projectId);
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
-  const theme = useAppSelector((state) => state.look.theme);
+  const theme = useAppSelector((state) => state.preferences.mine.theme);
   const [undo, undone] = api.useUndoMutation();
   const [redo, redone] = acts.useRedoMutation();
   const open = (path: string) => void navigate(`/projects/${projectId}/${path}`);
@@ -57,7 +59,8 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
     dispatch(goOnTour(0));
     open(tour[0]!.screen);
   });
-  useCommand('theme', () => dispatch(setTheme(theme === 'paper' ? 'lamp' : 'paper')));
+  useCommand('theme', () => void dispatch(prefer({ theme: theme === 'paper' ? 'lamp' : 'paper' })));
+  useCommand('preferences', () => dispatch(openPreferences(true)));
   const turn = useRef(Promise.resolve());
   /** One after the other: pressed again, the one before is meant, and not the same once more. */
   const inTurn = (act: () => Promise<unknown>) => {

@@ -68,6 +68,7 @@ export const definitions = {
   undo: { title: 'Undo the last act', keys: 'u, mod+z', shown: 'u', where: 'anywhere' },
   redo: { title: 'Do the undone act again', keys: 'shift+u, mod+shift+z', shown: 'Shift u', where: 'anywhere' },
   theme: { title: 'Change the theme', where: 'anywhere' },
+  preferences: { title: 'Preferences: how you like to work', where: 'anywhere', note: 'Kept under your name' },
   'next-cause': { title: 'Next cause', keys: 'down', shown: '↓', where: 'causes' },
   'former-cause': { title: 'Former cause', keys: 'up', shown: '↑', where: 'causes' },
   'select-all': {

@@ -13,7 +13,16 @@ afterEach(cleanup);
 const open = (of: string | undefined, asked = '') => {
   const done: string[] = [];
   const note = (what: string) => () => void done.push(what);
-  render(<Help screen={of} asked={asked} onKeys={note('keys')} onTour={note('tour')} onAsk={note('ask')} onClose={note('close')} />);
+  render(
+    <Help
+      screen={of}
+      asked={asked}
+      onKeys={note('keys')}
+      onTour={note('tour')}
+      onAsk={note('ask')}
+      onClose={note('close')}
+    />,
+  );
   return done;
 };
 const said = () => screen.getByRole('region', { name: 'what help says', hidden: true });

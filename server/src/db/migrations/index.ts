@@ -24,6 +24,7 @@ import { beforeActs } from './023-beforeActs.ts';
 import { along } from './024-along.ts';
 import { renames } from './025-renames.ts';
 import { folders } from './026-folders.ts';
+import { preferences } from './027-preferences.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -53,4 +54,5 @@ export const migrations = [
   along,
   renames,
   folders,
+  preferences,
 ] as const;

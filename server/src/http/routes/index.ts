@@ -15,6 +15,7 @@ import { pullRoutes } from './pulls.ts';
 import { reportRoutes } from './reports.ts';
 import { ruleRoutes } from './rules.ts';
 import { setRoutes } from './sets.ts';
+import { settingRoutes } from './settings.ts';
 import { storageRoutes } from './storage.ts';
 
 /** Every route of the HTTP interface, by noun. */
@@ -36,4 +37,5 @@ export const routes: readonly Route[] = [
   ...healthRoutes,
   ...setRoutes,
   ...jobRoutes,
+  ...settingRoutes,
 ];

@@ -10,7 +10,8 @@ import { ColumnsMenu } from './ColumnsMenu.tsx';
 import { HeadRow, type Sorting } from './HeadRow.tsx';
 import { HeadingRow, neverDragged, TableRow, type UseDragged } from './TableRow.tsx';
 import { leastOf, useColumns, type TableArrangement } from './useColumns.ts';
-import { rowHeight as usualRowHeight, useTableKeys } from './useTableKeys.ts';
+import { useAppSelector } from '../../app/store.ts';
+import { closeRowHeight, rowHeight as usualRowHeight, useTableKeys } from './useTableKeys.ts';
 
 const noRows: never[] = [];
 const headHeight = 28;
@@ -57,7 +58,9 @@ export const ClipTable = <T,>(props: Props<T>) => (
 );
 
 export function ArrangedTable<T>(props: Arranged<T>) {
-  const { label, rows, idOf, columns, selection, empty, arrangement, rowHeight = usualRowHeight } = props;
+  const { label, rows, idOf, columns, selection, empty, arrangement, rowHeight: given } = props;
+  const isClose = useAppSelector((state) => state.preferences.mine.density === 'close');
+  const rowHeight = given ?? (isClose ? closeRowHeight : usualRowHeight);
   const scroller = useRef<HTMLDivElement>(null);
   const [menuAt, setMenuAt] = useState<{ x: number; y: number } | null>(null);
   const { group } = arrangement.now;

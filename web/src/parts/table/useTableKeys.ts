@@ -3,6 +3,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { TableSelection } from './columns.ts';
 
 export const rowHeight = 42;
+export const closeRowHeight = 34;
 
 /** The keys that move about in a table, and extend what is selected. */
 export function useTableKeys(

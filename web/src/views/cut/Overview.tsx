@@ -25,7 +25,7 @@ export function Overview({
   onSight: (sight: Sight) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const theme = useAppSelector((state) => state.look.theme);
+  const theme = useAppSelector((state) => state.preferences.mine.theme);
   const width = useWidth(canvas);
   const height = Math.max(1, order.length) * (band + 1);
   const ground = useMemo(() => ({ timeline, tracks: order, band, width, height }), [timeline, order, width, height]);

@@ -46,7 +46,7 @@ export function Tracks({
   onNest: (event: CutEvent) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const theme = useAppSelector((state) => state.look.theme);
+  const theme = useAppSelector((state) => state.preferences.mine.theme);
   const height = Math.max(1, heightOf(tracks));
   useEffect(() => {
     const context = width > 0 ? canvas.current?.getContext('2d') : null;

@@ -5,6 +5,7 @@ import { bytes, count } from '@legame/words/numbers';
 import { api } from '../../api/legame.ts';
 import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
+import { useAppSelector } from '../../app/store.ts';
 import { askedOf, canBePlanned, draftOf, firstDraft, treatedOtherwise, type Brought, type Draft } from './draft.ts';
 import { filesIn, PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
@@ -24,9 +25,10 @@ export function DraftPanel({
   onKept: (id: string) => void;
 }) {
   const timelines = useTimelines(projectId);
+  const handles = useAppSelector((state) => state.preferences.mine.handlesInFrames);
   if (!timelines) return <Waiting what="timelines" error={null} />;
   const named = `${projectName} ${new Date().toISOString().slice(0, 10)}`;
-  const first = 'plan' in from ? draftOf(from, timelines) : firstDraft(named, from);
+  const first = 'plan' in from ? draftOf(from, timelines) : firstDraft(named, from, handles);
   return <Drafting projectId={projectId} timelines={timelines} first={first} onKept={onKept} />;
 }
 

@@ -39,7 +39,7 @@ export const broughtSchema = z.object({
 });
 export type Brought = z.infer<typeof broughtSchema>;
 
-export const firstDraft = (name: string, { clips, left, stretches }: Brought): Draft => ({
+export const firstDraft = (name: string, { clips, left, stretches }: Brought, handlesInFrames: number): Draft => ({
   name,
   targetFolder: '',
   secondFolder: null,
@@ -48,7 +48,7 @@ export const firstDraft = (name: string, { clips, left, stretches }: Brought): D
   clips: clips ?? null,
   stretches: stretches ?? {},
   bins: [],
-  choices: { ...standardChoices, picture: 'trim' },
+  choices: { ...standardChoices, picture: 'trim', handlesInFrames },
 });
 
 /** A kept plan as it was chosen, to be changed. */

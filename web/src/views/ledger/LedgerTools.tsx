@@ -3,9 +3,9 @@ import { useMemo } from 'react';
 import { isDark, type StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
+import { prefer } from '../../app/usePreferences.ts';
 import { CommandButton } from '../../commands/CommandButton.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
-import { showPictures } from '../../session/look.ts';
 import { filterStatus, filterText, type StatusFilter } from '../../session/selection.ts';
 import { group } from '@legame/words/numbers';
 import type { Preview } from './preview.ts';
@@ -22,7 +22,7 @@ function counted(rows: readonly ClipRow[]) {
 /** Filters with their counts, and what holds for the whole project. */
 export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onPreview: (preview: Preview) => void }) {
   const { status, text } = useAppSelector((state) => state.selection);
-  const pictures = useAppSelector((state) => state.look.pictures);
+  const pictures = useAppSelector((state) => state.preferences.mine.arePicturesShown);
   const dispatch = useAppDispatch();
   const { counts, toDo, certain } = useMemo(() => counted(rows), [rows]);
   const chip = (filter: StatusFilter, label: React.ReactNode) => (
@@ -66,7 +66,7 @@ export function LedgerTools({ rows, onPreview }: { rows: readonly ClipRow[]; onP
           aria-pressed={pictures}
           aria-label="pictures"
           title="A small picture of each row's file"
-          onClick={() => dispatch(showPictures(!pictures))}
+          onClick={() => void dispatch(prefer({ arePicturesShown: !pictures }))}
         >
           <Image size={14} aria-hidden />
         </button>

@@ -26,7 +26,7 @@ export function Remembered({ row }: { row: ClipRow }) {
 
 /** What lies on the storage, with its picture where rows show pictures. */
 export function OnStorage({ row }: { row: ClipRow }) {
-  const pictures = useAppSelector((state) => state.look.pictures);
+  const pictures = useAppSelector((state) => state.preferences.mine.arePicturesShown);
   return (
     <span className="flex min-w-0 items-center gap-2">
       {pictures && <Thumbnail row={row} />}

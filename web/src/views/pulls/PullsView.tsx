@@ -3,6 +3,7 @@ import { useParams } from 'react-router';
 import type { DeskRowView } from '@legame/core/contract';
 import { count } from '@legame/words/numbers';
 import { deskVerdict, pullCounts, pullCountWords, type PullCount } from '@legame/words/pulls';
+import { useAppSelector } from '../../app/store.ts';
 import { pulls } from '../../api/pulls.ts';
 import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
@@ -13,7 +14,7 @@ import { PullTable } from './PullTable.tsx';
 /** What is to be fetched, by reel: what was asked of whom, what has come, and what nobody has. */
 export function PullsView() {
   const { projectId = '' } = useParams();
-  const [handles, setHandles] = useState(12);
+  const [handles, setHandles] = useState(useAppSelector((state) => state.preferences.mine.handlesInFrames));
   const [shown, setShown] = useState<Shown>('all');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [inHand, setInHand] = useState<string | null>(null);
