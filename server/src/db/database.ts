@@ -8,7 +8,7 @@ export type Transaction = Knex.Transaction;
 /** Whoever could not get a connection is told so by the failure itself, and says more of it than a line without a reason. */
 const log = {
   warn: (message: string) => {
-    if (!message.startsWith('Acquire connection error')) console.warn(message);
+    if (!message.startsWith('Acquire connection error')) process.emitWarning(message);
   },
 };
 
