@@ -2,6 +2,8 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
+import { Provider } from 'react-redux';
+import { makeStore } from '../../app/store.ts';
 import { ClipTable } from './ClipTable.tsx';
 import type { ClipColumn } from './columns.ts';
 
@@ -72,10 +74,17 @@ beforeEach(() => {
 });
 afterEach(cleanup);
 
+const show = (of: Parameters<typeof Table>[0] = {}) =>
+  render(
+    <Provider store={makeStore()}>
+      <Table {...of} />
+    </Provider>,
+  );
+
 describe('what is selected', () => {
   test('a click picks one, Ctrl adds, Shift extends, the box over the rows takes all and none', async () => {
     const user = userEvent.setup();
-    render(<Table />);
+    show();
     await user.click(rowOf('blower'));
     expect(chosen()).toEqual(['blower']);
     await user.keyboard('{Control>}');
@@ -93,7 +102,7 @@ describe('what is selected', () => {
   });
 
   test('arrows, Home and End move, and stay inside', async () => {
-    render(<Table />);
+    show();
     await userEvent.keyboard('{ArrowDown}');
     expect(chosen()).toEqual(['anvil']);
     await userEvent.keyboard('{ArrowUp}');
@@ -108,7 +117,7 @@ describe('what is selected', () => {
 
   test('a double-click opens; a right-click picks what is under it, unless that is one of many, and offers commands', async () => {
     const user = userEvent.setup();
-    render(<Table />);
+    show();
     await user.dblClick(rowOf('cooler'));
     expect(opened).toEqual(['cooler']);
     fireEvent.contextMenu(rowOf('door'));
@@ -124,7 +133,7 @@ describe('what is selected', () => {
 
 describe('columns', () => {
   test('are chosen, and stay so; the one that names the row cannot go', async () => {
-    render(<Table />);
+    show();
     expect(screen.queryByText('4 twice')).toBeNull();
     await userEvent.click(screen.getByRole('button', { name: 'columns' }));
     expect(((await screen.findByLabelText('Name')) as HTMLInputElement).disabled).toBe(true);
@@ -132,7 +141,7 @@ describe('columns', () => {
     await userEvent.click(screen.getByLabelText('Uses'));
     expect([screen.queryByText('2 uses'), screen.getByText('4 twice').textContent]).toEqual([null, '4 twice']);
     cleanup();
-    render(<Table />);
+    show();
     expect(screen.getByText('4 twice')).toBeTruthy();
     await userEvent.click(screen.getByRole('button', { name: 'columns' }));
     await userEvent.click(await screen.findByRole('button', { name: 'As usual' }));
@@ -141,7 +150,7 @@ describe('columns', () => {
   });
 
   test('a head that sorts says how it is sorted, and asks to', async () => {
-    render(<Table />);
+    show();
     const head = screen.getByRole('columnheader', { name: /Name/ });
     expect(head.getAttribute('aria-sort')).toBe('descending');
     await userEvent.click(within(head).getByRole('button'));
@@ -154,11 +163,11 @@ describe('columns', () => {
       'legame.columns.test',
       JSON.stringify({ order: ['gone', 'uses'], hidden: ['gone'], widths: {} }),
     );
-    render(<Table />);
+    show();
     expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['', 'Uses', 'Name ↓']);
     cleanup();
     localStorage.setItem('legame.columns.test', '{"order": 3');
-    render(<Table rows={[]} />);
+    show({ rows: [] });
     expect(screen.getByText('Nothing here.')).toBeTruthy();
   });
 });

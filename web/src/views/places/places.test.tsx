@@ -34,7 +34,9 @@ let answers: (asked: Asked) => unknown;
 let server: ReturnType<typeof standInServer>;
 beforeEach(() => {
   answers = () => [];
-  server = standInServer((asked) => answers(asked));
+  server = standInServer((asked) =>
+    asked.url.pathname.endsWith('/settings') ? { headroomPercent: 20, cacheLimitInMB: null } : answers(asked),
+  );
 });
 afterEach(() => {
   cleanup();

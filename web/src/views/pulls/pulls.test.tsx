@@ -98,7 +98,7 @@ test('a whole reel is asked of somebody in one act; what is filtered away is lef
   await type('note', 'by Friday');
   await userEvent.click(screen.getByRole('button', { name: 'Asked for' }));
   await waitFor(() =>
-    expect(marked()).toEqual([{ keys: ['k1'], mark: 'asked', holder: 'The co-op', note: 'by Friday', handles: 12 }]),
+    expect(marked()).toEqual([{ keys: ['k1'], mark: 'asked', holder: 'The co-op', note: 'by Friday', handles: 24 }]),
   );
   await userEvent.click(chip(/^all 5/));
   await userEvent.click(screen.getByLabelText('select reel B001'));
@@ -136,9 +136,9 @@ test('there is a list for everybody who was asked and still owes something, with
       .getAllByRole('listitem')
       .map((item) => item.firstChild?.textContent),
   ).toEqual(['All that is dark:', 'Asked of The archive:']);
-  expect(addresses()[3]).toContain('pull-list.csv?handles=12&holder=The+archive');
+  expect(addresses()[3]).toContain('pull-list.csv?handles=24&holder=The+archive');
   await userEvent.clear(screen.getByLabelText('handles in frames'));
-  await type('handles in frames', '24');
-  await waitFor(() => expect(addresses().every((address) => address?.includes('handles=24'))).toBe(true));
-  expect(server.asked.at(-1)!.url.searchParams.get('handles')).toBe('24');
+  await type('handles in frames', '36');
+  await waitFor(() => expect(addresses().every((address) => address?.includes('handles=36'))).toBe(true));
+  expect(server.asked.at(-1)!.url.searchParams.get('handles')).toBe('36');
 });
