@@ -47,6 +47,8 @@ export type Choices = {
   readonly sidecars: boolean;
   /** The project's shot logs go along as they came in, whatever timelines are chosen. */
   readonly logs: boolean;
+  /** The whole project goes along as one file, its links leading into the set. */
+  readonly archive: boolean;
   /** What the hash list states beside xxh64, which it always does. */
   readonly alsoHashed: readonly AlsoHashed[];
 };
@@ -71,6 +73,7 @@ export const standardChoices: Choices = {
   pattern: defaultPattern,
   sidecars: false,
   logs: false,
+  archive: false,
   alsoHashed: [],
 };
 

@@ -63,6 +63,8 @@ export const handoffChoicesSchema = z.object({
   sidecars: z.boolean(),
   /** The project's shot logs go along as they came in, whatever timelines are chosen. */
   logs: z.boolean(),
+  /** The whole project goes along as one file, its links leading into the set. */
+  archive: z.boolean(),
   /** What the hash list states beside xxh64. */
   alsoHashed: z.array(z.enum(alsoHashedKnown)).max(alsoHashedKnown.length).readonly(),
 });

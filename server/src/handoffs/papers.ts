@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
 import { hostname } from 'node:os';
-import { basename } from 'node:path';
+import { basename, posix } from 'node:path';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
 import { decodeText, writeCsv } from '@legame/core/formats';
-import type { MediaFileId } from '@legame/core/model';
+import type { ClipId, MediaFileId } from '@legame/core/model';
 import { pullHeaders, pullList, pullTable, type PullRow } from '@legame/core/report';
 import { isDark } from '@legame/core/state';
 import type { HandoffScope } from '@legame/core/contract';
@@ -19,6 +19,7 @@ import type { Ours } from '../made/ours.ts';
 import { xxh64Of } from '../media/copying.ts';
 import { version } from '../version.ts';
 import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
+import { exportProject, type LiesInSet, type SetOfProject } from '../projects/package.ts';
 import { referencesInto } from './references.ts';
 import { reportAsCsv, reportAsPage } from './report.ts';
 import { clipsOfScope, documentsInScope } from './scope.ts';
@@ -53,6 +54,10 @@ export async function writePapers(
     await write(bundleParts.content, await bundleContent(db, handoff, files));
     await write(bundleParts.version, bundleVersion);
   }
+  if (handoff.plan.choices.archive) {
+    const { name, content } = await exportProject({ db }, handoff.projectId, setOf(handoff, project, targets[0]!, files));
+    await write(`${names.project}/${name}`, content);
+  }
   await write(names.csv, reportAsCsv(handoff, files));
   await write(names.page, reportAsPage(handoff, files, await picturesOf({ db, config, readLog }, handoff)));
   for (const ours of targets) await writeHashList(handoff, ours, files);
@@ -61,7 +66,13 @@ export async function writePapers(
 /** Writes a small file into every folder of the handoff. */
 type Write = (name: string, content: Uint8Array | string) => Promise<void>;
 
-const names = { csv: 'report.csv', page: 'report.html', pullList: 'pull list.csv', originals: 'originals' } as const;
+const names = {
+  csv: 'report.csv',
+  page: 'report.html',
+  pullList: 'pull list.csv',
+  originals: 'originals',
+  project: 'project',
+} as const;
 
 /** The hash list that the next person checks the set against, as ASC MHL wants it: every file, every folder, a chain. */
 async function writeHashList(handoff: HandoffRecord, ours: Ours, files: readonly HandoffFile[]): Promise<void> {
@@ -106,6 +117,27 @@ async function writeTimelines(
     if (asOtio !== null)
       await write(asOtio, collectTimelines(asOtio, [relinkedEdit(document, project.states, referenceTo)]));
   }
+}
+
+/** Where recordings that came in one piece lie in the set; of one in several parts the project says nothing, and is asked anew. */
+function setOf(
+  handoff: HandoffRecord,
+  { states }: ProjectState,
+  ours: Ours,
+  files: readonly HandoffFile[],
+): SetOfProject {
+  const sizes = new Map(ours.named.map(({ target, identity }) => [target, identity.sizeInBytes]));
+  const failed = new Set(files.filter((f) => f.state !== 'verified').map((f) => f.target));
+  const lying = handoff.plan.recordings.flatMap(({ mediaFileId, outs, coded }): [MediaFileId, LiesInSet][] => {
+    const [only, ...others] = outs;
+    const size = only && sizes.get(only.target);
+    if (!only || others.length > 0 || only.files > 1 || size === undefined || failed.has(only.target)) return [];
+    const isWhole = only.range === null && coded === null;
+    const { dir, base } = posix.parse(only.target);
+    return [[mediaFileId, { folder: dir, name: base, sizeInBytes: size, isWhole }]];
+  });
+  const tied = states.flatMap((s): [ClipId, MediaFileId][] => (s.tied ? [[s.clip.id, s.tied.file.id]] : []));
+  return { name: basename(handoff.folder), files: new Map(lying), tied: new Map(tied) };
 }
 
 /** Documents as they came in, for whoever wants to see what was changed in them; and shot logs that were asked for. */

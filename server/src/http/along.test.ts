@@ -13,7 +13,7 @@ import { makeFilm } from '../testing/media.ts';
 /** What goes with the media of a handoff: sidecars, shot logs, bins, and hashes that receivers ask for. */
 let house: House;
 let projectId: string;
-const { get, post, bring, rows, row, index } = clientOf(() => house);
+const { api, get, post, send, bring, rows, row, index } = clientOf(() => house);
 const at = (...parts: string[]) => join(house.folder, ...parts);
 
 const log = 'Name;In;Out\nspare.mov;04:00:00:00;04:00:01:00\n';
@@ -144,3 +144,37 @@ test('all of a bin comes, whole where no timeline shows it, and a damaged sideca
   expect(stopped.problem).toMatchObject({ code: 'files-not-copied', failed: 1, first: { code: 'source-changed' } });
   expect(readFileSync(join(stopped.folder, 'cut.edl'), 'utf8')).toContain('media/bowl');
 }, 60_000);
+
+test.each(['whole', 'trim'] as const)(
+  'the project goes along, and opens elsewhere with every clip tied into the set (%s)',
+  async (picture) => {
+    const choices = { picture, handlesInFrames: 0, archive: true };
+    const done = await handOff(`archive ${picture}`, { choices });
+    const before = (await rows(projectId)).filter((r) => r.tied);
+    expect(before.length).toBeGreaterThan(2);
+    const [name] = readdirSync(join(done.folder, 'project'));
+    const packed = readFileSync(join(done.folder, 'project', name!));
+    const { id: place } = (await post('/places', { path: done.folder }).expect(201)).body as { id: string };
+    await house.idle();
+    const { body } = await api()
+      .post(`/api/projects/import?name=${encodeURIComponent(name!)}`)
+      .set('Host', 'localhost')
+      .type('application/octet-stream')
+      .send(packed)
+      .expect(201);
+    const opened = (body as { id: string }).id;
+    await house.idle();
+    const after = await rows(opened);
+    const told = (some: typeof after) => some.map((r) => [r.name, r.bin.join('/')]).sort();
+    expect(told(after)).toEqual(told(await rows(projectId)));
+    const inSet = new Map(done.plan.recordings.map((r) => [r.mediaFileId, r.outs.length]));
+    for (const was of before) {
+      const is = after.find((r) => r.name === was.name)!;
+      if (inSet.get(was.tied!.mediaFileId) !== 1) continue;
+      expect([is.name, is.status.status, is.tied?.placeName]).toEqual([was.name, 'linked', `archive ${picture}`]);
+    }
+    await send('delete', `/projects/${opened}`).expect(204);
+    await send('delete', `/places/${place}`).expect(204);
+  },
+  60_000,
+);

@@ -1,5 +1,5 @@
 import { decodeText, encodeText } from '@legame/core/formats';
-import { nothingKnown, type MediaFileId, type ProjectId } from '@legame/core/model';
+import { nothingKnown, type ClipId, type MediaFileId, type ProjectId } from '@legame/core/model';
 import { safeName } from '@legame/core/paths';
 import {
   packProject,
@@ -24,8 +24,29 @@ import type { Context, Looking } from '../context.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { tell } from '../events/tell.ts';
 
-/** A whole project as one OTIO collection: documents, how they are read, what was decided of clips, rules, and the desk around them. */
-export async function exportProject({ db }: Context, id: ProjectId): Promise<{ name: string; content: string }> {
+/** Where a recording lies in a set, and whether it is there byte for byte as it was, or as a part. */
+export type LiesInSet = {
+  readonly folder: string;
+  readonly name: string;
+  readonly sizeInBytes: number;
+  readonly isWhole: boolean;
+};
+/** A set that a project goes along with: by its recordings, and to which of them each clip is tied now. */
+export type SetOfProject = {
+  readonly name: string;
+  readonly files: ReadonlyMap<MediaFileId, LiesInSet>;
+  readonly tied: ReadonlyMap<ClipId, MediaFileId>;
+};
+
+/**
+ * A whole project as one OTIO collection: documents, how they are read, what was decided of clips, rules, and the desk
+ * around them. With a set its links lead into that, and so do those of clips that were tied without a link.
+ */
+export async function exportProject(
+  { db }: Pick<Context, 'db'>,
+  id: ProjectId,
+  set: SetOfProject | null = null,
+): Promise<{ name: string; content: string }> {
   const project = await projectStore.getProject(db, id);
   const [documents, clips, places, requests] = await Promise.all([
     documentStore.listDocuments(db, id),
@@ -33,7 +54,10 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
     placeStore.listPlaces(db),
     pullStore.listRequests(db, id),
   ]);
-  const fileIds = clips.flatMap((c) => [...(c.link ? [c.link.mediaFileId] : []), ...c.declined]);
+  const fileIds = [
+    ...clips.flatMap((c) => [...(c.link ? [c.link.mediaFileId] : []), ...c.declined]),
+    ...(set?.files.keys() ?? []),
+  ];
   const files = new Map((await mediaFileStore.listByIds(db, fileIds)).map((f) => [f.id, f]));
   const awaited = new Map((await clipStore.listAwaiting(db)).map((a) => [a.clipId, a.awaited]));
   const placesById = new Map(places.map((p) => [p.id, p]));
@@ -44,6 +68,17 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
     const { folder, name } = file;
     return { place: { name: place.name, knownAs: [...place.knownAs] }, folder, name, ...measured(seenOf(file)) };
   };
+  const packInSet = (clip: ClipRecord): PackedClip['link'] => {
+    const fileId = set?.tied.get(clip.id);
+    const lies = fileId && set?.files.get(fileId);
+    if (!set || !lies) return null;
+    const { folder, name, sizeInBytes, isWhole } = lies;
+    const file = isWhole ? files.get(fileId) : undefined;
+    // Of a part nothing is known yet but that it is there.
+    const known = file ? measured(seenOf(file)) : { start: null, length: null, fingerprint: null, fullHash: null };
+    const place = { name: set.name, knownAs: [] };
+    return { place, folder, name, ...known, sizeInBytes, by: clip.link?.by ?? 'rule' };
+  };
   const packClip = (clip: ClipRecord): PackedClip => {
     const file = clip.link && packFile(clip.link.mediaFileId);
     const { key, name, reel, remembered, setAside } = clip;
@@ -53,7 +88,10 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
       reel,
       remembered,
       link:
-        clip.link && file ? { ...file, ...measured(clip.link.seen), by: clip.link.by } : (awaited.get(clip.id) ?? null),
+        packInSet(clip) ??
+        (clip.link && file
+          ? { ...file, ...measured(clip.link.seen), by: clip.link.by }
+          : (awaited.get(clip.id) ?? null)),
       setAside,
       declined: clip.declined.flatMap((d) => packFile(d) ?? []),
       interpretation: clip.interpretation,
@@ -63,6 +101,7 @@ export async function exportProject({ db }: Context, id: ProjectId): Promise<{ n
   };
   const isDecided = (c: ClipRecord) =>
     c.link !== null ||
+    set?.tied.has(c.id) ||
     c.setAside !== null ||
     c.interpretation !== null ||
     c.pinned ||

@@ -25,6 +25,7 @@ import { along } from './024-along.ts';
 import { renames } from './025-renames.ts';
 import { folders } from './026-folders.ts';
 import { preferences } from './027-preferences.ts';
+import { archive } from './028-archive.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -55,4 +56,5 @@ export const migrations = [
   renames,
   folders,
   preferences,
+  archive,
 ] as const;

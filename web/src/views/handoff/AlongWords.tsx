@@ -24,6 +24,7 @@ export function AlongWord({
   const says = [
     ...(choices.sidecars ? ['sidecars'] : []),
     ...(choices.logs ? ['shot logs'] : []),
+    ...(choices.archive ? ['the project'] : []),
     ...(bins.length > 0
       ? [bins.some((b) => b.length === 0) ? 'all of every bin' : `all of ${count(bins.length, 'bin')}`]
       : []),
@@ -43,6 +44,12 @@ export function AlongWord({
             words="all of this project, as they came in, in the folder originals"
             isOn={choices.logs}
             onChange={(logs) => choose({ logs })}
+          />
+          <Check
+            label="The project itself"
+            words="as one file in the folder project: timelines, links into this set, bins, labels, rules; opened at Projects"
+            isOn={choices.archive}
+            onChange={(archive) => choose({ archive })}
           />
           <p className="text-quiet">And all that lies in these bins, whole where no timeline uses it:</p>
           <BinsIn projectId={projectId} chosen={bins} onChange={onBins} />

@@ -180,7 +180,11 @@ function Said({ handoff }: { handoff: Handoff }) {
   const { plan, layout } = handoff;
   const { choices } = plan;
   const { exceptions } = choices;
-  const along = [...(choices.sidecars ? ['sidecars'] : []), ...(choices.logs ? ['shot logs'] : [])];
+  const along = [
+    ...(choices.sidecars ? ['sidecars'] : []),
+    ...(choices.logs ? ['shot logs'] : []),
+    ...(choices.archive ? ['the project'] : []),
+  ];
   const coding = <b>{codingText[choices.coding]}</b>;
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
