@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import getPort from 'get-port';
-import { makeEdit, makeFiles } from './production.ts';
+import { makeBeside, makeEdit, makeFiles } from './production.ts';
 import { ms, say } from './measure.ts';
 import { measurePage } from './page.ts';
 
@@ -17,6 +17,8 @@ export async function benchLive(count = 20_000): Promise<void> {
   const root = kept ?? mkdtempSync(join(tmpdir(), 'legame-live-'));
   mkdirSync(root, { recursive: true });
   if (!existsSync(join(root, 'template.wav'))) makeFiles(root, count);
+  // What a run before laid beside them is no part of what this one measures first.
+  rmSync(join(root, 'KILN', 'beside'), { recursive: true, force: true });
   const legame = await start(root);
   try {
     await measureAll(legame, root, count);
@@ -174,6 +176,13 @@ async function measureAll({ url, token, child }: Running, root: string, count: n
   await quiet();
   say(`| memory: ${memoryOf(child.pid!)} | |`);
   await measurePage(url, id);
+  // All else that lies on the drive.
+  makeBeside(root, count * 4);
+  await post(`/places/${place.id}/index`, { folder: '' });
+  await quiet();
+  await ask(`/projects/${id}/clips/block?limit=400`);
+  await told(`health, ${count * 5} files`, () => ask(`/projects/${id}/health`));
+  await told('health again', () => ask(`/projects/${id}/health`));
 }
 
 /** Resident memory of a process and all that it started, by what each runs. */

@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { linkSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { makeSound } from '../server/src/testing/media.ts';
 import { span, time } from '../server/src/testing/edits.ts';
@@ -23,6 +23,15 @@ export function makeFiles(root: string, count: number): void {
     // Sound that differs, so that no two files are one recording.
     bytes.writeUInt32LE(i + 1, bytes.length - 8);
     writeFileSync(join(root, 'KILN', folder(i), name(i)), bytes);
+  }
+}
+
+/** Beside them, files that nobody uses, all of one content. */
+export function makeBeside(root: string, count: number): void {
+  for (let i = 0; i < count; i += 1) {
+    const beside = join(root, 'KILN', 'beside', folder(i));
+    if (i % perFolder === 0) mkdirSync(beside, { recursive: true });
+    linkSync(join(root, 'template.wav'), join(beside, `b${name(i)}`));
   }
 }
 

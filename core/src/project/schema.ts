@@ -5,6 +5,7 @@ import { textEncodings } from '../formats/text.ts';
 import { binPathSchema, labelSchema, notedSchema } from '../contract/bins.ts';
 import { formSchema, interpretationSchema } from '../contract/basics.ts';
 import { folderTemplateSchema } from '../contract/folders.ts';
+import { arrangementSchema, tables } from '../contract/layouts.ts';
 import { namePatternSchema } from '../contract/naming.ts';
 import { readingSchema } from '../contract/edits.ts';
 import { pullRequestSchema } from '../contract/pulls.ts';
@@ -62,6 +63,10 @@ export const packageSchema = z.object({
   preferredForm: formSchema.nullable().default(null),
   folders: folderTemplateSchema.nullable().default(null),
   namePattern: namePatternSchema.nullable().default(null),
+  /** Arrangements of tables that are kept for this project. */
+  layouts: z
+    .array(z.object({ table: z.enum(tables), name: z.string().min(1).max(60), arrangement: arrangementSchema }))
+    .default([]),
   /** What was asked for of the pull list, by the key of its source. */
   pulls: z.array(z.object({ key: z.string(), request: pullRequestSchema })).default([]),
   documents: z.array(packedDocumentSchema),

@@ -55,7 +55,11 @@ export async function writePapers(
     await write(bundleParts.version, bundleVersion);
   }
   if (handoff.plan.choices.archive) {
-    const { name, content } = await exportProject({ db }, handoff.projectId, setOf(handoff, project, targets[0]!, files));
+    const { name, content } = await exportProject(
+      { db },
+      handoff.projectId,
+      setOf(handoff, project, targets[0]!, files),
+    );
     await write(`${names.project}/${name}`, content);
   }
   await write(names.csv, reportAsCsv(handoff, files));

@@ -15,6 +15,7 @@ import { UserProblem } from '../problems.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type ClipRecord, type LinkRecord } from '../stores/clips.ts';
 import { documentStore } from '../stores/documents.ts';
+import { layoutStore } from '../stores/layouts.ts';
 import { mediaFileStore, type MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -48,11 +49,12 @@ export async function exportProject(
   set: SetOfProject | null = null,
 ): Promise<{ name: string; content: string }> {
   const project = await projectStore.getProject(db, id);
-  const [documents, clips, places, requests] = await Promise.all([
+  const [documents, clips, places, requests, layouts] = await Promise.all([
     documentStore.listDocuments(db, id),
     clipStore.listClips(db, id),
     placeStore.listPlaces(db),
     pullStore.listRequests(db, id),
+    layoutStore.listOwn(db, id),
   ]);
   const fileIds = [
     ...clips.flatMap((c) => [...(c.link ? [c.link.mediaFileId] : []), ...c.declined]),
@@ -138,6 +140,7 @@ export async function exportProject(
       preferredForm: project.preferredForm,
       folders: project.folders,
       namePattern: project.namePattern,
+      layouts,
       pulls: [...requests].map(([key, request]) => ({ key, request })),
     },
     toPack,
@@ -166,6 +169,8 @@ export async function importProject({ db }: Looking, bytes: Uint8Array, fileName
     await projectStore.setPreferredForm(trx, project.id, pack.preferredForm);
     await projectStore.setFolders(trx, project.id, pack.folders);
     await projectStore.setNamePattern(trx, project.id, pack.namePattern);
+    for (const { table, ...layout } of pack.layouts)
+      await layoutStore.put(trx, { projectId: project.id, table }, { ...layout, forAll: false });
     await pullStore.setRequests(trx, project.id, pack.pulls);
     for (const [i, document] of pack.documents.entries()) {
       const id = await bringIn({ db: trx }, project.id, {

@@ -103,11 +103,19 @@ test('what the project accepts and works with, and what was asked for, goes out 
   const keys = wanted.map((r) => r.key);
   await client.post(`/projects/${projectId}/pulls/mark`, { keys, mark: 'asked', holder: 'The archive', note: 'soon' });
   await projectStore.setAcceptance(house.db, projectId as ProjectId, { ...acceptsAll, codecs: ['prores'] });
+  const arrangement = { order: ['name', 'reel'], hidden: ['uses'], widths: {}, pinned: [], sorts: [], group: 'reel' };
+  const layout = { table: 'bins', name: 'by reel', arrangement };
+  await client.put(`/projects/${projectId}/layouts`, { ...layout, forAll: false }).expect(200);
+  await client.put(`/projects/${projectId}/layouts`, { ...layout, name: 'of all', forAll: true }).expect(200);
   const { content } = await exportProject(house, projectId as ProjectId);
   const again = await importProject(house, Buffer.from(content), 'saltglass.otio');
   const desk = async (id: string) =>
     (await client.get<PullDesk>(`/projects/${id}/pulls`)).rows.map((r) => [r.file, r.state, r.request]);
   expect(await desk(again)).toEqual(await desk(projectId));
+  // Those that are for all are there anyhow.
+  const layouts = (id: string) => client.get(`/projects/${id}/layouts?table=bins`);
+  expect(await layouts(again)).toEqual(await layouts(projectId));
+  expect(await layouts(again)).toHaveLength(2);
   const [before, after] = await Promise.all(
     [projectId as ProjectId, again].map((id) => projectStore.getProject(house.db, id)),
   );

@@ -1,4 +1,4 @@
-import { arrangementSchema, type Layout, type TableName } from '@legame/core/contract';
+import { arrangementSchema, type Arrangement, type Layout, type TableName } from '@legame/core/contract';
 import type { ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 
@@ -18,6 +18,16 @@ export const layoutStore = {
       forAll: row.project_id === null,
       arrangement: arrangementSchema.parse(row.body),
     }));
+  },
+  /** All that are kept for one project alone, of whatever table. */
+  async listOwn(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<{ table: TableName; name: string; arrangement: Arrangement }[]> {
+    const rows = (await db('layouts').where({ project_id: projectId }).orderBy(['of_table', 'name'])) as (Row & {
+      of_table: TableName;
+    })[];
+    return rows.map((r) => ({ table: r.of_table, name: r.name, arrangement: arrangementSchema.parse(r.body) }));
   },
   /** Keeps one; the one of that name before it is another then. */
   async put(trx: Transaction, { projectId, table }: Of, { name, forAll, arrangement }: Layout): Promise<void> {
