@@ -71,7 +71,9 @@ if (wants('types')) {
 }
 const projects = ['core', 'words', 'server', 'web'].filter(wants);
 if (projects.length > 0) {
-  const cluster = projects.includes('server') ? await startCluster(join(data, 'postgres')) : null;
+  const cluster = projects.includes('server')
+    ? await startCluster(join(data, 'postgres'), { isThrownAway: true })
+    : null;
   try {
     const results = join(data, 'jest.json');
     await rm(results, { force: true });
