@@ -43,6 +43,12 @@ export default {
       moduleNameMapper: {},
       testMatch: ['**/*.test.ts'],
     },
-    { ...shared, displayName: 'web', rootDir: 'web', testEnvironment: '<rootDir>/src/testing/environment.mjs' },
+    {
+      ...shared,
+      displayName: 'web',
+      rootDir: 'web',
+      testEnvironment: '<rootDir>/src/testing/environment.mjs',
+      setupFilesAfterEnv: ['<rootDir>/src/testing/patience.ts'],
+    },
   ],
 };
