@@ -197,3 +197,14 @@ test('rules and places that changed are matched anew; a place that went takes it
   await matched();
   expect(await proposals()).toEqual(await anew());
 });
+
+test('how long it took is told by the processor and not by the clock, which others can hold up', async () => {
+  const heldUpMs = 1500;
+  const report = () => new Promise<void>((resolve) => setTimeout(resolve, heldUpMs));
+  const begun = process.cpuUsage();
+  await matchProject({ db: house.db, report }, projectId);
+  const { user, system } = process.cpuUsage(begun);
+  const { matchingTookMs } = await projectStore.getProject(house.db, projectId);
+  // It is held up twice, and asks nothing of the processor then.
+  expect(matchingTookMs).toBeLessThanOrEqual(Math.ceil((user + system) / 1000));
+});

@@ -27,7 +27,7 @@ export type ProjectRecord = {
   readonly acceptance: AcceptanceProfile | null;
   /** The matching whose results its proposals are. */
   readonly matchedBy: string | null;
-  /** How long its last matching took, and when that ended. */
+  /** How much of the processor its last matching took, and when that ended. */
   readonly matchingTookMs: number;
   readonly matchedAt: Date | null;
   /** Bins that people made, and labels. */
