@@ -17,7 +17,7 @@ const shared = {
 };
 export default {
   // Real processes and files on a busy machine of two cores.
-  testTimeout: 60_000,
+  testTimeout: 120_000,
   projects: [
     {
       ...shared,

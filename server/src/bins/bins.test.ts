@@ -63,7 +63,7 @@ beforeAll(async () => {
   );
   await act('/links', { by: 'hand', links });
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 test('clips lie where their documents have them; a log’s columns are there to be read', async () => {

@@ -39,7 +39,7 @@ beforeAll(async () => {
   const list = makeList(moved.map((name, i) => event(`${name}.mov`, `0${i + 1}:00:00:05`, `0${i + 1}:00:00:20`)));
   await client.bring(projectId, list, 'reel.edl', { reading: pal }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 const { state, clipId, fileId, undoAll } = clipsOf(
   () => house,

@@ -64,7 +64,7 @@ beforeAll(async () => {
   );
   await client.bring(projectId, cut, 'cut.otio').expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 test('a drive that goes turns its clips and writes no row', async () => {

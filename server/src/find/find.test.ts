@@ -23,7 +23,7 @@ beforeAll(async () => {
   mkdirSync(join(house.folder, 'SHED [old]'));
   await client.post('/places', { path: join(house.folder, 'SHED [old]') }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 test('every word counts, in any project and any place, whatever its case', async () => {

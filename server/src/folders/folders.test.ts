@@ -16,7 +16,7 @@ let n = 0;
 
 beforeAll(async () => {
   house = await openHouse();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 beforeEach(async () => {
   n += 1;

@@ -60,7 +60,7 @@ beforeAll(async () => {
   ]);
   await client.bring(projectId, list, 'cut.edl', { reading: pal }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 test('checks tell what they find of real files, and propose a home', async () => {

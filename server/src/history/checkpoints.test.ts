@@ -32,7 +32,7 @@ beforeAll(async () => {
   await house.idle();
   ids = (await client.rows(projectId)).map((row) => row.id);
   films = ((await house.db('media_files').orderBy('name').select('id')) as { id: MediaFileId }[]).map((row) => row.id);
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 const checkpoints = async () => (await history(house, projectId)).checkpoints;

@@ -104,7 +104,7 @@ beforeAll(async () => {
     .send(Buffer.from(otio))
     .expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 describe('causes', () => {
@@ -378,5 +378,5 @@ describe('the way back', () => {
       }),
       { numRuns: 15 },
     );
-  }, 60_000);
+  }, 120_000);
 });

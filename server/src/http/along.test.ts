@@ -42,7 +42,7 @@ beforeAll(async () => {
     }).expect(200);
   await post(`/projects/${projectId}/bins/file`, { clipIds: [spare.id], bin: ['selects', 'furnace'] }).expect(200);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 async function handOff(name: string, more: object): Promise<Handoff> {
@@ -115,7 +115,7 @@ test.each(['folder', 'otiod', 'otioz'])(
     const { counts } = await get<SetCheck>(`/set-checks/${id}`);
     expect(Object.entries(counts).flatMap(([state, { files }]) => (files > 0 ? [state] : []))).toEqual(['verified']);
   },
-  60_000,
+  120_000,
 );
 
 test('all of a bin comes, whole where no timeline shows it, and a damaged sidecar is refused like any file', async () => {
@@ -143,7 +143,7 @@ test('all of a bin comes, whole where no timeline shows it, and a damaged sideca
   const stopped = await get<Handoff>(`/handoffs/${planned.id}`);
   expect(stopped.problem).toMatchObject({ code: 'files-not-copied', failed: 1, first: { code: 'source-changed' } });
   expect(readFileSync(join(stopped.folder, 'cut.edl'), 'utf8')).toContain('media/bowl');
-}, 60_000);
+}, 120_000);
 
 test.each(['whole', 'trim'] as const)(
   'the project goes along, and opens elsewhere with every clip tied into the set (%s)',
@@ -176,5 +176,5 @@ test.each(['whole', 'trim'] as const)(
     await send('delete', `/projects/${opened}`).expect(204);
     await send('delete', `/places/${place}`).expect(204);
   },
-  60_000,
+  120_000,
 );

@@ -48,7 +48,7 @@ beforeAll(async () => {
   };
   await client.bring(projectId, JSON.stringify(timeline), 'cut.otio').expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 const cut = async () => (await client.get<Cut>(`/projects/${projectId}/cut`))[0]!;

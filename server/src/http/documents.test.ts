@@ -28,7 +28,7 @@ const linkFound = async (of = projectId) => {
 beforeAll(async () => {
   house = await openHouse();
   ({ projectId, bay } = await threeFilmsIn(house));
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 describe('a newer version of a document', () => {

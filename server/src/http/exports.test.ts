@@ -54,7 +54,7 @@ beforeAll(async () => {
   const relative = await newProject('Relative');
   await post(`/projects/${relative}/documents/from-place`, { placeId: place!.id, path: 'cuts/cut.otio' }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 describe('ways out', () => {

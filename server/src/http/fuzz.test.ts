@@ -12,7 +12,7 @@ let house: House;
 beforeAll(async () => {
   house = await openHouse();
   await kilnIn(house);
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 const limit = (seconds * 3 + 60) * 1000;

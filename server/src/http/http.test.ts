@@ -49,7 +49,7 @@ beforeAll(async () => {
   documentId = ((await bring(list, 'reel.edl', '25').expect(201)).body as { id: string }).id;
   await post('/places', { path: bay }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 describe('the path from an edit to its media', () => {

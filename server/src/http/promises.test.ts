@@ -41,7 +41,7 @@ beforeEach(async () => {
   const made = await kilnIn(house);
   projectId = made.projectId;
   kiln = made.kiln as PlaceId;
-}, 60_000);
+}, 120_000);
 afterEach(async () => {
   await house.close();
   rmSync(outside, { recursive: true, force: true });

@@ -23,7 +23,7 @@ beforeAll(async () => {
   const made = await kilnIn(house);
   projectId = made.projectId;
   kiln = made.kiln as PlaceId;
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 test('one document brought in six times at once is one document', async () => {

@@ -26,7 +26,7 @@ const index = (folder = '') => client.index(kiln, folder);
 beforeAll(async () => {
   house = await openHouse();
   ({ projectId, kiln } = await kilnIn(house));
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 describe('what a project accepts', () => {

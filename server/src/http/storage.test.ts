@@ -62,7 +62,7 @@ const longAgo = new Date('2026-03-02T10:00:00Z');
 beforeAll(async () => {
   house = await openHouse();
   ({ projectId, kiln } = await kilnIn(house));
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 describe('a place and its index', () => {

@@ -17,7 +17,7 @@ beforeEach(async () => {
   ({ projectId } = await kilnIn(house));
   for (const drive of ['OUT', 'SHUTTLE']) mkdirSync(at(drive), { recursive: true });
   await post(`/projects/${projectId}/links/certain`);
-}, 60_000);
+}, 120_000);
 afterEach(() => house.close());
 
 async function plan(name: string, more: object = {}): Promise<Handoff> {
@@ -72,7 +72,7 @@ test.each([
       expect([found, handoff?.id]).toEqual([['verified'], layout === 'otioz' ? undefined : planned.id]);
     }
   },
-  60_000,
+  120_000,
 );
 
 test('what was finished on one drive is not read from its source again, which may be away by then', async () => {

@@ -105,7 +105,7 @@ beforeAll(async () => {
     .expect(201);
   await api().post('/api/places').set('Host', 'localhost').send({ path: bay }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 describe('what is said is what is', () => {

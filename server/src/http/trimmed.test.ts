@@ -395,4 +395,4 @@ test('a part that is not, frame for frame, what lies in its source fails alone a
   expect(bytes.length).toBeGreaterThan(0);
   const left = execFileSync('find', [done.folder, '-name', '.*', '-type', 'f']).toString();
   expect(left).toBe('');
-}, 60_000);
+}, 120_000);

@@ -68,7 +68,7 @@ beforeAll(async () => {
   );
   // Nothing here is about indexing or matching.
   await house.db('jobs').update({ state: 'cancelled' });
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 async function until(check: () => Promise<boolean>): Promise<void> {
@@ -107,7 +107,7 @@ test('a handoff that is stopped keeps what is verified, leaves nothing half-writ
   } finally {
     await worker.stop();
   }
-}, 60_000);
+}, 120_000);
 
 test('a worker that shuts down puts its job back, and the next one goes on with it', async () => {
   const id = await planHandoff(context(), projectId, {
@@ -136,7 +136,7 @@ test('a worker that shuts down puts its job back, and the next one goes on with 
   } finally {
     await second.stop();
   }
-}, 60_000);
+}, 120_000);
 
 test('jobs of a worker whose heart stopped are set free', async () => {
   await house.db.raw(`select graphile_worker.add_job('nobody-ends-this', '{}'::json)`);

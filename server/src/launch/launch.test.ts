@@ -116,7 +116,7 @@ describe('the database', () => {
     } finally {
       await cluster.stop();
     }
-  }, 60_000);
+  }, 120_000);
 
   test('of an older Legame, which trusted everybody, is closed, and nothing in it is lost', async () => {
     let cluster: Cluster = await startCluster(join(folder, 'pg'));
@@ -133,7 +133,7 @@ describe('the database', () => {
     } finally {
       await cluster.stop();
     }
-  }, 60_000);
+  }, 120_000);
 
   test('that was killed is up again on its port, with what was in it', async () => {
     const cluster = await startCluster(join(folder, 'pg'));
@@ -155,5 +155,5 @@ describe('the database', () => {
       await stop();
       await cluster.stop();
     }
-  }, 60_000);
+  }, 120_000);
 });

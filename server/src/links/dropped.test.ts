@@ -36,7 +36,7 @@ beforeAll(async () => {
   const list = makeList(names.map((name, i) => event(`${name}.mov`, `0${i + 1}:00:00:05`, `0${i + 1}:00:00:20`)));
   await client.bring(projectId, list, 'reel.edl', { reading: pal }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 /** What a browser would tell of a file that is dropped by itself, or in a folder. */

@@ -41,7 +41,7 @@ beforeAll(async () => {
   const list = makeList(hours.map(([name, h]) => event(`${name}.mov`, `${h}:00:00:05`, `${h}:00:01:05`)));
   await client.bring(projectId, list, 'reel.edl', { reading: pal }).expect(201);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 const { state, clipId, fileId, undoAll } = clipsOf(
   () => house,

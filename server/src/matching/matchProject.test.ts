@@ -86,7 +86,7 @@ beforeAll(async () => {
       }),
     );
   }
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 const matched = () => matchProject({ db: house.db, report: () => Promise.resolve() }, projectId);

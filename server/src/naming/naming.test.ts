@@ -36,7 +36,7 @@ beforeEach(async () => {
   await index(kiln);
   await post(`/projects/${projectId}/links/certain`).expect(200);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterEach(() => house.close());
 
 const clipsOf = async (...names: string[]) =>

@@ -26,7 +26,7 @@ beforeAll(async () => {
   await house.idle();
   await post(`/projects/${projectId}/links/certain`, {}).expect(200);
   await house.idle();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 test(

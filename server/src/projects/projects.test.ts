@@ -27,7 +27,7 @@ const decided = async (id: string) =>
 beforeAll(async () => {
   house = await openHouse();
   ({ projectId, kiln } = await kilnIn(house));
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 test('a project gets another name, and an empty one is refused', async () => {

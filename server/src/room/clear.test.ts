@@ -36,7 +36,7 @@ beforeAll(async () => {
   }[])
     files.set(name.slice(6, 7), id);
   for (const row of await client.rows(projectId)) clips.set(row.name.slice(7, 8), row.id);
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 const link = (name: string) =>

@@ -9,7 +9,7 @@ let house: House;
 const client = clientOf(() => house);
 beforeAll(async () => {
   house = await openHouse();
-}, 60_000);
+}, 120_000);
 afterAll(() => house.close());
 
 const of = (person: string) => `/people/${encodeURIComponent(person)}/preferences`;

@@ -68,7 +68,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
     log,
     readLog,
     idle: async () => {
-      for (let i = 0; i < 1200; i += 1) {
+      for (let i = 0; i < 2000; i += 1) {
         const busy = (await jobStore.listRecent(db)).some((job) => job.state === 'queued' || job.state === 'running');
         if (!busy) return;
         await after(50);
