@@ -178,7 +178,7 @@ export function problemText(problem: Problem): string {
     case 'no-home':
       return 'This project has no home folder. Say at Health (g e) which it is.';
     case 'home-read-only':
-      return `Nothing can be written to ${problem.place}. Make a folder on another drive home, or free this one for writing.`;
+      return `Nothing can be written to ${problem.place}. Choose a folder on another drive, or free this one for writing.`;
     case 'nothing-to-bring-home':
       return `Nothing was brought home: ${problem.why ? whyNotHomeWords[problem.why] : 'everything lies there already'}.`;
     case 'no-room-at-home':

@@ -5,6 +5,7 @@ export {
   depthOf,
   faultOf,
   folderFor,
+  freeName,
   mostFolders,
   nameOf,
   parentOf,

@@ -8,6 +8,7 @@ import {
   depthOf,
   faultOf,
   folderFor,
+  freeName,
   mostFolders,
   nameOf,
   parentOf,
@@ -74,6 +75,8 @@ describe('the folders of a project', () => {
     expect(paths(withoutFolder(days, 'picture'))).not.toContain('picture/day 1/cam A');
     expect(folderFor(withoutFolder(days, 'picture'), 'picture')).toBe('');
     expect(withParent(days, 'picture', 'picture/day 1')).toBe(days);
+    expect(freeName(withFolder(withFolder(days, '', 'New Folder'), 'out', 'new folder 2'), '')).toBe('new folder 2');
+    expect(freeName(withFolder(days, '', 'new folder'), 'out')).toBe('new folder');
     // A name that begins alike is another folder.
     expect(paths(withoutFolder(withFolder(days, '', 'pictures'), 'picture'))).toContain('pictures');
   });

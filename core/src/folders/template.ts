@@ -72,6 +72,15 @@ function inOrder(template: FolderTemplate, parent = ''): TemplateFolder[] {
 export const withFolder = (template: FolderTemplate, parent: string, name: string): FolderTemplate =>
   inOrder([...template, { path: within(parent, name), takes: [] }]);
 
+/** A name that no folder in that parent has yet. */
+export function freeName(template: FolderTemplate, parent: string): string {
+  const taken = new Set(template.filter((f) => parentOf(f.path) === parent).map((f) => nameKey(nameOf(f.path))));
+  for (let n = 1; ; n += 1) {
+    const name = n === 1 ? 'new folder' : `new folder ${n}`;
+    if (!taken.has(name)) return name;
+  }
+}
+
 /** Without a folder and what lies in it; what it took goes to no folder. */
 export const withoutFolder = (template: FolderTemplate, folder: string): FolderTemplate =>
   template.filter((f) => !isWithin(f.path, folder));

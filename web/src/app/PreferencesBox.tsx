@@ -69,10 +69,10 @@ function Mine() {
       </div>
       <p className="text-quiet">Under this name you find them again in any browser that opens this Legame.</p>
       <Row name="Theme">
-        <Pick label="theme" ids={themes} texts={themeText} chosen={mine.theme} onChoose={(theme) => set({ theme })} />
+        <Choice label="theme" ids={themes} texts={themeText} chosen={mine.theme} onChoose={(theme) => set({ theme })} />
       </Row>
       <Row name="Rows of tables">
-        <Pick
+        <Choice
           label="rows"
           ids={densities}
           texts={densityText}
@@ -81,7 +81,7 @@ function Mine() {
         />
       </Row>
       <Row name="Dates">
-        <Pick
+        <Choice
           label="dates"
           ids={dateStyles}
           texts={dateStyleText}
@@ -90,7 +90,7 @@ function Mine() {
         />
       </Row>
       <Row name="Drop-frame timecode">
-        <Pick
+        <Choice
           label="drop-frame timecode"
           ids={dropFrameMarks}
           texts={dropFrameText}
@@ -187,7 +187,7 @@ const Row = ({ name, children }: { name: string; children: React.ReactNode }) =>
   </div>
 );
 
-function Pick<T extends string>({
+function Choice<T extends string>({
   label,
   ids,
   texts,

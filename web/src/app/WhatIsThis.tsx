@@ -41,23 +41,20 @@ function Telling() {
     const key = (event: KeyboardEvent) => {
       const isOwn = event.target instanceof Element && event.target.closest('[data-explains]');
       if (event.key === 'Tab' || (isOwn && event.key !== 'Escape')) return;
-      event.preventDefault();
+      // What is the browser's own, as loading the page anew, stays so.
+      if (!event.ctrlKey && !event.metaKey && !/^F\d/.test(event.key)) event.preventDefault();
       event.stopPropagation();
       if (event.key === 'Escape') dispatch(askWhatThisIs(false));
     };
-    const held = { capture: true };
-    document.addEventListener('pointermove', look, held);
-    document.addEventListener('focusin', look, held);
+    const ended = new AbortController();
+    const held = { capture: true, signal: ended.signal };
+    for (const what of ['pointermove', 'focusin'] as const) document.addEventListener(what, look, held);
     for (const what of ['pointerdown', 'mousedown', 'click', 'dblclick', 'contextmenu'] as const)
       document.addEventListener(what, open, held);
     document.addEventListener('keydown', key, held);
     document.documentElement.classList.add('cursor-help');
     return () => {
-      document.removeEventListener('pointermove', look, held);
-      document.removeEventListener('focusin', look, held);
-      for (const what of ['pointerdown', 'mousedown', 'click', 'dblclick', 'contextmenu'] as const)
-        document.removeEventListener(what, open, held);
-      document.removeEventListener('keydown', key, held);
+      ended.abort();
       document.documentElement.classList.remove('cursor-help');
     };
   }, [dispatch]);

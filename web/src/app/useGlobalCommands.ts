@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { acts } from '../api/acts.ts';
 import { api } from '../api/legame.ts';
@@ -6,6 +6,7 @@ import { records, steps, type Screen } from '../commands/definitions.ts';
 import { useCommand } from '../commands/useCommand.ts';
 import { tour } from '@legame/words/help';
 import { askHelp, askWhatThisIs, goOnTour } from '../session/look.ts';
+import { turns } from '../session/turns.ts';
 import { openPreferences } from '../session/preferences.ts';
 import { prefer } from './usePreferences.ts';
 import { useAppDispatch, useAppSelector, type AppDispatch, type RootState } from './store.ts';
@@ -61,13 +62,8 @@ export function useGlobalCommands(projectId: string, onKeys: () => void) {
   });
   useCommand('theme', () => void dispatch(prefer({ theme: theme === 'paper' ? 'lamp' : 'paper' })));
   useCommand('preferences', () => dispatch(openPreferences(true)));
-  const turn = useRef(Promise.resolve());
-  /** One after the other: pressed again, the one before is meant, and not the same once more. */
-  const inTurn = (act: () => Promise<unknown>) => {
-    const mine = turn.current.then(() => act()).then(() => undefined);
-    turn.current = mine;
-    return mine;
-  };
+  /** Pressed again, the one before is meant, and not the same once more. */
+  const [inTurn] = useState(turns);
   const undoLast = async () => {
     const last = await dispatch(lastActOf(projectId));
     if (last !== undefined) await undo({ projectId, act: last });

@@ -189,8 +189,7 @@ function Line({
           {name}
         </span>
       )}
-      {/* So that what is read out has two words. */}{' '}
-      {/* For the pointer alone: the keys are F2, Delete and Shift B. */}
+      {/* So that what is read out has two words. */} {/* For the pointer alone: the keys are F2 and Delete. */}
       <span aria-hidden className="absolute right-1 hidden gap-0.5 rounded bg-base-100 px-0.5 group-hover:flex">
         <Tool label={`New ${words.one} in ${name}`} onClick={() => hands.onMake(node.path)}>
           <FolderPlus size={13} aria-hidden />
@@ -206,7 +205,7 @@ function Line({
           </>
         )}
       </span>
-      <span className="min-w-0 shrink-0 max-w-[55%] truncate font-mono font-normal text-quiet">{node.note}</span>
+      <span className="max-w-[55%] shrink-0 truncate font-mono font-normal text-quiet">{node.note}</span>
     </li>
   );
 }

@@ -5,7 +5,7 @@ import {
   contents,
   faultOf,
   folderFor,
-  nameOf,
+  freeName,
   parentOf,
   withContent,
   withFolder,
@@ -140,14 +140,6 @@ function treeOf(template: FolderTemplate, path: readonly string[] = []): Branch 
     branches: template.filter((f) => parentOf(f.path) === here).map((f) => treeOf(template, f.path.split('/'))),
     note: <span className="font-sans">{listed(takes.map((c) => contentWords[c]))}</span>,
   };
-}
-
-function freeName(template: FolderTemplate, parent: string): string {
-  const taken = template.filter((f) => parentOf(f.path) === parent).map((f) => nameOf(f.path).toLowerCase());
-  for (let n = 1; ; n += 1) {
-    const name = n === 1 ? 'new folder' : `new folder ${n}`;
-    if (!taken.includes(name)) return name;
-  }
 }
 
 /** Into which folder each kind of media goes. */
