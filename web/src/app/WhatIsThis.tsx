@@ -46,15 +46,18 @@ function Telling() {
       event.stopPropagation();
       if (event.key === 'Escape') dispatch(askWhatThisIs(false));
     };
-    const ended = new AbortController();
-    const held = { capture: true, signal: ended.signal };
-    for (const what of ['pointermove', 'focusin'] as const) document.addEventListener(what, look, held);
-    for (const what of ['pointerdown', 'mousedown', 'click', 'dblclick', 'contextmenu'] as const)
-      document.addEventListener(what, open, held);
-    document.addEventListener('keydown', key, held);
+    const heard: readonly (readonly [string, (event: never) => void])[] = [
+      ...['pointermove', 'focusin'].map((what) => [what, look] as const),
+      ...['pointerdown', 'mousedown', 'click', 'dblclick', 'contextmenu'].map((what) => [what, open] as const),
+      ['keydown', key],
+    ];
+    const hear = (how: 'addEventListener' | 'removeEventListener') => {
+      for (const [what, listen] of heard) document[how](what, listen as EventListener, { capture: true });
+    };
+    hear('addEventListener');
     document.documentElement.classList.add('cursor-help');
     return () => {
-      ended.abort();
+      hear('removeEventListener');
       document.documentElement.classList.remove('cursor-help');
     };
   }, [dispatch]);

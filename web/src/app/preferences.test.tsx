@@ -13,13 +13,17 @@ import { prefer, usePreferences } from './usePreferences.ts';
 let kept: Record<string, Preferences>;
 let settings: Settings;
 let isDown: boolean;
+/** How long the next answers to what is kept take, in milliseconds. */
+let slow: number[];
 let server: ReturnType<typeof standInServer>;
 beforeEach(() => {
   localStorage.clear();
   kept = { Ada: { ...standardPreferences, theme: 'lamp', handlesInFrames: 12 } };
   settings = { headroomPercent: 20, cacheLimitInMB: null };
-  isDown = false;
-  server = standInServer(({ method, url, body }) => {
+  [isDown, slow] = [false, []];
+  server = standInServer(async ({ method, url, body }) => {
+    const ms = method === 'PUT' ? slow.shift() : undefined;
+    if (ms !== undefined) await new Promise((resolve) => setTimeout(resolve, ms));
     if (isDown && method === 'PUT') return refused(500, 'internal', 'The database does not answer.');
     const person = /people\/([^/]+)\/preferences$/.exec(url.pathname)?.[1];
     if (person) {
@@ -82,6 +86,17 @@ test('what is changed before it is known what somebody likes leaves the rest of 
   act(() => void store.dispatch(goAs('Ada')));
   await act(async () => void (await store.dispatch(prefer({ density: 'close' }))));
   expect(kept.Ada).toEqual({ ...standardPreferences, theme: 'lamp', handlesInFrames: 12, density: 'close' });
+});
+
+test('what is changed quickly is kept as it was chosen last, however long each answer takes', async () => {
+  const store = show();
+  await waitFor(() => expect(store.getState().preferences.of).toBe('anybody'));
+  slow = [60, 30, 0];
+  await act(async () => {
+    await Promise.all([12, 3, 36].map((n) => store.dispatch(prefer({ handlesInFrames: n }))));
+  });
+  expect(kept.anybody?.handlesInFrames).toBe(36);
+  expect(store.getState().preferences.mine.handlesInFrames).toBe(36);
 });
 
 test('what cannot be kept is said', async () => {

@@ -61,6 +61,10 @@ test('by the keys alone: Tab goes on and tells, other keys do nothing, Escape en
   await waitFor(() => expect(told()).toMatch(/^park: /));
   await userEvent.keyboard('{Enter}');
   expect(pressed).not.toHaveBeenCalled();
+  // To load the page anew is the browser's own.
+  expect(fireEvent.keyDown(document.body, { key: 'F5' })).toBe(true);
+  expect(fireEvent.keyDown(document.body, { key: 'r', ctrlKey: true })).toBe(true);
+  expect(fireEvent.keyDown(document.body, { key: 'k' })).toBe(false);
   await userEvent.keyboard('{Escape}');
   expect(store.getState().look.isAsking).toBe(false);
   expect(screen.queryByRole('region', { name: 'what this is' })).toBeNull();
