@@ -26,7 +26,7 @@ export function FirstSteps({ projectId }: { projectId: string }) {
       name: 'Place',
       isDone: places.data.length > 0,
       screen: 'places',
-      says: 'Say where its media may be: add a drive, a share or a folder. Nothing there is changed, ever.',
+      says: 'Say where its media may be: add a drive, a share or a folder. Nothing there is changed unless you ask for it.',
       to: 'Then say at Places where its media may be.',
     },
   ];

@@ -47,7 +47,7 @@ export function FolderOfPlaceForm({
       <input
         className="input input-sm min-w-40 flex-1 font-mono"
         aria-label="folder in it"
-        placeholder="folder in it; empty for the place itself"
+        placeholder="folder in it, or none"
         value={folder}
         onChange={(e) => setFolder(e.target.value)}
       />

@@ -102,7 +102,7 @@ const Beginning = () => (
     <ol className="list-decimal pt-1.5 pl-5 text-quiet">
       <li>A project is one edit: name it as the edit is called.</li>
       <li>Bring in its timelines, as OTIO, EDL or shot logs. They stay as they are.</li>
-      <li>Say where its media may be: drives, shares, folders. Nothing there is changed.</li>
+      <li>Say where its media may be: drives, shares, folders. Nothing there is changed unless you ask for it.</li>
     </ol>
     <p className="pt-1.5 text-quiet">
       Then you see why clips are dark, in a few causes, and what mends each of them for all clips it fits.
