@@ -50,6 +50,7 @@ test('what is this? is answered where a word stands, and nothing is pressed mean
   await expect(page.getByRole('navigation', { name: 'steps' })).toBeVisible();
   await page.keyboard.press('Shift+F1');
   const told = page.getByRole('region', { name: 'what this is' });
+  await expect(told).toBeVisible();
   await page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name: 'Handoff' }).hover();
   await expect(told).toContainText('handoff: a gathered set');
   await page.getByRole('navigation', { name: 'steps' }).getByRole('link', { name: 'Handoff' }).click();

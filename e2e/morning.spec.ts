@@ -65,7 +65,7 @@ test('an assistant’s morning: three projects are linked, the newer cut is in, 
     await page.getByRole('button', { name: 'duplicate Saltglass' }).click();
     await page.getByLabel('name of the second Saltglass').fill('Saltglass for colour');
     await act(page.getByRole('button', { name: 'Duplicate', exact: true }).click());
-    await expect(page.getByRole('link', { name: /Saltglass for colour/ })).toBeVisible({ timeout: 30_000 });
+    await expect(page.getByRole('link', { name: /^Saltglass for colour since/ })).toBeVisible({ timeout: 30_000 });
 
     // The newer cut is here.
     copyFileSync(saltglass.document('Saltglass reel 2 of tuesday.edl'), join(cuts, 'Saltglass reel 2 of tuesday.edl'));

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { findHelp, glossary, screenHelp, termsIn, tour } from './help.ts';
+import { findHelp, glossary, screenHelp, termsIn } from './help.ts';
+import { tour } from './tour.ts';
 
 test('every word is explained once, in the order of a dictionary', () => {
   const terms = glossary.map(([term]) => term.toLowerCase());

@@ -10,11 +10,10 @@ import { leaveProject } from '../session/selection.ts';
 import { CutStrip } from './CutStrip.tsx';
 import { FirstSteps } from './FirstSteps.tsx';
 import { LastAct } from './LastAct.tsx';
+import { Asking, WayRound } from './onDemand.tsx';
 import { Rail } from './Rail.tsx';
 import { Reconnect } from './Reconnect.tsx';
 import { useAppDispatch, useAppSelector } from './store.ts';
-import { WhatIsThis } from './WhatIsThis.tsx';
-import { Tour } from './Tour.tsx';
 import { TopBar } from './TopBar.tsx';
 import { useNotices } from './useNotices.ts';
 import { useGlobalCommands } from './useGlobalCommands.ts';
@@ -65,7 +64,7 @@ export function Frame() {
       </header>
       <Rail projectId={projectId} />
       <div className="flex min-h-0 min-w-0 flex-col">
-        <Tour projectId={projectId} />
+        <WayRound projectId={projectId} />
         <FirstSteps key={projectId} projectId={projectId} />
         {here?.path !== 'cut' && <CutStrip projectId={projectId} />}
         {failed.error ? (
@@ -80,7 +79,7 @@ export function Frame() {
           </Reconnect>
         </main>
       </div>
-      <WhatIsThis />
+      <Asking />
       <LastAct projectId={projectId} isBusy={failed.isBusy} />
       {showKeys && <KeysOverview onClose={() => setShowKeys(false)} />}
       {help !== null && (

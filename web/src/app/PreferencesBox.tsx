@@ -12,9 +12,7 @@ import { prefer } from './usePreferences.ts';
 
 /** How somebody likes to work, changed at once and kept under their name; and what is so for everybody. */
 export function PreferencesBox() {
-  const isOpen = useAppSelector((state) => state.preferences.isOpen);
   const dispatch = useAppDispatch();
-  if (!isOpen) return null;
   const close = () => dispatch(openPreferences(false));
   return (
     <Modal label="preferences" boxClass="flex max-h-[84vh] max-w-[620px] flex-col gap-3 overflow-auto" onClose={close}>

@@ -1,7 +1,7 @@
 import { useEffect, useLayoutEffect } from 'react';
 import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
-import { PreferencesBox } from './PreferencesBox.tsx';
+import { Preferences } from './onDemand.tsx';
 import { usePreferences } from './usePreferences.ts';
 import { useChanges } from './useChanges.ts';
 
@@ -28,7 +28,7 @@ export function Shell() {
     <>
       {/* Every word that tells time is told anew. */}
       <Outlet key={`${dates} ${dropFrame}`} />
-      <PreferencesBox />
+      <Preferences />
       <Toaster theme={theme === 'paper' ? 'light' : 'dark'} position="bottom-center" offset={40} />
     </>
   );

@@ -1,15 +1,14 @@
 import { useNavigate } from 'react-router';
-import { tour } from '@legame/words/help';
+import { tour } from '@legame/words/tour';
 import { goOnTour } from '../session/look.ts';
-import { useAppDispatch, useAppSelector } from './store.ts';
+import { useAppDispatch } from './store.ts';
 
 /** One step of the way round, above the screen that it is about; it covers nothing and can be left at any time. */
-export function Tour({ projectId }: { projectId: string }) {
-  const at = useAppSelector((state) => state.look.tour);
+export function Tour({ projectId, at }: { projectId: string; at: number }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const step = at === null ? undefined : tour[at];
-  if (at === null || !step) return null;
+  if (!step) return null;
   const go = (next: number) => {
     dispatch(goOnTour(next));
     void navigate(`/projects/${projectId}/${tour[next]!.screen}`);

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { termsIn } from '@legame/words/help';
 import { askHelp, askWhatThisIs } from '../session/look.ts';
-import { useAppDispatch, useAppSelector } from './store.ts';
+import { useAppDispatch } from './store.ts';
 
 type Told = { readonly terms: ReturnType<typeof termsIn>; readonly title: string };
 
@@ -14,11 +14,6 @@ const longestText = 160;
  * does: a click goes to the help of that word.
  */
 export function WhatIsThis() {
-  const isAsking = useAppSelector((state) => state.look.isAsking);
-  return isAsking ? <Telling /> : null;
-}
-
-function Telling() {
   const dispatch = useAppDispatch();
   const [told, setTold] = useState<Told | null>(null);
   useEffect(() => {

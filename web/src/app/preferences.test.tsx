@@ -6,7 +6,7 @@ import { speakAs, timecode, when } from '@legame/words/numbers';
 import { goAs, openPreferences } from '../session/preferences.ts';
 import { showPage } from '../testing/page.tsx';
 import { refused, standInServer } from '../testing/server.ts';
-import { PreferencesBox } from './PreferencesBox.tsx';
+import { Preferences as Box } from './onDemand.tsx';
 import { makeStore } from './store.ts';
 import { prefer, usePreferences } from './usePreferences.ts';
 
@@ -46,13 +46,14 @@ function Shown() {
   return (
     <>
       <p>theme {mine.theme}</p>
-      <PreferencesBox />
+      <Box />
     </>
   );
 }
-function show() {
+async function show() {
   const { store } = showPage('/', <Shown />);
   act(() => void store.dispatch(openPreferences(true)));
+  await screen.findByRole('dialog', { hidden: true });
   return store;
 }
 const box = () => within(screen.getByRole('dialog', { hidden: true }));
@@ -60,7 +61,7 @@ const choose = (label: string, text: string) =>
   userEvent.selectOptions(box().getByLabelText(label), box().getByRole('option', { name: text, hidden: true }));
 
 test('what is chosen is so at once, is kept under the name, and is found again in another browser', async () => {
-  show();
+  await show();
   await userEvent.type(await box().findByLabelText('name of somebody else'), 'Eve{Enter}');
   await choose('theme', 'lamp, by night');
   await waitFor(() => expect(screen.getByText('theme lamp')).toBeTruthy());
@@ -69,12 +70,12 @@ test('what is chosen is so at once, is kept under the name, and is found again i
   cleanup();
   localStorage.clear();
   localStorage.setItem('legame.person', 'Eve');
-  show();
+  await show();
   await waitFor(() => expect(screen.getByText('theme lamp')).toBeTruthy());
 });
 
 test('another person has their own, and nothing of the one before is written to them', async () => {
-  const store = show();
+  const store = await show();
   await screen.findByRole('option', { name: 'Ada', hidden: true });
   await userEvent.selectOptions(box().getByLabelText('whose preferences'), 'Ada');
   await waitFor(() => expect(store.getState().preferences.mine).toMatchObject({ theme: 'lamp', handlesInFrames: 12 }));
@@ -82,14 +83,14 @@ test('another person has their own, and nothing of the one before is written to 
 });
 
 test('what is changed before it is known what somebody likes leaves the rest of theirs as it is', async () => {
-  const store = show();
+  const store = await show();
   act(() => void store.dispatch(goAs('Ada')));
   await act(async () => void (await store.dispatch(prefer({ density: 'close' }))));
   expect(kept.Ada).toEqual({ ...standardPreferences, theme: 'lamp', handlesInFrames: 12, density: 'close' });
 });
 
 test('what is changed quickly is kept as it was chosen last, however long each answer takes', async () => {
-  const store = show();
+  const store = await show();
   await waitFor(() => expect(store.getState().preferences.of).toBe('anybody'));
   slow = [60, 30, 0];
   await act(async () => {
@@ -100,14 +101,14 @@ test('what is changed quickly is kept as it was chosen last, however long each a
 });
 
 test('what cannot be kept is said', async () => {
-  show();
+  await show();
   isDown = true;
   await choose('rows', 'close');
   expect((await box().findByRole('alert', { hidden: true })).textContent).toContain('The database does not answer.');
 });
 
 test('what is so for everybody is changed only when that is said', async () => {
-  show();
+  await show();
   const all = within(await screen.findByRole('region', { name: 'for everybody', hidden: true }));
   const percent = all.getByLabelText('percent of every drive are kept free');
   await userEvent.clear(percent);

@@ -4,7 +4,7 @@ import { acts } from '../api/acts.ts';
 import { api } from '../api/legame.ts';
 import { records, steps, type Screen } from '../commands/definitions.ts';
 import { useCommand } from '../commands/useCommand.ts';
-import { tour } from '@legame/words/help';
+import { tour } from '@legame/words/tour';
 import { askHelp, askWhatThisIs, goOnTour } from '../session/look.ts';
 import { turns } from '../session/turns.ts';
 import { openPreferences } from '../session/preferences.ts';

@@ -3,11 +3,11 @@ import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react
 import userEvent from '@testing-library/user-event';
 import { askWhatThisIs } from '../session/look.ts';
 import { showPage } from '../testing/page.tsx';
-import { WhatIsThis } from './WhatIsThis.tsx';
+import { Asking } from './onDemand.tsx';
 
 afterEach(cleanup);
 const pressed = jest.fn();
-function show() {
+async function show() {
   pressed.mockReset();
   const { store } = showPage(
     '/',
@@ -23,16 +23,17 @@ function show() {
           </tr>
         </tbody>
       </table>
-      <WhatIsThis />
+      <Asking />
     </>,
   );
   act(() => void store.dispatch(askWhatThisIs(true)));
+  await screen.findByRole('region', { name: 'what this is' });
   return store;
 }
 const told = () => screen.getByRole('region', { name: 'what this is' }).textContent;
 
 test('a word that is pointed at is told, with what its button does; and nothing is pressed', async () => {
-  const store = show();
+  const store = await show();
   const park = screen.getByRole('button', { name: 'Park these' });
   fireEvent.pointerMove(park);
   expect(told()).toMatch(/park: leave a clip for later.*Leaves them for later/);
@@ -44,19 +45,19 @@ test('a word that is pointed at is told, with what its button does; and nothing 
   expect(pressed).toHaveBeenCalledTimes(1);
 });
 
-test('a status is told where it is one, and words around it are not', () => {
-  show();
+test('a status is told where it is one, and words around it are not', async () => {
+  await show();
   fireEvent.pointerMove(screen.getByText('Short'));
   expect(told()).toMatch(/Short: status: the right file/);
   cleanup();
-  show();
+  await show();
   fireEvent.pointerMove(screen.getByText('a short story'));
   // The row it stands in speaks of the status; it itself does not.
   expect(told()).not.toMatch(/^short/);
 });
 
 test('by the keys alone: Tab goes on and tells, other keys do nothing, Escape ends it', async () => {
-  const store = show();
+  const store = await show();
   await userEvent.tab();
   await waitFor(() => expect(told()).toMatch(/^park: /));
   await userEvent.keyboard('{Enter}');
@@ -71,7 +72,7 @@ test('by the keys alone: Tab goes on and tells, other keys do nothing, Escape en
 });
 
 test('its own button ends it, by the pointer and by Enter', async () => {
-  const store = show();
+  const store = await show();
   await userEvent.click(screen.getByRole('button', { name: /^Done/ }));
   expect(store.getState().look.isAsking).toBe(false);
   act(() => void store.dispatch(askWhatThisIs(true)));

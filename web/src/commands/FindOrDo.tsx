@@ -1,15 +1,16 @@
 import { Command } from 'cmdk';
-import { useRef, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { lists } from '../api/clipList.ts';
 import { useAppDispatch } from '../app/store.ts';
 import { filterStatus, filterText, pick } from '../session/selection.ts';
-import { glossary } from '@legame/words/help';
 import { statusWords } from '@legame/words/statuses';
-import { askHelp } from '../session/look.ts';
 import { Elsewhere } from './Elsewhere.tsx';
 import { commandIds, definitionOf, type CommandId } from './definitions.ts';
 import { runCommand, useCommand, useCommandStates, whyNot } from './useCommand.ts';
+
+/** The words of help are many, and needed by nobody who looks for none. */
+const WordsFound = lazy(async () => ({ default: (await import('./WordsFound.tsx')).WordsFound }));
 
 const mostClips = 8;
 const item =
@@ -62,7 +63,9 @@ export function FindOrDo({ projectId }: { projectId: string }) {
             ))}
             <Clips projectId={projectId} wanted={wanted} onDone={done} />
             {projectId && <Elsewhere projectId={projectId} wanted={wanted} itemClass={item} onDone={done} />}
-            <Words wanted={wanted} onDone={done} />
+            <Suspense fallback={null}>
+              <WordsFound wanted={wanted} itemClass={item} onDone={done} />
+            </Suspense>
             <Command.Empty className="px-3 py-1 text-quiet">Nothing and no command with “{text.trim()}”.</Command.Empty>
           </>
         )}
@@ -118,27 +121,6 @@ function Clips({ projectId, wanted, onDone }: { projectId: string; wanted: strin
     >
       <span className="font-mono">{clip.fileName}</span>
       <span className="text-quiet">{statusWords[clip.status.status]}</span>
-    </Command.Item>
-  ));
-}
-
-/** Words that the help explains, where one begins as what was typed. */
-function Words({ wanted, onDone }: { wanted: string; onDone: () => void }) {
-  const dispatch = useAppDispatch();
-  const found = glossary.filter(([term]) => wanted.length > 1 && term.toLowerCase().startsWith(wanted)).slice(0, 3);
-  return found.map(([term, meaning]) => (
-    <Command.Item
-      key={`help ${term}`}
-      value={`help ${term}`}
-      className={item}
-      onMouseDown={(event) => event.preventDefault()}
-      onSelect={() => {
-        onDone();
-        dispatch(askHelp(term));
-      }}
-    >
-      <span>{term}</span>
-      <span className="truncate text-quiet">{meaning}</span>
     </Command.Item>
   ));
 }

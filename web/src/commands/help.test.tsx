@@ -3,7 +3,7 @@ import { act, cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
-import { Tour } from '../app/Tour.tsx';
+import { WayRound } from '../app/onDemand.tsx';
 import { makeStore } from '../app/store.ts';
 import { goOnTour } from '../session/look.ts';
 import { Help } from './Help.tsx';
@@ -56,7 +56,7 @@ test('who comes from elsewhere with a word finds it; keys and the way round are 
 
 test('the way round goes forth and back over its screens, and is left at any time', async () => {
   const store = makeStore();
-  const router = createMemoryRouter([{ path: '*', element: <Tour projectId="p" /> }], {
+  const router = createMemoryRouter([{ path: '*', element: <WayRound projectId="p" /> }], {
     initialEntries: ['/projects/p/causes'],
   });
   render(
