@@ -191,6 +191,7 @@ export const glossary: readonly (readonly [string, string])[] = [
     'a file of the same name; evidence of nearly nothing, for cameras restart their numbering on every card',
   ],
   ['nest', 'a timeline that another timeline uses as an event'],
+  ['Not shown', 'status: nests trim away all that would be read of it; it needs no media and is in no to-do count'],
   ['park', 'leave a clip for later; it stays in the to-do count'],
   ['pin', 'protect a link: no rule, carry or cause may change it'],
   ['place', 'a storage root where media may be, with the names it is known by on other machines'],

@@ -12,6 +12,7 @@ export const statusWords: Readonly<Record<StatusName, string>> = {
   short: 'Short',
   parked: 'Parked',
   waived: 'Waived',
+  unshown: 'Not shown',
 };
 
 export const attributeWords: Readonly<Record<Attribute, string>> = {
@@ -71,6 +72,8 @@ export function statusSentence(status: Status): string {
       return 'Set aside for later; it stays in the to-do count.';
     case 'waived':
       return status.reason ? `Needs no media: ${status.reason}` : 'Needs no media.';
+    case 'unshown':
+      return 'Stands in a nest, outside of all that is shown of it: needs no media.';
     default:
       return status satisfies never;
   }

@@ -71,6 +71,7 @@ export const statusSchema = union<Status>()('status', [
   'short',
   'parked',
   'waived',
+  'unshown',
 ]);
 
 /** A folder inside its place, however it is written: without a slash in front or behind, and never out of it. */

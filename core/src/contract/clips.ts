@@ -71,7 +71,7 @@ export const benchRowSchema = z.object({
 export type BenchRow = z.infer<typeof benchRowSchema>;
 
 export const statusCountsSchema = z.record(
-  z.enum(['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived']),
+  z.enum(['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'unshown']),
   z.int(),
 );
 

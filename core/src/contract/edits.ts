@@ -71,6 +71,7 @@ export const clipSchema = of<Clip>()(
     available: rangeSchema.nullable(),
     raster: rasterSchema.nullable(),
     used: list(rangeSchema),
+    isTrimmedAway: z.boolean().optional(),
     binKey: z.string().nullable(),
     addresses: list(z.string()),
     metadata: z.record(z.string(), z.string()),

@@ -34,6 +34,8 @@ export type Clip = {
   readonly raster: Raster | null;
   /** The union of all ranges that events use, transitions and speed included. */
   readonly used: readonly FrameRange[];
+  /** Events read it, all of them in nests and outside of what is shown of these: it needs no media. */
+  readonly isTrimmedAway?: boolean | undefined;
   readonly binKey: string | null;
   /** Where the references stand: JSON pointers (OTIO) or line numbers (EDL, shot log), for the export. */
   readonly addresses: readonly string[];

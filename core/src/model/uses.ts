@@ -123,7 +123,7 @@ export function usesOf(
   }
 }
 
-/** The same clips, each with the union of all that `usesOf` finds read of it. */
+/** The same clips, each with the union of all that `usesOf` finds read of it, and whether nests trim all of it away. */
 export function withUsedRanges(clips: readonly Clip[], timelines: readonly Timeline[]): Clip[] {
   const read = new Map<string, FrameRange[]>();
   for (const use of usesOf({ clips, timelines })) {
@@ -131,7 +131,11 @@ export function withUsedRanges(clips: readonly Clip[], timelines: readonly Timel
     if (known) known.push(use.source);
     else read.set(use.clipKey, [use.source]);
   }
-  return clips.map((clip) => ({ ...clip, used: uniteRanges(read.get(clip.key) ?? []) }));
+  const inEvents = new Set(timelines.flatMap(({ events }) => events.map(({ clipKey, source }) => source && clipKey)));
+  return clips.map((clip) => {
+    const used = uniteRanges(read.get(clip.key) ?? []);
+    return !read.has(clip.key) && inEvents.has(clip.key) ? { ...clip, used, isTrimmedAway: true } : { ...clip, used };
+  });
 }
 
 /** A range of record frames of a nested timeline, as frames from its zero. */

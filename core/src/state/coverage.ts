@@ -12,8 +12,8 @@ import {
 import { sameNumbering } from '../time/rate.ts';
 import { framesPerDay } from '../time/timecode.ts';
 
-/** What coverage asks of a clip: its used frames, at its rate. */
-export type ClipUsed = Pick<Clip, 'used' | 'available' | 'rate' | 'counting' | 'kind'>;
+/** What coverage asks of a clip: its used frames, at its rate, and whether there are none because nests trim it away. */
+export type ClipUsed = Pick<Clip, 'used' | 'isTrimmedAway' | 'available' | 'rate' | 'counting' | 'kind'>;
 type Held = Pick<MediaFile, 'facts'> & Partial<Pick<MediaFile, 'sequence'>>;
 
 /** Frames that the edit uses and the file does not hold. Stills hold any; a file of unknown length is not accused. */

@@ -1,9 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
 import type { EditEvent, Timeline } from '../model/edit.ts';
+import { withUsedRanges } from '../model/uses.ts';
 import { rate } from '../time/rate.ts';
 import { buildClip, buildEvent, buildFile, fileId } from '../testing/build.ts';
 import { certainLink, type ToLink } from './certain.ts';
 import { clipsInScope } from './scope.ts';
+import { deriveStatus, isDark, statusWhileAway } from './status.ts';
 import { judge, judgeOnceLinked, seenOf, tiedTo, wasReplaced } from './tie.ts';
 
 const at25 = rate(25);
@@ -79,6 +81,56 @@ describe('what a scope reaches', () => {
   });
 });
 
+describe('a clip of which nests show nothing', () => {
+  const [bowl, door, yard] = ['bowl', 'door', 'yard'].map((key) => ({
+    ...buildClip(`/Volumes/KILN_A/${key}.mov`),
+    key,
+  }));
+  const nest = timeline('nest', false, [
+    shows({ clipKey: 'bowl' }, 1000, [0, 100]),
+    shows({ clipKey: 'door' }, 1000, [100, 200]),
+  ]);
+  const film = (from: number) => timeline('film', true, [shows({ nestedKey: 'nest' }, from, [0, 60])]);
+  const trimmedIn = (...timelines: Timeline[]) =>
+    withUsedRanges([bowl!, door!, yard!], timelines)
+      .filter((c) => c.isTrimmedAway)
+      .map((c) => c.key);
+
+  test('is one that stands in a nest alone, outside of every window; a clip that no timeline has is none', () => {
+    expect(trimmedIn(film(110), nest)).toEqual(['bowl']);
+    expect(trimmedIn(film(60), nest)).toEqual([]);
+    expect(trimmedIn(film(10), nest)).toEqual(['door']);
+    // Another cut shows it.
+    const other = { ...film(130), key: 'other' };
+    expect(trimmedIn(film(10), other, nest)).toEqual([]);
+    const direct = timeline('direct', true, [shows({ clipKey: 'door' }, 1000, [0, 5])]);
+    expect(trimmedIn(film(10), direct, nest)).toEqual([]);
+  });
+
+  test('is dark for no reason but says so, is linked as ever, and stays waived where a person said why', () => {
+    const clip = { ...bowl!, used: [], isTrimmedAway: true };
+    const parked = { as: 'parked', reason: '' } as const;
+    const waived = { as: 'waived', reason: 'a slug' } as const;
+    const unshown = { status: 'unshown' };
+    expect(deriveStatus({ clip, tied: null, setAside: null })).toEqual(unshown);
+    expect(deriveStatus({ clip, tied: null, takenOffline: true, setAside: null })).toEqual(unshown);
+    expect(deriveStatus({ clip, tied: null, unusable: { code: 'file-empty' }, setAside: null })).toEqual(unshown);
+    expect(deriveStatus({ clip, tied: null, setAside: parked })).toEqual(unshown);
+    expect(deriveStatus({ clip, tied: null, setAside: waived })).toEqual({ status: 'waived', reason: 'a slug' });
+    expect(statusWhileAway({ clip, setAside: null })).toEqual(unshown);
+    expect(statusWhileAway({ clip: bowl!, setAside: null })).toMatchObject({ status: 'missing' });
+    const file = buildFile('KILN_A/bowl.mov');
+    const tied = { file, gone: false, place: { name: 'KILN_A', there: true } };
+    const link = { mediaFileId: file.id, seen: seenOf(file) };
+    const judged = judge({ ...clip, link, takenOffline: false, setAside: null }, clip, tied, {
+      acceptance: null,
+      unusable: null,
+    });
+    expect(judged.status).toEqual({ status: 'linked' });
+    expect(isDark('unshown')).toBe(false);
+  });
+});
+
 describe('what ties a clip', () => {
   const film = buildFile('KILN_A/day1/bowl.mov');
   const link = { mediaFileId: fileId('linked'), seen: seenOf(film) };
@@ -139,6 +191,7 @@ test('a rule links what is dark, certain, not set aside, not untied on purpose, 
     { status: 'linked' },
     { status: 'waived' },
     { status: 'parked' },
+    { status: 'unshown' },
   ];
   for (const change of not) expect(certainLink({ ...sure, ...change })).toBeNull();
 });

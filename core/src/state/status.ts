@@ -12,7 +12,9 @@ export type Status =
   | { readonly status: 'unreadable'; readonly reason: Unreadable }
   | { readonly status: 'short'; readonly uncoveredInFrames: number }
   | { readonly status: 'parked' }
-  | { readonly status: 'waived'; readonly reason: string };
+  | { readonly status: 'waived'; readonly reason: string }
+  /** Nests trim away all that would be read of it, so that nobody misses its media. */
+  | { readonly status: 'unshown' };
 
 /** `taken-offline`: a person untied it on purpose. */
 export type MissingBecause = 'nothing-there' | 'place-away' | 'file-gone' | 'not-read-yet' | 'taken-offline';
@@ -43,17 +45,18 @@ export type StatusInput = {
 
 /** The one function that says what a clip's status is. */
 export function deriveStatus({ clip, tied, takenOffline, unusable, setAside }: StatusInput): Status {
-  if (takenOffline && !tied) return orSetAside({ status: 'missing', because: 'taken-offline' }, setAside);
-  if (!tied && unusable) return orSetAside({ status: 'unreadable', reason: unusable }, setAside);
-  return orSetAside(statusOfTie(clip, tied), setAside);
+  if (takenOffline && !tied) return orExcused({ status: 'missing', because: 'taken-offline' }, clip, setAside);
+  if (!tied && unusable) return orExcused({ status: 'unreadable', reason: unusable }, clip, setAside);
+  return orExcused(statusOfTie(clip, tied), clip, setAside);
 }
 
 /** The same of a clip that is tied to a file in a place that is away, whatever the file is like. */
-export const statusWhileAway = (setAside: StatusInput['setAside']): Status =>
-  orSetAside({ status: 'missing', because: 'place-away' }, setAside);
+export const statusWhileAway = ({ clip, setAside }: Pick<StatusInput, 'clip' | 'setAside'>): Status =>
+  orExcused({ status: 'missing', because: 'place-away' }, clip, setAside);
 
-function orSetAside(found: Status, setAside: StatusInput['setAside']): Status {
+function orExcused(found: Status, clip: ClipUsed, setAside: StatusInput['setAside']): Status {
   if (setAside?.as === 'waived') return { status: 'waived', reason: setAside.reason };
+  if (clip.isTrimmedAway && isDark(found.status)) return { status: 'unshown' };
   return setAside?.as === 'parked' && found.status !== 'linked' ? { status: 'parked' } : found;
 }
 
@@ -71,7 +74,8 @@ function statusOfTie(clip: ClipUsed, tied: StatusInput['tied']): Status {
 }
 
 /** Dark: the cut shows or plays nothing there. */
-export const isDark = (status: StatusName): boolean => status !== 'linked' && status !== 'waived';
+export const isDark = (status: StatusName): boolean => !lit.has(status);
+const lit: ReadonlySet<StatusName> = new Set(['linked', 'waived', 'unshown']);
 
 /** Whether a clip of a preview is dark no more once it is linked so: the same judgement as afterwards. */
 export const comesBack = ({ fits, after }: { fits: boolean; after: { status: StatusName } | null }): boolean =>

@@ -62,7 +62,7 @@ export function keptRow(state: ClipState, clips: SomeClips, used: Used): KeptRow
   const { clip, tied } = state;
   const decidedId = decidedFile(clip);
   const there = tied && !tied.place.there ? whileThere(state, tied.place, clips) : state;
-  const away = tied && { clip, tied, status: statusWhileAway(clip.setAside) };
+  const away = tied && { clip, tied, status: statusWhileAway({ clip, setAside: clip.setAside }) };
   return {
     bin: used.bin,
     uses: used.uses,

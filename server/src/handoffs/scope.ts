@@ -173,6 +173,9 @@ function leftOutFor({ files, places }: ProjectState, state: ClipState): LeftOutR
     case 'waived':
     case 'parked':
       return status.status;
+    // Its nests show nothing of it, so no scope but the whole project's own reaches it.
+    case 'unshown':
+      return 'missing';
   }
 }
 

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ClipDetail, DocumentView, Handoff, ProblemDetails } from '@legame/core/contract';
+import type { Causes, ClipDetail, DocumentView, Handoff, ProblemDetails, ProjectSummary } from '@legame/core/contract';
 import { readDocument } from '@legame/core/formats';
 import { clientOf } from '../testing/client.ts';
 import { cutOf, event, makeList, span } from '../testing/edits.ts';
@@ -192,6 +192,12 @@ describe('ways out', () => {
       ['bowl.mov', 1],
       ['door.mov', 0],
     ]);
+    // Nobody is asked to find what nobody sees: it is dark nowhere.
+    expect((await rows(project)).map((r) => r.status.status)).toEqual(['missing', 'unshown']);
+    const { toDo } = await get<ProjectSummary>(`/projects/${project}`);
+    expect(toDo).toBe(1);
+    const { causes, dark } = await get<Causes>(`/projects/${project}/causes`);
+    expect([dark, causes.flatMap((c) => c.clipIds)]).toEqual([1, [(await rows(project))[0]!.id]]);
     const both = (await rows(project)).map((r) => ({ clipId: r.id, mediaFileId: r.candidate!.mediaFileId }));
     await post(`/projects/${project}/links`, { by: 'hand', links: both }).expect(200);
     mkdirSync(join(house.folder, 'OUT'), { recursive: true });

@@ -28,7 +28,7 @@ export async function summarize({ db }: Looking, projectId: ProjectId): Promise<
     journalStore.findLast(db, projectId),
     journalStore.findRedoable(db, projectId),
   ]);
-  const statuses = { linked: 0, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 };
+  const statuses = { linked: 0, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0, unshown: 0 };
   for (const { status, count } of counted) statuses[status] += count;
   const sum = (counts: readonly number[]) => counts.reduce((all, n) => all + n, 0);
   const seconds = (frames: number, rate: { num: number; den: number }) => (frames * rate.den) / rate.num;

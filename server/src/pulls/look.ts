@@ -19,7 +19,7 @@ export async function lookAtDesk(
   return pullDesk(clips, requests, handlesOf(project, handles));
 }
 
-const standsAs = (status: StatusName): Stands => (isDark(status) ? 'dark' : status === 'waived' ? 'waived' : 'linked');
+const standsAs = (status: StatusName): Stands => (isDark(status) ? 'dark' : status === 'linked' ? 'linked' : 'waived');
 
 /** Handles as people say them: frames of the project's first timeline that stands by itself. */
 export function handlesOf({ documents }: Pick<ProjectState, 'documents'>, frames: number): Handles {

@@ -127,6 +127,7 @@ export function toClipRecord(row: unknown): ClipRecord {
     available: clip.available,
     raster: clip.raster,
     used: clip.used,
+    isTrimmedAway: clip.isTrimmedAway,
     binKey: clip.binKey,
     addresses: clip.addresses,
     metadata: clip.metadata,

@@ -15,6 +15,7 @@ export const toneVariables: Readonly<Record<Tone, string>> = {
   short: '--status-short',
   parked: '--status-aside',
   waived: '--linked-block',
+  unshown: '--linked-block',
   lit: '--linked-block',
   other: '--color-base-300',
 };

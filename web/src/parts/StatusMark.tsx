@@ -10,9 +10,10 @@ export const statusText: Readonly<Record<StatusName, string>> = {
   short: 'text-short',
   parked: 'text-aside',
   waived: 'text-aside',
+  unshown: 'text-aside',
 };
 
-/** Rings, Legame's own: interlocked, dashed, apart, notched, open, barred, thin. Never without its word. */
+/** Rings, Legame's own: interlocked, dashed, apart, notched, open, barred, thin; two cuts for what a nest trims away. Never without its word. */
 function Rings({ status }: { status: StatusName }) {
   switch (status) {
     case 'linked':
@@ -49,6 +50,8 @@ function Rings({ status }: { status: StatusName }) {
       );
     case 'waived':
       return <circle cx="11" cy="8" r="4.8" strokeWidth="0.9" />;
+    case 'unshown':
+      return <path d="M6.5 4 V12 M15.5 4 V12 M9 8 H13" strokeWidth="0.9" />;
   }
 }
 

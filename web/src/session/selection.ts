@@ -81,6 +81,7 @@ const filters: readonly string[] = [
   'short',
   'parked',
   'waived',
+  'unshown',
   'linked',
 ] satisfies readonly StatusFilter[];
 const sorts: readonly string[] = ['edit', 'status', 'name', 'found', 'uses'] satisfies readonly SortKey[];

@@ -20,6 +20,7 @@ const toneNames = {
   short: 'short',
   parked: 'aside',
   waived: 'linked',
+  unshown: 'linked',
 } as const;
 
 /** One recording as a ruler in its own frames, with the threads that hang down to it. */
