@@ -227,6 +227,7 @@ const wanted: Readonly<Record<Wanted, string>> = {
   project: 'project',
   'replaced-document': 'document',
   'set-check': 'check',
+  timeline: 'timeline',
   'trial-read': 'trial read',
 };
 

@@ -28,6 +28,7 @@ export type Wanted =
   | 'media-file'
   | 'place'
   | 'project'
+  | 'timeline'
   | 'replaced-document'
   | 'set-check'
   | 'trial-read';

@@ -17,4 +17,4 @@ export {
   type Unreadable,
 } from './media.ts';
 export { splitRecordings } from './recordings.ts';
-export { usesOf } from './uses.ts';
+export { readByClip, usesOf } from './uses.ts';

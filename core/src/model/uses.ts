@@ -123,14 +123,20 @@ export function usesOf(
   }
 }
 
+/** What uses read of each clip, by its key, use by use. */
+export function readByClip(uses: readonly Pick<ClipUse, 'clipKey' | 'source'>[]): Map<string, FrameRange[]> {
+  const read = new Map<string, FrameRange[]>();
+  for (const { clipKey, source } of uses) {
+    const known = read.get(clipKey);
+    if (known) known.push(source);
+    else read.set(clipKey, [source]);
+  }
+  return read;
+}
+
 /** The same clips, each with the union of all that `usesOf` finds read of it, and whether nests trim all of it away. */
 export function withUsedRanges(clips: readonly Clip[], timelines: readonly Timeline[]): Clip[] {
-  const read = new Map<string, FrameRange[]>();
-  for (const use of usesOf({ clips, timelines })) {
-    const known = read.get(use.clipKey);
-    if (known) known.push(use.source);
-    else read.set(use.clipKey, [use.source]);
-  }
+  const read = readByClip(usesOf({ clips, timelines }));
   const inEvents = new Set(timelines.flatMap(({ events }) => events.map(({ clipKey, source }) => source && clipKey)));
   return clips.map((clip) => {
     const used = uniteRanges(read.get(clip.key) ?? []);

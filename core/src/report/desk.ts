@@ -76,11 +76,12 @@ export function pullDesk<C extends Pulled & { readonly stands: Stands }>(
   return [...wanted, ...settled].toSorted(byReel);
 }
 
-/** What is asked for when a row is marked: what it wants now. */
+/** What is asked for when a row is marked: what it wants now, and what was asked for `besides` and stays so. */
 export const requestFor = (
   { reel, file, names, rate, counting, ranges }: DeskRow<unknown>,
   said: Pick<PullRequest, 'mark' | 'holder' | 'note' | 'at' | 'isUnknownToVault'>,
-): PullRequest => ({ reel, file, names, rate, counting, ranges: uniteRanges(ranges), ...said });
+  besides: readonly FrameRange[] = [],
+): PullRequest => ({ reel, file, names, rate, counting, ranges: uniteRanges([...ranges, ...besides]), ...said });
 
 /** The rows of a list for whoever holds the sources: what was asked of them and is still to come. */
 export const rowsAskedOf = (rows: readonly DeskRow<unknown>[], holder: string): PullRow[] =>

@@ -1,5 +1,5 @@
 import { basename } from 'node:path/posix';
-import { vaultHolder, type Act, type MarkPulls } from '@legame/core/contract';
+import { stretchAsked, vaultHolder, type Act, type MarkPulls } from '@legame/core/contract';
 import type { ProjectId } from '@legame/core/model';
 import { nameKey } from '@legame/core/paths';
 import { requestFor, type DeskRow } from '@legame/core/report';
@@ -19,7 +19,7 @@ import { lookAtDesk } from './look.ts';
 export async function markPulls(context: Context, projectId: ProjectId, said: MarkPulls): Promise<Act> {
   const keys = new Set(said.keys);
   // Outside of the turn, where the project as it was looked at last is at hand.
-  const rows = (await lookAtDesk(context, projectId, said.handles)).filter((row) => keys.has(row.key));
+  const rows = (await lookAtDesk(context, projectId, said)).filter((row) => keys.has(row.key));
   const isOfVault = said.mark === 'asked' && said.holder === vaultHolder && context.config.drives !== null;
   const vault = isOfVault ? await shelvedFor(context, rows) : null;
   const done = await projectStore.inTurn(context.db, projectId, async (trx) => {
@@ -34,9 +34,10 @@ export async function markPulls(context: Context, projectId: ProjectId, said: Ma
       const isAnswer = mark !== 'asked';
       const holder = said.holder || (isAnswer && before ? before.holder : '');
       const note = said.note || (isAnswer && before ? before.note : '');
-      return [
-        { what: 'pull', key: row.key, before, after: requestFor(row, { mark, holder, note, at, isUnknownToVault }) },
-      ];
+      // What was said of other stretches of it is not taken back by what is said of this one.
+      const besides = stretchAsked(said) && before ? before.ranges : [];
+      const after = requestFor(row, { mark, holder, note, at, isUnknownToVault }, besides);
+      return [{ what: 'pull', key: row.key, before, after }];
     });
     return act(trx, projectId, 'mark-pulls', changes);
   });

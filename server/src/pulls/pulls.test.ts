@@ -54,6 +54,54 @@ test('what is dark is wanted, with handles as the timeline counts; what is here 
   expect(wide.clipIds).toHaveLength(1);
 });
 
+test('of a stretch only what it shows is wanted, to the frame; what was said of the rest of a source stays said', async () => {
+  const [document] = await client.get<{ id: string; timelines: { key: string }[] }[]>(
+    `/projects/${projectId}/documents`,
+  );
+  const timeline = `${document!.id}/${document!.timelines[0]!.key}`;
+  // Events of a second each from ten hours on: half of door, all of pipe, nothing of kiln.
+  const stretch = { timeline, start: 900_000 + 40, end: 900_000 + 75 };
+  const query = (more: object) =>
+    Object.entries({ ...stretch, ...more })
+      .map(([key, of]) => `${key}=${encodeURIComponent(of as string)}`)
+      .join('&');
+  const shown = async (more: object = {}) => {
+    const { rows } = await client.get<PullDesk>(`/projects/${projectId}/pulls?${query({ handles: 0, ...more })}`);
+    return Object.fromEntries(rows.map((r) => [r.file, [r.state, r.ranges]]));
+  };
+  const hour = 90_000;
+  const door = [{ start: 2 * hour + 20, end: 2 * hour + 30 }];
+  const pipe = [{ start: 3 * hour + 5, end: 3 * hour + 30 }];
+  expect(await shown()).toEqual({ 'door.mov': ['wanted', door], 'pipe.mov': ['wanted', pipe] });
+  expect(await lists(query({ handles: 0 }))).toEqual(['door.mov', 'pipe.mov']);
+  expect(await lists(query({ handles: 0, of: 'used', start: 900_000, end: 900_010 }))).toEqual(['bowl.mov']);
+
+  const ask = (said: object) => mark(['door.mov'], { mark: 'asked', handles: 0, ...said });
+  await ask({ ...stretch, start: 900_000 + 25, end: 900_000 + 30, holder: 'The archive' });
+  const asked = async () => (await row('door.mov')).request!.ranges;
+  expect(await asked()).toEqual([{ start: 2 * hour + 5, end: 2 * hour + 10 }]);
+  // Of the other end nobody was asked yet; then of both.
+  expect(await shown()).toMatchObject({ 'door.mov': ['asked', door] });
+  await ask({ ...stretch, holder: 'The archive' });
+  expect(await asked()).toEqual([{ start: 2 * hour + 5, end: 2 * hour + 10 }, ...door]);
+  // What was asked for of what this stretch does not show is none of its rows.
+  expect(await shown({ start: 900_000 + 50 })).toEqual({ 'pipe.mov': ['wanted', pipe] });
+  await undo();
+  await undo();
+  expect((await row('door.mov')).state).toBe('wanted');
+});
+
+test('a stretch that is none is refused with what is wrong', async () => {
+  const refused = async (query: string, status: number) =>
+    (await client.api().get(`/api/projects/${projectId}/pulls?${query}`).set('Host', 'localhost').expect(status))
+      .body as {
+      detail: string;
+    };
+  expect((await refused('timeline=x%2Fy&start=5&end=5', 400)).detail).toMatch(/a stretch says its timeline/);
+  expect((await refused('start=5', 400)).detail).toMatch(/a stretch says its timeline/);
+  expect((await refused('timeline=x%2Fy&start=1&end=5', 404)).detail).toMatch(/timeline/);
+});
+
 test('what is asked of a holder is on its list, and on no other; taken back it is wanted again', async () => {
   const { verb, count } = await mark(['pipe.mov', 'kiln.mov'], {
     mark: 'asked',
@@ -93,7 +141,8 @@ test('what is asked of a holder is on its list, and on no other; taken back it i
 
 test('the history tells what was said, of what', async () => {
   const { entries } = await client.get<{ entries: { id: number; verb: string }[] }>(`/projects/${projectId}/history`);
-  const first = entries.findLast((e) => e.verb === 'mark-pulls')!;
+  // The newest comes first; the two oldest were said of a stretch.
+  const first = entries.filter((e) => e.verb === 'mark-pulls').at(-3)!;
   const changes = await client.get<HistoryChange[]>(`/projects/${projectId}/history/${first.id}`);
   expect(changes).toMatchObject([
     { what: 'pull', file: 'kiln.mov', before: null, after: { mark: 'asked', holder: 'The archive' } },

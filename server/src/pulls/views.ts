@@ -1,4 +1,4 @@
-import { vaultHolder, type PullDesk } from '@legame/core/contract';
+import { stretchAsked, vaultHolder, type PullDesk, type PullDeskQuery, type PullQuery } from '@legame/core/contract';
 import { formatOf, writeCsv } from '@legame/core/formats';
 import type { ProjectId } from '@legame/core/model';
 import { pullAsEdit, pullHeaders, pullList, pullTable, rowsAskedOf, type PullRow } from '@legame/core/report';
@@ -7,15 +7,14 @@ import { listClipRows } from '../clips/views.ts';
 import { loadProject } from '../clips/project.ts';
 import type { Context, Looking } from '../context.ts';
 import { projectStore } from '../stores/projects.ts';
-import { handlesOf, lookAtDesk } from './look.ts';
-
-type PullQuery = { readonly handles: number; readonly of: 'dark' | 'used'; readonly holder?: string | undefined };
+import { handlesOf, lookAtDesk, statesIn } from './look.ts';
 
 /** What has to be fetched: of everything that is used, of what is dark, or what one holder was asked for. */
 export async function pullRows({ db }: Looking, projectId: ProjectId, query: PullQuery): Promise<PullRow[]> {
-  if (query.holder !== undefined) return rowsAskedOf(await lookAtDesk({ db }, projectId, query.handles), query.holder);
+  if (query.holder !== undefined) return rowsAskedOf(await lookAtDesk({ db }, projectId, query), query.holder);
   const project = await loadProject(db, projectId);
-  const wanted = project.states.filter(
+  const stretch = stretchAsked(query);
+  const wanted = (stretch ? statesIn(project, stretch) : project.states).filter(
     (s) => s.clip.used.length > 0 && (query.of === 'used' || isDark(s.status.status)),
   );
   return pullList(
@@ -38,12 +37,12 @@ export async function pullEdl(context: Looking, projectId: ProjectId, query: Pul
 export async function viewPullDesk(
   { db, config }: Pick<Context, 'db' | 'config'>,
   projectId: ProjectId,
-  handles: number,
+  asked: PullDeskQuery,
 ): Promise<PullDesk> {
-  const [desk, clipRows] = await Promise.all([lookAtDesk({ db }, projectId, handles), listClipRows({ db }, projectId)]);
+  const [desk, clipRows] = await Promise.all([lookAtDesk({ db }, projectId, asked), listClipRows({ db }, projectId)]);
   const rowOf = new Map(clipRows.map((row) => [row.id, row]));
   // Whatever was asked for has its row.
-  const asked = desk.flatMap(({ request }) => request?.holder || []);
+  const holders = desk.flatMap(({ request }) => request?.holder || []);
   return {
     rows: desk.map(({ clips, ...row }) => {
       const found = clips.flatMap(({ id }) => {
@@ -54,6 +53,6 @@ export async function viewPullDesk(
       const here = new Map(found.map((file) => [file.mediaFileId, file]));
       return { ...row, clipIds: clips.map((c) => c.id), here: [...here.values()] };
     }),
-    holders: [...new Set([...(config.drives === null ? [] : [vaultHolder]), ...asked])],
+    holders: [...new Set([...(config.drives === null ? [] : [vaultHolder]), ...holders])],
   };
 }

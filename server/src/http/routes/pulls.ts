@@ -23,7 +23,7 @@ export const pullRoutes = [
     params,
     query: pullDeskQuerySchema,
     answer: pullDeskSchema,
-    handle: ({ params: p, query }, context) => viewPullDesk(context, p.projectId, query.handles),
+    handle: ({ params: p, query }, context) => viewPullDesk(context, p.projectId, query),
   }),
   route({
     method: 'post',

@@ -11,6 +11,7 @@ import { CutHead } from './CutHead.tsx';
 import { darkTonesOf } from './filter.ts';
 import { Floors } from './Floors.tsx';
 import { Overview } from './Overview.tsx';
+import { stretchInAddress } from '../pulls/useStretch.ts';
 import { MarkedStretch } from './MarkedStretch.tsx';
 import { allOf, around, marked, showing, stretchOf, zoomed, type Marks } from './sight.ts';
 import { edgesOf, nextOf, tracksOf, type CutEvent } from './tracks.ts';
@@ -139,6 +140,7 @@ function OneTimeline({
           timeline={timeline}
           stretch={stretch}
           onUnmark={() => setMarks(noMarks)}
+          onPull={() => void navigate(`/projects/${projectId}/pulls?${stretchInAddress(timeline.id, stretch)}`)}
           onHandOff={(stretches) => {
             const left = timelines.filter((t) => t.id !== timeline.id).map((t) => t.id);
             void navigate(`/projects/${projectId}/handoff`, { state: { left, stretches } });

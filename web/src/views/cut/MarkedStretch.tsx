@@ -9,11 +9,13 @@ export function MarkedStretch({
   stretch,
   onUnmark,
   onHandOff,
+  onPull,
 }: {
   timeline: ShownTimeline;
   stretch: FrameRange;
   onUnmark: () => void;
   onHandOff: (stretches: Draft['stretches']) => void;
+  onPull: () => void;
 }) {
   const [from, to] = [timecode(stretch.start, rate, counting), timecode(stretch.end, rate, counting)];
   return (
@@ -23,6 +25,9 @@ export function MarkedStretch({
         {count(rangeLength(stretch), 'frame')}
       </span>
       <span className="flex-1" />
+      <button type="button" className="btn btn-plain btn-xs" onClick={onPull}>
+        Pull list of this stretch
+      </button>
       <button type="button" className="btn btn-plain btn-xs" onClick={() => onHandOff({ [id]: { from, to } })}>
         Hand this stretch off…
       </button>

@@ -5,6 +5,7 @@ import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { clock, count, timecode, when } from '@legame/words/numbers';
 import { Sheet } from '../report/Sheet.tsx';
+import { useStretch } from './useStretch.ts';
 import { pulls } from '../../api/pulls.ts';
 
 const seconds = ({ range, rate }: PullRowView) => ((range.end - range.start) * rate.den) / rate.num;
@@ -17,7 +18,8 @@ export function PullList() {
   const of = query.get('of') === 'used' ? 'used' : 'dark';
   const project = api.useProjectQuery(projectId);
   const holder = query.get('holder') ?? undefined;
-  const rows = pulls.usePullListQuery({ projectId, handles, of, holder });
+  const { asked, text } = useStretch(projectId);
+  const rows = pulls.usePullListQuery({ projectId, handles, of, holder, ...asked });
   if (!rows.data || !project.data) return <Waiting what="the pull list" error={rows.error ?? project.error} />;
   const reels = new Map<string, PullRowView[]>();
   for (const row of rows.data) {
@@ -36,6 +38,7 @@ export function PullList() {
         {holder !== undefined
           ? `Asked of ${holder}, handles included.`
           : `${of === 'dark' ? 'What is dark' : 'Everything that is used'}, with ${count(handles, 'frame')} of handles.`}{' '}
+        {text && `Of a stretch alone: ${text}. `}
         {count(rows.data.length, 'range')} from {count(reels.size, 'reel')}, {clock(all)} in all. Made{' '}
         {when(new Date().toISOString())}.
       </p>

@@ -1,16 +1,16 @@
 import { Link } from 'react-router';
-import type { DeskRowView } from '@legame/core/contract';
+import type { DeskRowView, PullDeskQuery } from '@legame/core/contract';
 import { projectUrl } from '../../api/legame.ts';
 
 /** The list as files and on paper: all that is dark, and for each holder what was asked of it and is still to come. */
 export function PullLists({
   projectId,
-  handles,
+  asked,
   rows,
   holders,
 }: {
   projectId: string;
-  handles: number;
+  asked: PullDeskQuery;
   rows: readonly DeskRowView[];
   holders: readonly string[];
 }) {
@@ -25,17 +25,17 @@ export function PullLists({
   return (
     <ul className="pt-1" aria-label="lists">
       {lists.map(({ of, query }) => {
-        const asked = { handles: String(handles), ...query };
+        const said = Object.fromEntries(Object.entries({ ...asked, ...query }).map(([key, of]) => [key, String(of)]));
         return (
           <li key={of} className="flex flex-wrap gap-x-3">
             <span>{of}:</span>
-            <a className={link} href={projectUrl(projectId, 'pull-list.csv', asked)} download>
+            <a className={link} href={projectUrl(projectId, 'pull-list.csv', said)} download>
               CSV
             </a>
-            <a className={link} href={projectUrl(projectId, 'pull-list.edl', asked)} download>
+            <a className={link} href={projectUrl(projectId, 'pull-list.edl', said)} download>
               EDL
             </a>
-            <Link className={link} to={`/projects/${projectId}/pull-list?${new URLSearchParams(asked).toString()}`}>
+            <Link className={link} to={`/projects/${projectId}/pull-list?${new URLSearchParams(said).toString()}`}>
               to print
             </Link>
           </li>

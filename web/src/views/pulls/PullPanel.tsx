@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { vaultHolder, type DeskRowView } from '@legame/core/contract';
+import { vaultHolder, type DeskRowView, type PullDeskQuery } from '@legame/core/contract';
 import type { PullMark } from '@legame/core/report';
 import { capital, count, timecode, when } from '@legame/words/numbers';
 import { requestText } from '@legame/words/pulls';
@@ -12,13 +12,13 @@ import { filterStatus, pickMany } from '../../session/selection.ts';
 /** What is said of the chosen sources, in one act; of one, all that is known of it. */
 export function PullPanel({
   projectId,
-  handles,
+  asked,
   holders,
   rows,
   onDone,
 }: {
   projectId: string;
-  handles: number;
+  asked: PullDeskQuery;
   holders: readonly string[];
   rows: readonly DeskRowView[];
   onDone: () => void;
@@ -28,7 +28,7 @@ export function PullPanel({
   const [note, setNote] = useState('');
   const [only] = rows.length === 1 ? rows : [];
   const say = (as: PullMark | null) =>
-    void mark({ projectId, keys: rows.map((r) => r.key), mark: as, holder: holder.trim(), note: note.trim(), handles })
+    void mark({ projectId, keys: rows.map((r) => r.key), mark: as, holder: holder.trim(), note: note.trim(), ...asked })
       .unwrap()
       .then(
         () => {

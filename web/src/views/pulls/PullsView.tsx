@@ -9,6 +9,7 @@ import { ListAndPanel } from '../../parts/ListAndPanel.tsx';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { PullLists } from './PullLists.tsx';
 import { PullPanel } from './PullPanel.tsx';
+import { useStretch } from './useStretch.ts';
 import { PullTable } from './PullTable.tsx';
 
 /** What is to be fetched, by reel: what was asked of whom, what has come, and what nobody has. */
@@ -18,7 +19,8 @@ export function PullsView() {
   const [shown, setShown] = useState<Shown>('all');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [inHand, setInHand] = useState<string | null>(null);
-  const desk = pulls.usePullDeskQuery({ projectId, handles });
+  const { asked, text, isStretch, forget } = useStretch(projectId);
+  const desk = pulls.usePullDeskQuery({ projectId, handles, ...asked });
   const all = useMemo(() => desk.currentData?.rows ?? desk.data?.rows ?? [], [desk.currentData, desk.data]);
   const rows = useMemo(() => all.filter((row) => isOf(row, shown)), [all, shown]);
   if (!desk.data) return <Waiting what="what is to be fetched" error={desk.error} />;
@@ -34,7 +36,7 @@ export function PullsView() {
       panel={
         <PullPanel
           projectId={projectId}
-          handles={handles}
+          asked={{ handles, ...asked }}
           holders={holders}
           rows={chosen.length > 0 ? chosen : row ? [row] : []}
           onDone={() => setSelected(new Set())}
@@ -56,7 +58,15 @@ export function PullsView() {
           />
           frames of handles. What comes back is linked by itself and stands here as arrived.
         </p>
-        <PullLists projectId={projectId} handles={handles} rows={all} holders={holders} />
+        {isStretch && (
+          <p className="mt-1.5 flex flex-wrap items-center gap-x-2 bg-[var(--bond-wash)] px-2 py-1" role="status">
+            Of a stretch alone: {text ?? 'a timeline that is not here'}.
+            <button type="button" className="btn btn-plain btn-xs" onClick={forget}>
+              The whole project
+            </button>
+          </p>
+        )}
+        <PullLists projectId={projectId} asked={{ handles, ...asked }} rows={all} holders={holders} />
         <StateChips rows={all} shown={shown} onShow={setShown} />
       </header>
       <ProblemNote error={desk.error} />
@@ -73,7 +83,9 @@ export function PullsView() {
         />
       ) : (
         <p className="p-3.5 text-quiet">
-          {all.length === 0 ? 'Nothing is dark, and nothing was asked for.' : 'Nothing stands so any more.'}
+          {all.length > 0
+            ? 'Nothing stands so any more.'
+            : `Nothing is dark${isStretch ? ' there' : ''}, and nothing was asked for.`}
         </p>
       )}
     </ListAndPanel>

@@ -8,6 +8,7 @@ import { rate } from '@legame/core/time';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { standInServer } from '../../testing/server.ts';
 import { PullsView } from './PullsView.tsx';
+import { stretchInAddress } from './useStretch.ts';
 
 const source = (n: number, given: Partial<DeskRowView> = {}): DeskRowView => ({
   key: `k${n}`,
@@ -38,6 +39,10 @@ const file = {
   folder: 'day1',
 };
 
+const timeline = {
+  ...{ key: 'timeline-1', documentId: uuid(70), name: 'Saltglass', rate: rate(25), counting: 'non-drop' },
+  ...{ start: 90_000, length: 250, top: true, events: [] },
+};
 let desk: PullDesk;
 let server: ReturnType<typeof standInServer>;
 const marked = () => server.asked.filter((one) => one.method === 'POST').map((one) => JSON.parse(one.body) as object);
@@ -67,11 +72,12 @@ beforeEach(() => {
     ],
     holders: ['Tape vault', 'The archive'],
   };
-  server = standInServer(({ url }) =>
-    url.pathname.endsWith('/pulls')
+  server = standInServer(({ url }) => {
+    if (url.pathname.endsWith('/cut')) return [timeline];
+    return url.pathname.endsWith('/pulls')
       ? desk
-      : { id: 1, verb: 'mark-pulls', count: 0, madeAt: '2026-11-27T00:00:00.000Z', skipped: [] },
-  );
+      : { id: 1, verb: 'mark-pulls', count: 0, madeAt: '2026-11-27T00:00:00.000Z', skipped: [] };
+  });
 });
 afterEach(() => {
   cleanup();
@@ -122,6 +128,26 @@ test('of one source all is told: what was said, what is wanted beyond it, and wh
   expect(within(panel).getByRole<HTMLButtonElement>('button', { name: 'Take back' }).disabled).toBe(true);
   await userEvent.click(within(panel).getByRole('button', { name: 'Show 1 clip in the ledger' }));
   expect(await screen.findByText('somewhere else')).toBeTruthy();
+});
+
+test('of a stretch of the cut it tells which, asks and marks for that alone, and goes back to the whole project', async () => {
+  const stretch = { timeline: `${uuid(70)}/timeline-1`, start: 90_000, end: 90_050 };
+  showPage(
+    '/projects/:projectId/pulls',
+    <PullsView />,
+    `/projects/${uuid(1)}/pulls?${stretchInAddress(stretch.timeline, stretch)}`,
+  );
+  const told = await screen.findByRole('status');
+  await waitFor(() => expect(told.textContent).toContain('Of a stretch alone: Saltglass, 01:00:00:00 to 01:00:02:00.'));
+  const desks = () => server.asked.filter((one) => one.url.pathname.endsWith('/pulls')).map((one) => one.url.search);
+  expect(desks().at(-1)).toBe(`?handles=24&${stretchInAddress(stretch.timeline, stretch)}`);
+  expect(screen.getAllByRole('link', { name: 'CSV' })[0]!.getAttribute('href')).toContain('start=90000&end=90050');
+  await userEvent.click(screen.getByLabelText('select take1.mov'));
+  await userEvent.click(screen.getByRole('button', { name: 'Arrived' }));
+  await waitFor(() => expect(marked()).toMatchObject([{ keys: ['k1'], mark: 'arrived', ...stretch }]));
+  await userEvent.click(screen.getByRole('button', { name: 'The whole project' }));
+  await waitFor(() => expect(desks().at(-1)).toBe('?handles=24'));
+  expect(screen.queryByRole('status')).toBeNull();
 });
 
 test('there is a list for everybody who was asked and still owes something, with the same handles', async () => {
