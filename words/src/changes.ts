@@ -4,6 +4,16 @@ import { count, timecode } from './numbers.ts';
 
 type Change = Comparison['timelines'][number]['changes'][number];
 
+/** What became of an event from one version to the next; `kept`: nothing. */
+export const markWords: Readonly<Record<Change['kind'] | 'kept', string>> = {
+  kept: 'kept',
+  added: 'added',
+  removed: 'removed',
+  moved: 'moved',
+  trimmed: 'trimmed',
+  're-sourced': 'with another source',
+};
+
 const signed = (frames: number): string => `${frames > 0 ? '+' : '−'}${count(Math.abs(frames), 'frame')}`;
 
 /** One difference between two versions of a timeline, in a line. */

@@ -67,7 +67,10 @@ describe('sentences say what is, and what can be done', () => {
   });
 
   test('what changed between two versions', () => {
-    const event = (name: string, track = 'V') => ({ number: 1, name, track, record: { start: 0, end: 10 } });
+    const event = (name: string, track = 'V') => ({
+      ...{ number: 1, name, track, trackKind: 'picture' as const },
+      record: { start: 0, end: 10 },
+    });
     const change = { event: event('door'), before: event('bowl'), byFrames: null, headFrames: null, tailFrames: null };
     const words = (more: Partial<Parameters<typeof changeWords>[0]>) =>
       changeWords({ kind: 'added', clipId: null, isDark: false, ...change, ...more }, rate(25));

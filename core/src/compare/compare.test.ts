@@ -24,7 +24,7 @@ const first = listOf(['gather', 1000, 50], ['marver', 2000, 60], ['door', 3000, 
 describe('two versions of a timeline', () => {
   test('the same is unchanged', () => {
     expect(compareEdits(first, first)).toEqual([
-      expect.objectContaining({ name: first.title, only: null, unchanged: 4, changes: [] }),
+      expect.objectContaining({ name: first.title, only: null, changes: [] }),
     ]);
   });
 
@@ -37,7 +37,7 @@ describe('two versions of a timeline', () => {
       ['ember', 4000, 30],
     );
     const [changes] = compareEdits(first, second);
-    expect(changes!.unchanged).toBe(1);
+    expect(changes!.kept.map((e) => [e.name, e.record.start])).toEqual([['gather', 90_000]]);
     const brief = changes!.changes.map((c) => {
       const name = c.kind === 'removed' ? c.before.name : c.event.name;
       if (c.kind === 'moved') return [c.kind, name, c.byFrames];
@@ -62,6 +62,15 @@ describe('two versions of a timeline', () => {
         before: expect.objectContaining({ name: 'door' }) as unknown,
       }),
     ]);
+  });
+
+  test('of an older version at another rate all is told in frames of the newer: by time, not by number', () => {
+    const older = { ...first, timelines: first.timelines.map((t) => ({ ...t, rate: rate(50) })) };
+    const [at50] = older.timelines;
+    // Twice as many frames a second: what stood at frame 90050 stands at half of it.
+    const [changes] = compareEdits(older, { ...first, timelines: [{ ...at50!, events: [], rate: rate(25) }] });
+    const starts = changes!.changes.map((c) => (c.kind === 'removed' ? c.before.record.start : null));
+    expect(starts).toEqual(at50!.events.map((e) => Math.floor(e.record.start / 2)));
   });
 
   test('a timeline that only one version has is told as such', () => {

@@ -4,11 +4,12 @@ import { sameRate, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 import { sameClips } from './clips.ts';
 
-/** An event as a comparison shows it, in frames at its timeline's rate. */
+/** An event as a comparison shows it, in frames at the newer timeline's rate, also where the older counts otherwise. */
 export type ComparedEvent = {
   readonly number: number;
   readonly name: string;
   readonly track: string;
+  readonly trackKind: EditEvent['trackKind'];
   readonly clipKey: string | null;
   readonly record: FrameRange;
 };
@@ -29,12 +30,15 @@ export type EventChange =
   | { readonly kind: 're-sourced'; readonly event: ComparedEvent; readonly before: ComparedEvent };
 
 export type TimelineChanges = {
+  /** Of the newer version; null where that has no such timeline. */
+  readonly key: string | null;
   readonly name: string;
   readonly rate: Rate;
   readonly counting: Counting;
   /** A timeline that only one version has. */
   readonly only: 'newer' | 'older' | null;
-  readonly unchanged: number;
+  /** Events that both versions have, in the same place and reading the same source. */
+  readonly kept: readonly ComparedEvent[];
   readonly changes: readonly EventChange[];
 };
 
@@ -61,11 +65,12 @@ export function compareEdits(older: Edit, newer: Edit): TimelineChanges[] {
   const changed = pairs.map(({ timeline, before }) => compareTimelines(before, timeline, oldKeys));
   const gone = rest.map(({ name, rate, counting, events }): TimelineChanges => {
     return {
+      key: null,
       name,
       rate,
       counting,
       only: 'older',
-      unchanged: 0,
+      kept: [],
       changes: events.map((e) => ({ kind: 'removed', before: shown(e) })),
     };
   });
@@ -80,21 +85,22 @@ function compareTimelines(
   timeline: Timeline,
   oldKeys: ReadonlyMap<string, string>,
 ): TimelineChanges {
-  const { name, rate, counting } = timeline;
+  const { key, name, rate, counting } = timeline;
   if (!before) {
     const changes = timeline.events.map((e): EventChange => ({ kind: 'added', event: shown(e) }));
-    return { name, rate, counting, only: 'newer', unchanged: 0, changes };
+    return { key, name, rate, counting, only: 'newer', kept: [], changes };
   }
-  const identity = (event: EditEvent, key: string | null) =>
-    key ?? (event.nestedKey === null ? 'black' : `nest ${event.name}`);
+  const identity = (event: EditEvent, clipKey: string | null) =>
+    clipKey ?? (event.nestedKey === null ? 'black' : `nest ${event.name}`);
   const olds = before.events.map((event): Open => ({ event, clip: identity(event, event.clipKey), isPaired: false }));
   const news = timeline.events.map((event): Open => {
-    const key = event.clipKey === null ? null : (oldKeys.get(event.clipKey) ?? `new ${event.clipKey}`);
-    return { event, clip: identity(event, key), isPaired: false };
+    const clipKey = event.clipKey === null ? null : (oldKeys.get(event.clipKey) ?? `new ${event.clipKey}`);
+    return { event, clip: identity(event, clipKey), isPaired: false };
   });
   // Versions at different rates are compared by time.
   const recordOf = (event: EditEvent): FrameRange =>
     sameRate(before.rate, rate) ? event.record : convertRangeOutward(event.record, before.rate, rate);
+  const shownBefore = (event: EditEvent): ComparedEvent => ({ ...shown(event), record: recordOf(event) });
   const changes: EventChange[] = [];
   const paired = (
     identityOf: (open: Open, record: FrameRange) => string,
@@ -106,7 +112,6 @@ function compareTimelines(
       const id = identityOf(old, recordOf(old.event));
       waiting.set(id, [...(waiting.get(id) ?? []), old]);
     }
-    let count = 0;
     for (const open of news) {
       if (open.isPaired) continue;
       const list = waiting.get(identityOf(open, open.event.record));
@@ -114,33 +119,35 @@ function compareTimelines(
       if (!old) continue;
       const change = tell(open.event, old.event);
       open.isPaired = old.isPaired = true;
-      count += 1;
       if (change) changes.push(change);
     }
-    return count;
   };
   const source = ({ source, speed }: EditEvent) => `${source?.start} ${source?.end} ${speed.num}/${speed.den}`;
-  const unchanged = paired(
+  const kept: ComparedEvent[] = [];
+  paired(
     (o, r) => [o.clip, o.event.track, source(o.event), r.start, r.end].join('|'),
-    () => null,
+    (event) => {
+      kept.push(shown(event));
+      return null;
+    },
   );
   paired(
     (o, r) => [o.clip, o.event.track, source(o.event), r.end - r.start].join('|'),
-    (event, was) => moved(event, was, recordOf(was)),
+    (event, was) => moved(event, shownBefore(was)),
   );
   paired(
     (o, r) => [o.clip, source(o.event), r.end - r.start].join('|'),
-    (event, was) => moved(event, was, recordOf(was)),
+    (event, was) => moved(event, shownBefore(was)),
   );
-  pairOverlaps(olds, news, (event, was) => changes.push(trimmed(event, was)));
+  pairOverlaps(olds, news, (event, was) => changes.push(trimmed(event, was, shownBefore(was))));
   paired(
     (o, r) => [o.event.track, r.start].join('|'),
-    (event, was) => ({ kind: 're-sourced', event: shown(event), before: shown(was) }),
+    (event, was) => ({ kind: 're-sourced', event: shown(event), before: shownBefore(was) }),
   );
   for (const { event, isPaired } of news) if (!isPaired) changes.push({ kind: 'added', event: shown(event) });
-  for (const { event, isPaired } of olds) if (!isPaired) changes.push({ kind: 'removed', before: shown(event) });
+  for (const { event, isPaired } of olds) if (!isPaired) changes.push({ kind: 'removed', before: shownBefore(event) });
   const place = (c: EventChange) => (c.kind === 'removed' ? c.before : c.event).record.start;
-  return { name, rate, counting, only: null, unchanged, changes: changes.toSorted((a, b) => place(a) - place(b)) };
+  return { key, name, rate, counting, only: null, kept, changes: changes.toSorted((a, b) => place(a) - place(b)) };
 }
 
 /** Of events of one clip, each takes the one whose source overlaps its own the most, in record order. */
@@ -165,25 +172,26 @@ function pairOverlaps(
   }
 }
 
-const shown = ({ number, name, track, clipKey, record }: EditEvent): ComparedEvent => ({
+const shown = ({ number, name, track, trackKind, clipKey, record }: EditEvent): ComparedEvent => ({
   number,
   name,
   track,
+  trackKind,
   clipKey,
   record,
 });
 
-const moved = (event: EditEvent, was: EditEvent, oldRecord: FrameRange): EventChange => ({
+const moved = (event: EditEvent, before: ComparedEvent): EventChange => ({
   kind: 'moved',
   event: shown(event),
-  before: shown(was),
-  byFrames: event.record.start - oldRecord.start,
+  before,
+  byFrames: event.record.start - before.record.start,
 });
 
-const trimmed = (event: EditEvent, was: EditEvent): EventChange => ({
+const trimmed = (event: EditEvent, was: EditEvent, before: ComparedEvent): EventChange => ({
   kind: 'trimmed',
   event: shown(event),
-  before: shown(was),
+  before,
   headFrames: (was.source?.start ?? 0) - (event.source?.start ?? 0),
   tailFrames: (event.source?.end ?? 0) - (was.source?.end ?? 0),
 });

@@ -53,6 +53,7 @@ const comparedEventSchema = z.object({
   number: z.int(),
   name: z.string(),
   track: z.string(),
+  trackKind: z.enum(['picture', 'sound']),
   record: rangeSchema,
 });
 
@@ -60,11 +61,14 @@ export const comparisonSchema = z.object({
   former: z.object({ name: z.string(), broughtInAt: time, replacedAt: time }),
   timelines: list(
     z.object({
+      /** Of the newer version; null where that has no such timeline. */
+      key: z.string().nullable(),
       name: z.string(),
       rate: rateSchema,
       counting: countingSchema,
       only: z.enum(['newer', 'older']).nullable(),
-      unchanged: z.int(),
+      /** Events that both have, in the same place and reading the same source. */
+      kept: list(comparedEventSchema.extend({ clipId: clipIdSchema.nullable(), isDark: z.boolean() })),
       changes: list(
         z.object({
           kind: z.enum(['added', 'removed', 'trimmed', 'moved', 're-sourced']),

@@ -80,6 +80,10 @@ export async function compareWithFormer({ db }: Looking, id: DocumentId): Promis
     },
   );
   const shown = <T extends { clipKey: string | null }>({ clipKey: _, ...event }: T) => event;
+  const clipOf = (event: { clipKey: string | null } | null) => {
+    const state = event?.clipKey ? own.get(event.clipKey) : undefined;
+    return { clipId: state?.clip.id ?? null, isDark: state ? isDark(state.status.status) : false };
+  };
   return {
     former: {
       name: former.name,
@@ -88,9 +92,9 @@ export async function compareWithFormer({ db }: Looking, id: DocumentId): Promis
     },
     timelines: changes.map((timeline) => ({
       ...timeline,
+      kept: timeline.kept.map((event) => ({ ...shown(event), ...clipOf(event) })),
       changes: timeline.changes.map((change) => {
         const event = change.kind === 'removed' ? null : change.event;
-        const state = event?.clipKey ? own.get(event.clipKey) : undefined;
         return {
           kind: change.kind,
           event: event && shown(event),
@@ -98,8 +102,7 @@ export async function compareWithFormer({ db }: Looking, id: DocumentId): Promis
           byFrames: change.kind === 'moved' ? change.byFrames : null,
           headFrames: change.kind === 'trimmed' ? change.headFrames : null,
           tailFrames: change.kind === 'trimmed' ? change.tailFrames : null,
-          clipId: state?.clip.id ?? null,
-          isDark: state ? isDark(state.status.status) : false,
+          ...clipOf(event),
         };
       }),
     })),

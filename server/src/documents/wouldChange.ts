@@ -18,10 +18,17 @@ export async function wouldChange({ db }: Looking, id: DocumentId, incoming: Inc
   const older = { title: former.title, bins: [], clips: present, timelines: former.timelines };
   const newer = { title: document.title, bins: [], clips, timelines: document.timelines };
   return {
-    timelines: compareEdits(older, newer).map(({ name, only, unchanged, changes }) => {
+    timelines: compareEdits(older, newer).map(({ name, only, kept: same, changes }) => {
       const count = (kind: EventChange['kind']) => changes.filter((change) => change.kind === kind).length;
       return {
-        ...{ name, only, unchanged, added: count('added'), removed: count('removed'), moved: count('moved') },
+        ...{
+          name,
+          only,
+          unchanged: same.length,
+          added: count('added'),
+          removed: count('removed'),
+          moved: count('moved'),
+        },
         ...{ trimmed: count('trimmed'), reSourced: count('re-sourced') },
       };
     }),

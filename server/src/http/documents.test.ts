@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { Uint8ArrayReader, Uint8ArrayWriter, ZipReader, ZipWriter } from '@zip.js/zip.js';
 import type { Comparison, DocumentView, Handoff, ProblemDetails } from '@legame/core/contract';
 import { readDocument } from '@legame/core/formats';
+import { isDark } from '@legame/core/state';
 import { clientOf } from '../testing/client.ts';
 import { cutOf, event, makeList, pal } from '../testing/edits.ts';
 import { xxh64Of } from '../media/copying.ts';
@@ -78,6 +79,17 @@ describe('a newer version of a document', () => {
       ['trimmed', 'bowl.mov', -5, false],
       ['re-sourced', 'ember.mov', null, true],
     ]);
+    // What was kept is told as well, and whether it is dark: two versions can be laid one above the other.
+    const [document] = (await get<DocumentView[]>(`/projects/${projectId}/documents`)).filter(
+      (d) => d.id === documentId,
+    );
+    expect(timelines[0]!.key).toBe(document!.timelines[0]!.key);
+    const all = await rows();
+    expect(timelines[0]!.kept.length + brief.length).toBe(document!.timelines[0]!.events);
+    for (const { name, clipId, ...kept } of timelines[0]!.kept) {
+      const { status } = all.find((r) => r.id === clipId)!;
+      expect([name, kept.trackKind, kept.isDark]).toEqual([name, 'picture', isDark(status.status)]);
+    }
   });
 
   test('other decisions about the reading keep the links as well', async () => {

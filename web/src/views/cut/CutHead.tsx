@@ -21,6 +21,7 @@ export function CutHead({
   onDark,
   onFrame,
   onZoom,
+  onVersions,
 }: {
   timeline: ShownTimeline;
   timelines: readonly ShownTimeline[];
@@ -37,6 +38,8 @@ export function CutHead({
   onDark: ((way: 1 | -1) => void) | null;
   onFrame: (frame: number) => void;
   onZoom: (by: number) => void;
+  /** Null where there is no version before this one. */
+  onVersions: (() => void) | null;
 }) {
   const { name, rate, counting, start, length, darkInFrames } = timeline;
   const at = (frame: number) => timecode(frame, rate, counting);
@@ -70,33 +73,18 @@ export function CutHead({
       <b className={`shrink-0 text-[12.5px] ${darkInFrames ? 'text-missing' : 'text-linked'}`}>
         {clock(seconds(darkInFrames))} dark
       </b>
+      {onVersions && (
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          title="This timeline as it was before its document was replaced, and as it is now, one above the other"
+          onClick={onVersions}
+        >
+          Two versions
+        </button>
+      )}
       <span className="flex-1" />
-      {front !== null && <span className="text-[12.5px] text-quiet">{count(front, 'event')}</span>}
-      <input
-        className="input input-sm h-[26px] w-28"
-        placeholder="name, reel, track…"
-        aria-label="events to stand in front"
-        title="Events whose name, file, reel or track has this; the others step back"
-        value={filter.text}
-        onChange={(event) => onFilter({ ...filter, text: event.target.value })}
-        // Out of the field, so that the keys work on the cut again.
-        onKeyDown={(event) => (event.key === 'Escape' || event.key === 'Enter') && event.currentTarget.blur()}
-      />
-      <select
-        className={`select select-sm h-[26px] w-auto ${filter.only === 'all' ? '' : 'border-primary font-semibold'}`}
-        aria-label="status to stand in front"
-        value={filter.only}
-        onChange={(event) => onFilter({ ...filter, only: event.target.value as CutFilter['only'] })}
-      >
-        <option value="all">lit and dark</option>
-        <option value="dark">dark only</option>
-        {statuses.length > 1 &&
-          statuses.map((status) => (
-            <option key={status} value={status}>
-              {statusWords[status].toLowerCase()} only
-            </option>
-          ))}
-      </select>
+      <InFront filter={filter} statuses={statuses} front={front} onFilter={onFilter} />
       {([-1, 1] as const).map((way) => (
         <button
           key={way}
@@ -124,6 +112,50 @@ export function CutHead({
       ))}
       <TimecodeIn key={playhead} timeline={timeline} playhead={playhead} onFrame={onFrame} />
     </div>
+  );
+}
+
+/** Which events stand in front. */
+function InFront({
+  filter,
+  statuses,
+  front,
+  onFilter,
+}: {
+  filter: CutFilter;
+  statuses: readonly StatusName[];
+  front: number | null;
+  onFilter: (filter: CutFilter) => void;
+}) {
+  return (
+    <>
+      {front !== null && <span className="text-[12.5px] text-quiet">{count(front, 'event')}</span>}
+      <input
+        className="input input-sm h-[26px] w-28"
+        placeholder="name, reel, track…"
+        aria-label="events to stand in front"
+        title="Events whose name, file, reel or track has this; the others step back"
+        value={filter.text}
+        onChange={(event) => onFilter({ ...filter, text: event.target.value })}
+        // Out of the field, so that the keys work on the cut again.
+        onKeyDown={(event) => (event.key === 'Escape' || event.key === 'Enter') && event.currentTarget.blur()}
+      />
+      <select
+        className={`select select-sm h-[26px] w-auto ${filter.only === 'all' ? '' : 'border-primary font-semibold'}`}
+        aria-label="status to stand in front"
+        value={filter.only}
+        onChange={(event) => onFilter({ ...filter, only: event.target.value as CutFilter['only'] })}
+      >
+        <option value="all">lit and dark</option>
+        <option value="dark">dark only</option>
+        {statuses.length > 1 &&
+          statuses.map((status) => (
+            <option key={status} value={status}>
+              {statusWords[status].toLowerCase()} only
+            </option>
+          ))}
+      </select>
+    </>
   );
 }
 

@@ -11,12 +11,14 @@ import { CutHead } from './CutHead.tsx';
 import { darkTonesOf } from './filter.ts';
 import { Floors } from './Floors.tsx';
 import { Overview } from './Overview.tsx';
-import { stretchInAddress } from '../pulls/useStretch.ts';
 import { MarkedStretch } from './MarkedStretch.tsx';
 import { allOf, around, marked, showing, stretchOf, zoomed, type Marks } from './sight.ts';
 import { edgesOf, nextOf, tracksOf, type CutEvent } from './tracks.ts';
 import { useCutCommands } from './useCutCommands.ts';
 import { useFront } from './useFront.ts';
+import { useIsReplaced } from './versions/useIsReplaced.ts';
+import { VersionsView } from './versions/VersionsView.tsx';
+import { versionsInAddress } from './versions/versions.ts';
 import { useInHand } from './useInHand.ts';
 
 /** The cut on two floors: tracks in record time above, beneath them the recordings that they read. */
@@ -36,6 +38,8 @@ export function CutView() {
   )[0];
   const having = timelines.find((t) => t.events.some((e) => e.clipId !== null && e.clipId === focus));
   const timeline = all.find((t) => t.id === query.get('timeline')) ?? having ?? longest;
+  if (timeline && query.has('versions'))
+    return <VersionsView timeline={timeline} onClose={() => setQuery({ timeline: timeline.id })} />;
   if (!timeline) return <p className="p-4 text-quiet">No timeline yet: bring one in at Intake.</p>;
   return (
     <OneTimeline
@@ -134,17 +138,19 @@ function OneTimeline({
         onDark={dark.length > 0 ? goToDark : null}
         onFrame={goTo}
         onZoom={(by) => setSight((now) => zoomed(now, by, playhead, whole))}
+        onVersions={
+          useIsReplaced(projectId, timeline)
+            ? () => void navigate({ search: `?${versionsInAddress(timeline.id)}` })
+            : null
+        }
       />
       {stretch && timeline.top && (
         <MarkedStretch
+          projectId={projectId}
           timeline={timeline}
+          timelines={timelines}
           stretch={stretch}
           onUnmark={() => setMarks(noMarks)}
-          onPull={() => void navigate(`/projects/${projectId}/pulls?${stretchInAddress(timeline.id, stretch)}`)}
-          onHandOff={(stretches) => {
-            const left = timelines.filter((t) => t.id !== timeline.id).map((t) => t.id);
-            void navigate(`/projects/${projectId}/handoff`, { state: { left, stretches } });
-          }}
         />
       )}
       <Overview

@@ -11,7 +11,7 @@ export function Ruler({
   width,
   marks: { first: from, last: to },
 }: {
-  timeline: ShownTimeline;
+  timeline: Pick<ShownTimeline, 'rate' | 'counting'>;
   sight: Sight;
   width: number;
   marks: Marks;

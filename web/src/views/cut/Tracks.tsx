@@ -1,9 +1,10 @@
-import { useEffect, useRef, type MouseEvent, type RefObject } from 'react';
+import { useEffect, useRef, type MouseEvent } from 'react';
 import { pictureUrl } from '../../api/legame.ts';
 import { useAppSelector } from '../../app/store.ts';
 import type { Tone } from '../../app/drawTracks.ts';
 import { across, drawCut, pictureWidth } from './drawCut.ts';
-import { moved, zoomed, type Sight } from './sight.ts';
+import { type Sight } from './sight.ts';
+import { useWheel } from './useWheel.ts';
 import { eventAt, heightOf, type CutEvent, type Track } from './tracks.ts';
 
 /** A picture at the left of an event. */
@@ -92,41 +93,6 @@ export function Tracks({
       ))}
     </div>
   );
-}
-
-/** A wheel is listened to by hand, since a page may not keep it from scrolling otherwise. */
-function useWheel(
-  element: RefObject<HTMLElement | null>,
-  sight: Sight,
-  whole: Sight,
-  onSight: (sight: Sight) => void,
-): void {
-  const latest = useRef({ sight, whole, onSight });
-  useEffect(() => {
-    latest.current = { sight, whole, onSight };
-  });
-  useEffect(() => {
-    const target = element.current;
-    if (!target) return;
-    const onWheel = (wheel: WheelEvent) => {
-      const now = latest.current;
-      const box = target.getBoundingClientRect();
-      const perDot = (now.sight.to - now.sight.from) / box.width;
-      wheel.preventDefault();
-      if (wheel.ctrlKey || wheel.metaKey) {
-        const at = now.sight.from + (wheel.clientX - box.left) * perDot;
-        const next = zoomed(now.sight, Math.exp(-wheel.deltaY / 300), at, now.whole);
-        latest.current = { ...now, sight: next };
-        return now.onSight(next);
-      }
-      const by = Math.abs(wheel.deltaX) > Math.abs(wheel.deltaY) ? wheel.deltaX : wheel.deltaY;
-      const next = moved(now.sight, by * perDot, now.whole);
-      latest.current = { ...now, sight: next };
-      now.onSight(next);
-    };
-    target.addEventListener('wheel', onWheel, { passive: false });
-    return () => target.removeEventListener('wheel', onWheel);
-  }, [element]);
 }
 
 /** Where a frame lies across what is in sight, in dots. */

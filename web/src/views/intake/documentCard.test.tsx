@@ -203,13 +203,15 @@ describe('what changed since the version before', () => {
     number: 1,
     name,
     track,
+    trackKind: 'picture' as const,
     record: { start, end: start + 50 },
   });
+  const kept = Array.from({ length: 40 }, (_, i) => ({ ...event(`k${i}`, i * 50), clipId: null, isDark: false }));
   const change = (kind: string, name: string, more: object = {}) =>
     ({ kind, event: event(name, 90_000), before: event(name, 90_000), byFrames: null, headFrames: null, tailFrames: null, clipId: uuid(3), isDark: false, ...more }) as Comparison['timelines'][number]['changes'][number]; // prettier-ignore
   const of = (changes: Comparison['timelines'][number]['changes'], more: object = {}): Comparison => ({
     former: { name: 'cut 6.edl', broughtInAt: '2026-11-19T10:00:00.000Z', replacedAt: '2026-11-20T10:00:00.000Z' },
-    timelines: [{ name: 'Cut', rate, counting: 'non-drop', only: null, unchanged: 40, changes, ...more }],
+    timelines: [{ key: 't1', name: 'Cut', rate, counting: 'non-drop', only: null, kept, changes, ...more }],
   });
   const shown = async () => {
     const { router } = showPage('/projects/:projectId/intake', <ChangesList document={documentOf(50, 'cut 7.edl')} />);

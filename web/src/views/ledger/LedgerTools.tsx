@@ -10,7 +10,16 @@ import { filterStatus, filterText, type StatusFilter } from '../../session/selec
 import { group } from '@legame/words/numbers';
 import type { Preview } from './preview.ts';
 
-const order: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'unshown', 'linked'];
+const order: readonly StatusName[] = [
+  'missing',
+  'changed',
+  'unreadable',
+  'short',
+  'parked',
+  'waived',
+  'unshown',
+  'linked',
+];
 
 function counted(rows: readonly ClipRow[]) {
   const counts = new Map<StatusName, number>();

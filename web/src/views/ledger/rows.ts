@@ -2,7 +2,16 @@ import { isDark, type StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import type { Selection } from '../../session/selection.ts';
 
-const statusOrder: readonly StatusName[] = ['missing', 'changed', 'unreadable', 'short', 'parked', 'linked', 'waived', 'unshown'];
+const statusOrder: readonly StatusName[] = [
+  'missing',
+  'changed',
+  'unreadable',
+  'short',
+  'parked',
+  'linked',
+  'waived',
+  'unshown',
+];
 
 /** What of a row is searched and sorted by, in small letters; made once a row, for a keystroke goes through all of them. */
 type Keys = { readonly text: string; readonly name: string; readonly found: string };

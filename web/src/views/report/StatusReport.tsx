@@ -14,7 +14,16 @@ import { clock, count, when } from '@legame/words/numbers';
 import { statusSentence, whySentence } from '@legame/words/statuses';
 import { Sheet } from './Sheet.tsx';
 
-const order: readonly StatusName[] = ['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'unshown'];
+const order: readonly StatusName[] = [
+  'linked',
+  'missing',
+  'changed',
+  'unreadable',
+  'short',
+  'parked',
+  'waived',
+  'unshown',
+];
 /** Clips named under a cause; the rest are in the list below. */
 const named = 8;
 
