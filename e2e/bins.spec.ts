@@ -140,3 +140,26 @@ test('keys alone lead from a dark event of the cut to a link, and back to where 
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await saltglass.statusOf(name))?.status).toBe('linked');
 });
+
+test('of a stretch that is marked on the cut there is a pull list, to the frame', async ({ page, saltglass }) => {
+  await saltglass.open('cut');
+  await expect(
+    page.getByRole('list', { name: 'recordings under the events' }).getByRole('listitem').first(),
+  ).toBeVisible();
+  // From the first dark event on, two seconds.
+  await page.keyboard.press('n');
+  await page.keyboard.press('i');
+  const playhead = page.getByLabel('timecode of the playhead');
+  const [hours, minutes, seconds, frames] = (await playhead.inputValue()).split(':').map(Number) as number[];
+  const two = [hours, minutes, seconds! + 2, frames].map((n) => String(n).padStart(2, '0')).join(':');
+  await playhead.fill(two);
+  await playhead.press('Enter');
+  await page.keyboard.press('o');
+  await expect(page.getByText('51 frames')).toBeVisible();
+  await page.getByRole('button', { name: 'Pull list of this stretch' }).click();
+  await expect(page.getByText(/Of a stretch alone: .* to /)).toBeVisible();
+  const rows = page.getByRole('table', { name: 'pull list' }).getByRole('row');
+  const few = await rows.count();
+  await page.getByRole('button', { name: 'The whole project' }).click();
+  await expect.poll(() => rows.count()).toBeGreaterThan(few);
+});

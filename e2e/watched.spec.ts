@@ -29,5 +29,18 @@ test('a newer cut in the watched folder is told, compared, and comes in by one c
   await newer.getByRole('button', { name: 'Bring it in' }).click();
   await expect(page.getByRole('region', { name: 'what changed' })).toContainText('furnace-door_06.mxf added');
   await expect(watched).toContainText('1 document there, none newer.');
+
+  // Both on the cut, one above the other; a line of the list leads to where it lies.
+  await page.getByRole('link', { name: 'Both versions, one above the other' }).click();
+  const both = page.getByRole('region', { name: 'two versions' });
+  await expect(both.getByRole('img', { name: /SALTGLASS_REEL_2: two versions/ })).toBeVisible();
+  await expect(both).toContainText(/1 kept.*2 added.*2 removed.*3 moved.*1 trimmed/);
+  await both.getByRole('button', { name: 'nearer' }).click();
+  const line = both.getByRole('listitem').filter({ hasText: 'co-op-talk_03.mxf added' });
+  await line.getByRole('button').first().click();
+  await expect(line).toHaveAttribute('aria-current', 'true');
+  await both.getByRole('button', { name: 'The cut' }).click();
+  await page.getByRole('button', { name: 'Two versions' }).click();
+  await expect(both).toBeVisible();
   rmSync(cuts, { recursive: true });
 });

@@ -53,7 +53,7 @@ export function CutHead({
       )}
       {timelines.length > 1 && timeline.top ? (
         <select
-          className="select select-sm w-auto font-semibold"
+          className="select select-sm w-auto shrink-0 font-semibold"
           aria-label="timeline"
           value={timeline.id}
           onChange={(e) => onTimeline(e.target.value)}
@@ -67,7 +67,10 @@ export function CutHead({
       ) : (
         <b>{name}</b>
       )}
-      <span className="truncate font-mono text-[12.5px] text-quiet">
+      <span
+        className="min-w-0 truncate font-mono text-[12.5px] text-quiet"
+        title={`${at(start)} – ${at(start + length)} · ${formatRate(rate)}`}
+      >
         {at(start)} – {at(start + length)} · {formatRate(rate)}
       </span>
       <b className={`shrink-0 text-[12.5px] ${darkInFrames ? 'text-missing' : 'text-linked'}`}>
@@ -141,7 +144,7 @@ function InFront({
         onKeyDown={(event) => (event.key === 'Escape' || event.key === 'Enter') && event.currentTarget.blur()}
       />
       <select
-        className={`select select-sm h-[26px] w-auto ${filter.only === 'all' ? '' : 'border-primary font-semibold'}`}
+        className={`select select-sm h-[26px] w-auto shrink-0 ${filter.only === 'all' ? '' : 'border-primary font-semibold'}`}
         aria-label="status to stand in front"
         value={filter.only}
         onChange={(event) => onFilter({ ...filter, only: event.target.value as CutFilter['only'] })}
