@@ -1,6 +1,7 @@
 import { decodePercent } from '../core/src/paths/remembered.ts';
 import { formatTimecode } from '../core/src/time/timecode.ts';
-import { nominalRate, rate, type Rate } from '../core/src/time/rate.ts';
+import { nominalRate, type Rate } from '../core/src/time/rate.ts';
+import { bin, dissolve, gap, listRate, marker, span, stack, time, timeline, track } from './otio.ts';
 import { demoMedia, goneMedia, type DemoMedia, type DemoPicture } from './spec.ts';
 
 /** The edit of Saltglass as other machines wrote it: an OTIO project with bins and timelines, and an EDL. */
@@ -11,15 +12,6 @@ type Source = {
   readonly start: number;
   readonly frames: number;
 };
-
-const listRate = rate(25);
-const decimal = (r: Rate): number => (r.den === 1 ? r.num : Number((r.num / r.den).toFixed(6)));
-const time = (value: number, r: Rate) => ({ OTIO_SCHEMA: 'RationalTime.1', rate: decimal(r), value });
-const span = (start: number, frames: number, r: Rate) => ({
-  OTIO_SCHEMA: 'TimeRange.1',
-  duration: time(frames, r),
-  start_time: time(start, r),
-});
 
 const sources = new Map<string, Source>();
 for (const media of [...demoMedia, ...goneMedia]) {
@@ -93,61 +85,11 @@ const clip = (s: Source, range: unknown = null) => ({
   media_references: { DEFAULT_MEDIA: reference(s) },
   active_media_reference_key: 'DEFAULT_MEDIA',
 });
-const gap = (frames: number) => ({
-  OTIO_SCHEMA: 'Gap.1',
-  metadata: {},
-  name: '',
-  source_range: span(0, frames, listRate),
-  effects: [],
-  markers: [],
-});
-const dissolve = (frames: number) => ({
-  OTIO_SCHEMA: 'Transition.1',
-  metadata: {},
-  name: '',
-  transition_type: 'SMPTE_Dissolve',
-  in_offset: time(frames / 2, listRate),
-  out_offset: time(frames / 2, listRate),
-});
-
 /** One use: a piece of a source, `from` frames in, `frames` long, both at the source's rate. */
 const use = (name: string, from: number, frames: number) => {
   const s = source(name);
   return clip(s, span(s.start + from, frames, s.rate));
 };
-const track = (name: string, kind: 'Video' | 'Audio', children: unknown[]) => ({
-  OTIO_SCHEMA: 'Track.1',
-  metadata: {},
-  name,
-  source_range: null,
-  effects: [],
-  markers: [],
-  kind,
-  children,
-});
-const stack = (name: string, children: unknown[]) => ({
-  OTIO_SCHEMA: 'Stack.1',
-  metadata: {},
-  name,
-  source_range: null,
-  effects: [],
-  markers: [],
-  children,
-});
-const timeline = (name: string, tracks: unknown[]) => ({
-  OTIO_SCHEMA: 'Timeline.1',
-  metadata: { colour_script: { version: 7, untouched: [1.0, 9007199254740993n.toString()] } },
-  name,
-  global_start_time: time(900_000, listRate),
-  tracks: stack('tracks', tracks),
-});
-const bin = (name: string, children: unknown[]) => ({
-  OTIO_SCHEMA: 'SerializableCollection.1',
-  metadata: {},
-  name,
-  children,
-});
-
 const picturesNamed = (stem: string) => [...sources.values()].filter((s) => s.name.startsWith(stem)).map((s) => s.name);
 
 /** The cut: picture on two tracks with a nest and dissolves, sync sound, voice and music. */
@@ -159,62 +101,71 @@ function cut7() {
       use('furnace-door_04.mxf', 10, 90),
     ]),
   ]);
-  return timeline('Saltglass cut 7', [
-    track('V1', 'Video', [
-      use('title_open', 0, 48),
-      use('bowl-gather_01.mov', 20, 100),
-      use('bowl-gather_02.mov', 10, 120),
-      dissolve(20),
-      use('co-op-talk_01.mxf', 25, 110),
-      use('marver-roll_01.mov', 15, 90),
-      use('marver-roll_02.mov', 30, 100),
-      use('neck-jack_01.mov', 5, 120),
-      use('marver-roll_03.mov', 20, 110),
-      use('marver-roll_05.mov', 12, 100),
-      use('furnace_1974.mov', 24, 96),
-      use('ledger-page_004.png', 0, 75),
-      use('co-op founders 1974.jpg', 0, 60),
-      use('pipe-turn_01.mov', 10, 90),
-      use('pipe-turn_02.mov', 40, 80),
-      nest,
-      use('reheat_02.mov', 12, 70),
-      use('GB0007.mov', 40, 90),
-      use('annealing-wide.mov', 50, 130),
-      use('drone-pass_01.mp4', 30, 120),
-      use('drone-pass_03.mp4', 20, 150),
-      use('bowl-gather_05.mov', 8, 140),
-      use('co-op-talk_03.mxf', 30, 120),
-      use('crucible-pour_02.mov', 40, 100),
-      use('bowl-gather_07.mov', 30, 90),
-      use('yard-map.png', 0, 50),
-      use('gather-hands_01.mov', 30, 70),
-      use('gather-hands_02.mov', 10, 80),
-      use('gather-hands_03.mov', 40, 60),
-    ]),
-    track('V2', 'Video', [
-      gap(700),
-      use('neck-jack_02.mov', 15, 60),
-      gap(400),
-      use('pipe-turn_03.mov', 10, 70),
-      gap(300),
-      use('bowl-gather_04.mov', 20, 80),
-      gap(420),
-      use('furnace-door_06.mxf', 15, 75),
-    ]),
-    track('A1', 'Audio', [
-      gap(48),
-      use('SND01_T01.wav', 10, 190),
-      use('SND01_T03.wav', 20, 180),
-      use('SND02_T01.wav', 10, 150),
-      use('SND02_T03.wav', 25, 140),
-      use('vo_01.wav', 0, 140),
-      use('SND01_T05.wav', 5, 170),
-      use('SND02_T02.wav', 12, 130),
-      use('vo_02.wav', 10, 120),
-      use('SND01_T07.wav', 10, 200),
-    ]),
-    track('A2', 'Audio', [use('kiln-song.wav', 0, 700), gap(300), use('embers.wav', 25, 450)]),
-  ]);
+  return timeline(
+    'Saltglass cut 7',
+    [
+      track('V1', 'Video', [
+        use('title_open', 0, 48),
+        use('bowl-gather_01.mov', 20, 100),
+        use('bowl-gather_02.mov', 10, 120),
+        dissolve(20),
+        use('co-op-talk_01.mxf', 25, 110),
+        use('marver-roll_01.mov', 15, 90),
+        use('marver-roll_02.mov', 30, 100),
+        use('neck-jack_01.mov', 5, 120),
+        use('marver-roll_03.mov', 20, 110),
+        use('marver-roll_05.mov', 12, 100),
+        use('furnace_1974.mov', 24, 96),
+        use('ledger-page_004.png', 0, 75),
+        use('co-op founders 1974.jpg', 0, 60),
+        use('pipe-turn_01.mov', 10, 90),
+        use('pipe-turn_02.mov', 40, 80),
+        nest,
+        use('reheat_02.mov', 12, 70),
+        use('GB0007.mov', 40, 90),
+        use('annealing-wide.mov', 50, 130),
+        use('drone-pass_01.mp4', 30, 120),
+        use('drone-pass_03.mp4', 20, 150),
+        use('bowl-gather_05.mov', 8, 140),
+        use('co-op-talk_03.mxf', 30, 120),
+        use('crucible-pour_02.mov', 40, 100),
+        use('bowl-gather_07.mov', 30, 90),
+        use('yard-map.png', 0, 50),
+        use('gather-hands_01.mov', 30, 70),
+        use('gather-hands_02.mov', 10, 80),
+        use('gather-hands_03.mov', 40, 60),
+      ]),
+      track('V2', 'Video', [
+        gap(700),
+        use('neck-jack_02.mov', 15, 60),
+        gap(400),
+        use('pipe-turn_03.mov', 10, 70),
+        gap(300),
+        use('bowl-gather_04.mov', 20, 80),
+        gap(420),
+        use('furnace-door_06.mxf', 15, 75),
+      ]),
+      track('A1', 'Audio', [
+        gap(48),
+        use('SND01_T01.wav', 10, 190),
+        use('SND01_T03.wav', 20, 180),
+        use('SND02_T01.wav', 10, 150),
+        use('SND02_T03.wav', 25, 140),
+        use('vo_01.wav', 0, 140),
+        use('SND01_T05.wav', 5, 170),
+        use('SND02_T02.wav', 12, 130),
+        use('vo_02.wav', 10, 120),
+        use('SND01_T07.wav', 10, 200),
+      ]),
+      track('A2', 'Audio', [use('kiln-song.wav', 0, 700), gap(300), use('embers.wav', 25, 450)]),
+    ],
+    [
+      marker(0, 1, 'GREEN', 'opening'),
+      marker(560, 75, 'ORANGE', 'the door', 'Ines: a wider one, if there is any'),
+      marker(1180, 1, 'CYAN', 'song ends', 'fade under the talk'),
+      marker(2210, 1, 'RED', 'last firing', 'picture is not final'),
+    ],
+  );
 }
 
 const trailer = () =>

@@ -15,7 +15,7 @@ import {
   verdictSchema,
 } from './basics.ts';
 import { binPathSchema } from './bins.ts';
-import { eventSchema, ratioSchema } from './edits.ts';
+import { eventSchema, markerSchema, ratioSchema } from './edits.ts';
 import { renditionSchema } from './forms.ts';
 import { becauseSchema } from './links.ts';
 import { factsSchema, foundSchema, weighedFileSchema } from './media.ts';
@@ -184,6 +184,8 @@ export const cutSchema = list(
         transition: z.object({ kind: z.string(), length: z.int() }).nullable(),
       }),
     ),
+    /** Marks and comments that stand in the document. */
+    markers: list(markerSchema.omit({ address: true })),
   }),
 );
 export type Cut = z.infer<typeof cutSchema>;

@@ -3,7 +3,7 @@ import type { Choices } from '../formats/format.ts';
 import type { Reading } from '../formats/format.ts';
 import type { Bin } from '../model/edit.ts';
 import type { Timeline } from '../model/edit.ts';
-import type { EditEvent } from '../model/edit.ts';
+import type { EditEvent, Marker } from '../model/edit.ts';
 import type { Clip } from '../model/edit.ts';
 import {
   of,
@@ -105,6 +105,17 @@ export const eventSchema = of<EditEvent>()(
   }),
 );
 
+export const markerSchema = of<Marker>()(
+  z.object({
+    name: z.string(),
+    comment: z.string(),
+    color: z.string(),
+    record: rangeSchema,
+    track: z.string().nullable(),
+    address: z.string(),
+  }),
+);
+
 export const timelineSchema = of<Timeline>()(
   z.object({
     key: z.string(),
@@ -115,6 +126,7 @@ export const timelineSchema = of<Timeline>()(
     length: frames,
     top: z.boolean(),
     events: list(eventSchema),
+    markers: list(markerSchema).optional(),
   }),
 );
 

@@ -54,6 +54,22 @@ export type Timeline = {
   /** False for a timeline that stands only inside another. */
   readonly top: boolean;
   readonly events: readonly EditEvent[];
+  /** What somebody noted on it, in the document. */
+  readonly markers?: readonly Marker[] | undefined;
+};
+
+/** A mark or comment that stands in the document. */
+export type Marker = {
+  readonly name: string;
+  readonly comment: string;
+  /** As the document names it; empty where it names none. */
+  readonly color: string;
+  /** In frames at the timeline's rate; at least one. */
+  readonly record: FrameRange;
+  /** The track it stands on; null where it is the timeline's own. */
+  readonly track: string | null;
+  /** Where it stands in the document: a JSON pointer or a line number. */
+  readonly address: string;
 };
 
 /** How an event comes in over the one before it. `length` is in record frames; a wipe has its SMPTE number. */

@@ -41,10 +41,21 @@ beforeAll(async () => {
     clip('gone.mov', [hour, 10]),
     clip('bowl.mov', [hour + 5, 10], -1),
   ];
+  const marker = {
+    OTIO_SCHEMA: 'Marker.2',
+    name: 'the door',
+    comment: 'wider',
+    color: 'RED',
+    marked_range: span(12, 5),
+  };
   const timeline = {
     OTIO_SCHEMA: 'Timeline.1',
     name: 'cut',
-    tracks: { OTIO_SCHEMA: 'Stack.1', children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children }] },
+    tracks: {
+      OTIO_SCHEMA: 'Stack.1',
+      markers: [marker],
+      children: [{ OTIO_SCHEMA: 'Track.1', kind: 'Video', children }],
+    },
   };
   await client.bring(projectId, JSON.stringify(timeline), 'cut.otio').expect(201);
   await house.idle();
@@ -54,6 +65,12 @@ afterAll(() => house.close());
 const cut = async () => (await client.get<Cut>(`/projects/${projectId}/cut`))[0]!;
 const recordings = async (clips: readonly (string | null)[]) =>
   (await client.post(`/projects/${projectId}/cut/recordings`, { clips }).expect(200)).body as CutRecording[];
+
+test('marks and comments of the document come with it', async () => {
+  expect((await cut()).markers).toEqual([
+    { name: 'the door', comment: 'wider', color: 'RED', track: null, record: { start: 12, end: 17 } },
+  ]);
+});
 
 test('an event says its speed where it is not that of the recording', async () => {
   expect((await cut()).events.map((e) => [e.name, e.speed])).toEqual([

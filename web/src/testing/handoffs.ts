@@ -117,6 +117,7 @@ export function answerHandoffs({ method, url, body }: Asked, handoffs: readonly 
       length: 250,
       top: true,
       events: [],
+      markers: [],
     }));
   if (path.endsWith('/bins'))
     return { bins: [['selects', 'furnace'], ['selects', 'pots'], ['music']], labels: [], columns: [] };

@@ -61,6 +61,35 @@ describe('EDL', () => {
     });
   });
 
+  test('located words stand at their record timecode, comments where the event above them begins', () => {
+    const { edit } = read(
+      [
+        '* LOC: 01:00:00:12 GREEN',
+        '001 A001 V C 01:00:00:00 01:00:02:00 01:00:00:00 01:00:02:00',
+        '* FROM CLIP NAME: bowl',
+        '* LOC: 01:00:01:10 RED   check focus,  please',
+        '* LOC: soon BLUE no timecode',
+        '* LOC:',
+        '002 A001 A C 01:00:10:00 01:00:12:00 01:00:02:00 01:00:04:00',
+        '* COMMENT: warm this up',
+      ].join('\n'),
+    );
+    const [timeline] = edit.timelines;
+    const brief = timeline!.markers!.map((m) => [
+      m.name,
+      m.comment,
+      m.color,
+      m.track,
+      m.record.start - 90_000,
+      m.address,
+    ]);
+    expect(brief).toEqual([
+      ['', '', 'GREEN', null, 12, '1'],
+      ['check focus,  please', '', 'RED', null, 35, '4'],
+      ['', 'warm this up', '', timeline!.events[1]!.track, 50, '8'],
+    ]);
+  });
+
   test('relinking changes source files and nothing else: encoding, line ends, unknown lines and names stay', () => {
     const { edit } = read(list);
     // One event has a source file comment, and one of the same reel and name none: it inherits none, and is its own clip.

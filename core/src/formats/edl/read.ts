@@ -11,6 +11,7 @@ import { checkRecord } from './checks.ts';
 import { gatherEvents, type EdlEvent } from './events.ts';
 import { countClips, identitiesBy, needsMedia, sourceOf, type EventSource } from './grouping.ts';
 import { knownTransition, parseLines, type EdlLine } from './lines.ts';
+import { markersIn } from './markers.ts';
 import { proposeRates } from '../rates.ts';
 import { rateSigns } from './rates.ts';
 import { settleCounting, timingOf, type EventTiming } from './timing.ts';
@@ -66,15 +67,17 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
   const start = events.reduce((least, e) => Math.min(least, e.record.start), Infinity);
   const end = events.reduce((most, e) => Math.max(most, e.record.end), 0);
   const isDrop = hasDropFrame(listRate) && found.some((e) => e.recordDrop || /;\d+$/.test(e.raw.recordIn));
+  const counting = isDrop ? 'drop' : 'non-drop';
   const timeline: Timeline = {
     key: 'timeline-1',
     name: title,
     rate: listRate,
-    counting: isDrop ? 'drop' : 'non-drop',
+    counting,
     start,
     length: end - start,
     top: true,
     events,
+    markers: markersIn(lines, events, { rate: listRate, counting }),
   };
   const clips = withUsedRanges(gatherer.clips(listRate), [timeline]);
   return {

@@ -55,6 +55,54 @@ describe('OTIO', () => {
     ]);
   });
 
+  test('markers stand where they show: on the timeline, on a track, and on what an item shows of its source', () => {
+    const marker = (at: string, words: string) => `{"OTIO_SCHEMA": "Marker.2", "marked_range": ${at}, ${words}}`;
+    const marked = (list: string[]) => `"markers": [${list.join(', ')}], `;
+    const inside = [
+      marker(span(1150, 0), '"name": "door opens", "color": "RED"'),
+      marker(span(1090, 20), '"name": "in"'),
+      marker(span(1300, 5), '"name": "cut away"'),
+      '7',
+      '{"OTIO_SCHEMA": "Marker.2", "name": "nowhere"}',
+    ];
+    const reversed = '"effects": [{"OTIO_SCHEMA": "LinearTimeWarp.1", "time_scalar": -2.0}], ';
+    const nest = `{"OTIO_SCHEMA": "Stack.1", "name": "nest", ${marked([marker(span(3, 1), '"name": "in the nest"')])}"children": [${track([clip('bowl', span(1000, 30), bowl)])}]}`;
+    const first = track([
+      clip('bowl', span(1100, 100), bowl, marked(inside)),
+      clip('bowl', span(1300, 50), bowl, `${reversed}${marked([marker(span(1320, 4), '"comment": "sparks"')])}`),
+      nest,
+    ]).replace('"kind"', `${marked([marker(span(10, 5), '"name": "track"')])}"kind"`);
+    const gap = `{"OTIO_SCHEMA": "Gap.1", "source_range": ${span(0, 40)}, ${marked([marker(span(8, 1), '"name": "to come"')])}"name": ""}`;
+    const cut = timeline([first, track([gap], 'Audio')]).replace(
+      '"Stack.1"',
+      `"Stack.1", ${marked([marker(span(30, 25), '"name": "all", "color": "CYAN"')])}"name": "tracks"`,
+    );
+    const { edit } = read(cut);
+    const start = 900_000;
+    expect(
+      edit.timelines[0]!.markers!.map((m) => [
+        m.name || m.comment,
+        m.track,
+        m.record.start - start,
+        m.record.end - start,
+      ]),
+    ).toEqual([
+      ['all', null, 30, 55],
+      ['track', 'V1', 10, 15],
+      ['door opens', 'V1', 50, 51],
+      // It begins before what is shown, and is marked as far as it shows.
+      ['in', 'V1', 0, 10],
+      // Backwards at double speed: its twentieth to twenty-fourth frame lie ten to twelve before the end.
+      ['sparks', 'V1', 138, 140],
+      ['to come', 'A1', 8, 9],
+    ]);
+    expect(edit.timelines[0]!.markers![2]).toMatchObject({
+      color: 'RED',
+      address: '/tracks/children/0/children/0/markers/0',
+    });
+    expect(edit.timelines[1]!.markers!.map((m) => [m.name, m.record])).toEqual([['in the nest', { start: 3, end: 4 }]]);
+  });
+
   test('collections are bins, nested compositions are timelines that are not top', () => {
     const nest = `{"OTIO_SCHEMA": "Stack.1", "name": "nest", "children": [${track([clip('bowl', span(1000, 30), bowl)])}]}`;
     const project = `{"OTIO_SCHEMA": "SerializableCollection.1", "name": "Saltglass", "children": [{"OTIO_SCHEMA": "SerializableCollection.1", "name": "Day 1", "children": [${clip('bowl', 'null', bowl)}]}, ${timeline([track([nest])])}]}`;

@@ -1,6 +1,7 @@
-import type { Bin, EditEvent, Timeline } from '../../model/edit.ts';
+import { normalSpeed, type Bin, type EditEvent, type Marker, type Timeline } from '../../model/edit.ts';
 import { withUsedRanges } from '../../model/uses.ts';
 import type { Remark } from '../../remarks/remark.ts';
+import { shiftRange } from '../../time/range.ts';
 import { rate as makeRate, type Rate } from '../../time/rate.ts';
 import {
   addSeconds,
@@ -10,9 +11,11 @@ import {
   subtractSeconds,
   zeroSeconds,
   type Seconds,
+  type TimeWindow,
 } from '../../time/seconds.ts';
 import { ClipGatherer } from '../clips.ts';
 import { noChoices, type ReadOptions, type ReadResult } from '../format.ts';
+import { markersOf, framesMarked, shownOn } from './markers.ts';
 import { isWhole, reachOf, readSpan, speedOf, transitionInto } from './effects.ts';
 import { isObject, listOf, memberOf, nestingLimit, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
 import { spellingKey } from '../../paths/remembered.ts';
@@ -69,6 +72,7 @@ type TrackAt = {
   /** First record frame of the timeline. */
   readonly start: number;
   readonly events: EditEvent[];
+  readonly markers: Marker[];
 };
 
 /** An item with its neighbours on the track and the moment at which it begins. */
@@ -143,11 +147,15 @@ class OtioReader {
     const key = `timeline-${index + 1}`;
     const name = textOf(value.name) ?? (fallbackName || `unnamed ${index + 1}`);
     const events: EditEvent[] = [];
-    const timeline = { key, name, rate, counting: assumedCounting(rate), start, length: 0, top, events };
+    const markers: Marker[] = [];
+    const timeline = { key, name, rate, counting: assumedCounting(rate), start, length: 0, top, events, markers };
     this.timelines.push(timeline);
     // A nest's own trim and speed are its parent's to apply; those of a timeline's stack have nobody else.
     const isLayered = isObject(stack) && kindOf(stack) === 'Stack' && !(isTimeline && isTrimmed(stack));
     const tracks = isLayered ? listOf(stack.children) : [stack];
+    // From the timeline's own zero on.
+    const own = (marked: TimeWindow) => shiftRange(framesMarked(marked, rate), start);
+    if (isLayered) markers.push(...markersOf(stack, stackPointer, null, own));
     const counts = { picture: 0, sound: 0 };
     let longest = zeroSeconds;
     tracks.forEach((track, i) => {
@@ -161,7 +169,8 @@ class OtioReader {
       const items = isPlain ? listOf(track.children) : [track];
       const pointerOf = (n: number) => (isPlain ? `${trackPointer}/children${pointerStep(n)}` : trackPointer);
       if (isPlain) this.#checkVersion(track, trackPointer);
-      const end = this.#track(items, pointerOf, { label, trackKind, rate, start, events });
+      if (isPlain) markers.push(...markersOf(track, trackPointer, label, own));
+      const end = this.#track(items, pointerOf, { label, trackKind, rate, start, events, markers });
       if (compareSeconds(end, longest) > 0) longest = end;
     });
     this.timelines[index] = { ...timeline, length: framesIn(longest, rate, 'up') };
@@ -194,6 +203,8 @@ class OtioReader {
     const trimmed = this.#range(item, 'source_range', at.pointer);
     switch (kindOf(item)) {
       case 'Gap':
+        if (trimmed)
+          at.track.markers.push(...markersOf(item, at.pointer, at.track.label, shownOn(at, trimmed, normalSpeed)));
         return trimmed?.length ?? zeroSeconds;
       case 'Clip': {
         const seen = this.#seeClip(item, at.pointer, at.track.trackKind, null);
@@ -203,6 +214,7 @@ class OtioReader {
           return zeroSeconds;
         }
         const sourceRate = seen?.rate ?? span.rate;
+        at.track.markers.push(...markersOf(item, at.pointer, at.track.label, shownOn(at, span, speedOf(item))));
         if (seen && trimmed) this.#remarkFraction(trimmed, sourceRate, at.pointer);
         this.#event(item, at, { clipKey: seen?.key ?? null, nestedKey: null }, span, seen ? sourceRate : null);
         return span.length;

@@ -121,7 +121,11 @@ function sourceOf({ record, head, tail, speed }: EditEvent, { start }: { start: 
 
 function madeTimeline(key: string, r: Rate, start: number, events: EditEvent[]): Timeline {
   const end = events.reduce((most, e) => Math.max(most, e.record.end), start);
-  return { key, name: key, rate: r, counting: 'non-drop', start, length: end - start, top: true, events };
+  const markers = events.slice(0, 3).map((event, i) => ({
+    ...{ name: `note of ${event.name}`, comment: i === 1 ? 'wider' : '', color: i === 2 ? '' : 'CYAN' },
+    ...{ record: { start: event.record.start, end: event.record.start + i + 1 }, track: null, address: '' },
+  }));
+  return { key, name: key, rate: r, counting: 'non-drop', start, length: end - start, top: true, events, markers };
 }
 
 /** All that matters of an edit, without keys, numbers and addresses, which are a document's own. */
@@ -139,6 +143,7 @@ function told({ clips, timelines }: Edit) {
     timelines: timelines.map((t) => ({
       ...t,
       key: '',
+      markers: t.markers?.map(({ address: _, ...marker }) => marker),
       events: t.events
         .map(({ source, record, head, tail, speed, transition, track, name, nestedKey }) => {
           return {
@@ -159,7 +164,7 @@ function told({ clips, timelines }: Edit) {
 }
 
 describe('OTIO written from a model', () => {
-  test('is read back as it was: events, sources, speeds, transitions, nests, reels, rasters and notes', () => {
+  test('is read back as it was: events, sources, speeds, transitions, markers, nests, reels, rasters and notes', () => {
     fc.assert(
       fc.property(madeEdit, (edit) => {
         const { edit: back, remarks } = readText(otio.write(edit), { name: 'cut.otio' });

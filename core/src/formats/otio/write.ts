@@ -1,7 +1,7 @@
-import type { Clip, Edit, EditEvent, Timeline } from '../../model/edit.ts';
+import type { Clip, Edit, EditEvent, Marker, Timeline } from '../../model/edit.ts';
 import { tracksOf } from '../../model/tracks.ts';
 import { parseRememberedPath } from '../../paths/remembered.ts';
-import { rangeLength, type FrameRange } from '../../time/range.ts';
+import { rangeLength, shiftRange, type FrameRange } from '../../time/range.ts';
 import type { Rate } from '../../time/rate.ts';
 import { addSeconds, scaleSeconds, secondsOf, type Seconds } from '../../time/seconds.ts';
 import type { WriteScope } from '../format.ts';
@@ -99,7 +99,7 @@ class OtioWriter {
       name,
       source_range: range,
       effects,
-      markers: [],
+      markers: (timeline.markers ?? []).map((marker) => markerOf(marker, timeline)),
       enabled: true,
       children: this.#layers(timeline).map(({ label, events }) => ({
         OTIO_SCHEMA: 'Track.1',
@@ -252,6 +252,16 @@ const timeRange = (range: FrameRange, rate: Rate): object => ({
   OTIO_SCHEMA: 'TimeRange.1',
   start_time: rationalTime(secondsOf(range.start, rate), rate),
   duration: rationalTime(secondsOf(rangeLength(range), rate), rate),
+});
+
+/** A marker from the timeline's own zero on. One without a colour says none. */
+const markerOf = ({ name, comment, color, record }: Marker, { start, rate }: Timeline): object => ({
+  OTIO_SCHEMA: 'Marker.2',
+  metadata: {},
+  name,
+  comment,
+  ...(color ? { color } : {}),
+  marked_range: timeRange(shiftRange(record, -start), rate),
 });
 
 function referenceOf(clip: Clip): object {

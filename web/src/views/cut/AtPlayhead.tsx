@@ -3,6 +3,7 @@ import { group, timecode } from '@legame/words/numbers';
 import { statusWords } from '@legame/words/statuses';
 import { pictureUrl } from '../../api/legame.ts';
 import type { ShownTimeline } from '../../api/timelines.ts';
+import { markersAt, markerText } from './markers.ts';
 import { frameShown } from './beneath.ts';
 
 /** The picture of the linked file at the playhead, or why there is none. */
@@ -53,6 +54,11 @@ export function AtPlayhead({
           )}
         </figcaption>
       )}
+      {markersAt(timeline.markers, playhead).map((marker, i) => (
+        <p key={i} className="mt-1 border-l-2 border-base-content pl-1.5 [overflow-wrap:anywhere]">
+          {markerText(marker)}
+        </p>
+      ))}
     </figure>
   );
 }

@@ -3,7 +3,6 @@ import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { lists } from '../../api/clipList.ts';
 import { api } from '../../api/legame.ts';
 import { useTimelines, type ShownTimeline } from '../../api/timelines.ts';
-import { toneOf } from '../../app/drawTracks.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { filterStatus } from '../../session/selection.ts';
@@ -13,8 +12,9 @@ import { Floors } from './Floors.tsx';
 import { Overview } from './Overview.tsx';
 import { MarkedStretch } from './MarkedStretch.tsx';
 import { allOf, around, marked, showing, stretchOf, zoomed, type Marks } from './sight.ts';
-import { edgesOf, nextOf, tracksOf, type CutEvent } from './tracks.ts';
+import { nextOf, type CutEvent } from './tracks.ts';
 import { useCutCommands } from './useCutCommands.ts';
+import { useDrawn } from './useDrawn.ts';
 import { useFront } from './useFront.ts';
 import { useIsReplaced } from './versions/useIsReplaced.ts';
 import { VersionsView } from './versions/VersionsView.tsx';
@@ -59,9 +59,6 @@ const outerOf = (nested: ShownTimeline, all: readonly ShownTimeline[]): ShownTim
 
 const noMarks: Marks = { first: null, last: null };
 
-/** So much of the screen's height is for tracks. */
-const mostForTracks = 260;
-
 function OneTimeline({
   projectId,
   timeline,
@@ -90,9 +87,7 @@ function OneTimeline({
   const [playhead, setPlayhead] = useState(hand.first?.record.start ?? timeline.start);
   const [marks, setMarks] = useState<Marks>(noMarks);
   const stretch = stretchOf(marks);
-  const tracks = useMemo(() => tracksOf(timeline.events, mostForTracks), [timeline]);
-  const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);
-  const edges = useMemo(() => edgesOf(timeline.events), [timeline]);
+  const { tracks, tones, edges, noted } = useDrawn(timeline, rows);
   const { filter, setFilter, front, dark, isDarkInFront } = useFront(timeline, tones, rows);
   const last = timeline.start + Math.max(0, timeline.length - 1);
   const goTo = (frame: number) => {
@@ -116,6 +111,7 @@ function OneTimeline({
     step: (by) => goTo(playhead + by),
     edge: (way) => goTo(nextOf(edges, playhead, way) ?? playhead),
     dark: goToDark,
+    marker: noted.length > 0 ? (way) => goTo(nextOf(noted, playhead, way) ?? playhead) : null,
     zoom: (by) => setSight((now) => zoomed(now, by, playhead, whole)),
     all: () => setSight(whole),
     open: nest ? () => openNest(nest) : null,

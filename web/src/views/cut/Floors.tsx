@@ -8,6 +8,7 @@ import type { ShownTimeline } from '../../api/timelines.ts';
 import { isDarkTone, type Tone } from '../../app/drawTracks.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { useWidth } from '../../parts/useWidth.ts';
+import { MarkerFlags } from './MarkerFlags.tsx';
 import { AtPlayhead } from './AtPlayhead.tsx';
 import { candidatesBeneath, frameShown, isShownIn, type Beneath, type Hung } from './beneath.ts';
 import { darkFramesOf } from './filter.ts';
@@ -93,6 +94,7 @@ export function Floors({
           }}
         >
           <Ruler timeline={timeline} sight={sight} width={width} marks={marks} />
+          <MarkerFlags timeline={timeline} sight={sight} width={width} onFrame={onPlayhead} />
           <Tracks
             tracks={tracks}
             sight={sight}

@@ -6,6 +6,7 @@ import { clipRow } from '../../testing/rows.ts';
 import { frameShown, rulerOf } from './beneath.ts';
 import { darkFramesOf, darkTonesOf, everything, inFront, type CutFilter } from './filter.ts';
 import { allOf, around, marked, moved, nearest, rulerStep, showing, stretchOf, zoomed, type Sight } from './sight.ts';
+import { flagsIn, markersAt, markerText, marksOf, type Marker } from './markers.ts';
 import { clipsInSight, edgesOf, eventAt, heightOf, inSight, nextOf, tracksOf, type CutEvent } from './tracks.ts';
 
 const event = (track: string, start: number, end: number, clipId = `${track} ${start}`): CutEvent => ({
@@ -227,5 +228,54 @@ describe('what stands in front', () => {
     expect(darkFramesOf(v1!, [...tones, 'short'])).toBe(50);
     expect(darkFramesOf(v2!, tones)).toBe(20);
     expect(darkFramesOf(v1!, ['lit', 'lit', 'lit', 'lit', 'other'])).toBe(0);
+  });
+});
+
+describe('what is noted on a timeline', () => {
+  const noted = (start: number, given: Partial<Marker> = {}): Marker => ({
+    ...{ name: `at ${start}`, comment: '', color: '', track: null, record: { start, end: start + 1 } },
+    ...given,
+  });
+
+  test('flags stand where they can be told apart; nearer ones share one, nothing out of sight has any', () => {
+    const sight: Sight = { from: 1000, to: 2000 };
+    // A thousand frames on a thousand dots.
+    const flags = (list: Marker[]) => flagsIn(list, sight, 1000).map((flag) => flag.map((m) => m.record.start));
+    expect(flags([noted(1500), noted(999), noted(1505), noted(2000), noted(1000), noted(1511)])).toEqual([
+      [1000],
+      [1500, 1505],
+      [1511],
+    ]);
+    // One that began before and lasts until now is in sight.
+    expect(flags([noted(900, { record: { start: 900, end: 1100 } })])).toEqual([[900]]);
+  });
+
+  test('however many there are, flags are no nearer than that, and each is under one of them or one flag is full', () => {
+    fc.assert(
+      fc.property(fc.array(fc.nat(10_000), { maxLength: 300 }), (starts) => {
+        const list = flagsIn(
+          starts.map((s) => noted(s)),
+          { from: 0, to: 10_001 },
+          800,
+        );
+        const first = list.map((flag) => (flag[0].record.start * 800) / 10_001);
+        first.forEach((x, i) => i > 0 && expect(x - first[i - 1]!).toBeGreaterThanOrEqual(10));
+        const told = list.reduce((sum, flag) => sum + flag.length, 0);
+        if (list.every((flag) => flag.length < 12)) expect(told).toBe(starts.length);
+      }),
+    );
+  });
+
+  test('the keys go from one to the next; what stands at a frame is told with its track', () => {
+    const list = [
+      noted(50, { track: 'V1', comment: 'wider' }),
+      noted(20, { record: { start: 20, end: 60 } }),
+      noted(50),
+    ];
+    expect(marksOf(list)).toEqual([20, 50]);
+    expect(markersAt(list, 50).map(markerText)).toEqual(['V1 · at 50: wider', 'at 20', 'at 50']);
+    expect(markersAt(list, 60)).toEqual([]);
+    expect(markerText(noted(0, { name: '', color: 'GREEN' }))).toBe('green marker');
+    expect(markerText(noted(0, { name: '' }))).toBe('marker');
   });
 });

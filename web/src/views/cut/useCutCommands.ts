@@ -5,6 +5,7 @@ export function useCutCommands({
   step,
   edge,
   dark,
+  marker,
   zoom,
   all,
   open,
@@ -15,6 +16,8 @@ export function useCutCommands({
   step: (by: number) => void;
   edge: (way: 1 | -1) => void;
   dark: (way: 1 | -1) => void;
+  /** Null where the timeline has none. */
+  marker: ((way: 1 | -1) => void) | null;
   zoom: (by: number) => void;
   all: () => void;
   /** Null where no nested timeline lies under the playhead. */
@@ -31,6 +34,9 @@ export function useCutCommands({
   useCommand('former-event', () => edge(-1));
   useCommand('next-dark', () => dark(1), none);
   useCommand('former-dark', () => dark(-1), none);
+  const noMarker = marker ? null : 'Nobody noted anything on this timeline.';
+  useCommand('next-marker', () => marker?.(1), noMarker);
+  useCommand('former-marker', () => marker?.(-1), noMarker);
   useCommand('nearer', () => zoom(1.6));
   useCommand('farther', () => zoom(1 / 1.6));
   useCommand('all-of-cut', all);
