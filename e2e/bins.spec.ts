@@ -163,3 +163,23 @@ test('of a stretch that is marked on the cut there is a pull list, to the frame'
   await page.getByRole('button', { name: 'The whole project' }).click();
   await expect.poll(() => rows.count()).toBeGreaterThan(few);
 });
+
+test('what is noted in the document stands on the cut: by a key, by its flag, in words', async ({
+  page,
+  saltglass,
+}) => {
+  await saltglass.open('cut');
+  const flags = page.getByRole('list', { name: 'markers' }).getByRole('button');
+  await expect(flags.first()).toBeVisible();
+  await page.keyboard.press('m');
+  const playhead = page.getByLabel('timecode of the playhead');
+  await expect(playhead).toHaveValue('10:00:22:10');
+  const said = page.getByRole('figure', { name: 'at the playhead' });
+  await expect(said).toContainText('the door: Ines: a wider one, if there is any');
+  await page.keyboard.press('m');
+  await expect(said).toContainText('song ends: fade under the talk');
+  await page.keyboard.press('Shift+M');
+  await expect(playhead).toHaveValue('10:00:22:10');
+  await page.getByRole('button', { name: /^marker at 10:00:22:10: the door/ }).click();
+  await expect(said).toContainText('a wider one');
+});

@@ -51,7 +51,9 @@ export const screenHelp = {
       'Go from one dark event to the next, and see where it stands and for how long.',
       'Hang the thread of an event on another recording: the evidence is shown before it is let go.',
       'Open a nested timeline in its place.',
-      'Mark a stretch by its first and last frame to hand off just that.',
+      'Mark a stretch by its first and last frame: hand off just that, or see what is to be fetched for it.',
+      'Go from one marker or comment of the document to the next: flags stand on the ruler.',
+      'Lay the version before and the one now above one another: what was added, removed, moved or trimmed, and is dark.',
     ],
   },
   handoff: {

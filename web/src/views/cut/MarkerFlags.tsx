@@ -26,7 +26,7 @@ export function MarkerFlags({
           <li key={`${first.record.start} ${first.track} ${first.name} ${first.comment}`}>
             <button
               type="button"
-              className="pointer-events-auto absolute bottom-0 h-4 w-3 -translate-x-px cursor-pointer border-l-2 border-base-content"
+              className="pointer-events-auto absolute bottom-0 h-2.5 w-3 -translate-x-px cursor-pointer border-l-2 border-base-content"
               style={{ left: Math.max(0, placeOf(sight, width, first.record.start)) }}
               aria-label={`marker at ${at}: ${text.replaceAll('\n', '; ')}`}
               title={`${at}\n${text}`}
@@ -37,7 +37,9 @@ export function MarkerFlags({
                 className="absolute top-0 left-0 h-2 w-2.5 border border-base-content"
                 style={{ background: cssColour(first.color) }}
               />
-              {flag.length > 1 && <span className="absolute top-1.5 left-1.5 text-[9px] font-bold">{flag.length}</span>}
+              {flag.length > 1 && (
+                <span className="absolute -top-0.5 left-3 text-[10px] leading-none font-bold">{flag.length}</span>
+              )}
             </button>
           </li>
         );
