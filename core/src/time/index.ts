@@ -1,5 +1,5 @@
 /** What others use of `time`. */
-export { convertFrames, rangeLength, uncoveredFrames, uniteRanges, type FrameRange } from './range.ts';
+export { convertFrames, intersectRanges, rangeLength, uncoveredFrames, uniteRanges, type FrameRange } from './range.ts';
 export {
   formatRate,
   hasDropFrame,

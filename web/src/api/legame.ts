@@ -330,7 +330,7 @@ export const api = createApi({
   }),
 });
 
-type Pictured = { readonly id: string; readonly version: string };
+export type Pictured = { readonly id: string; readonly version: string };
 /** A frame of a file, counted from its start. The version changes when the file is read anew, and the picture with it. */
 export const pictureUrl = ({ id, version }: Pictured, frame: number, width = 480): string =>
   `/api/media/${id}/picture${withQuery({ frame: String(Math.max(0, Math.round(frame))), width: String(width), v: version })}`;

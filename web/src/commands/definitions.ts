@@ -151,6 +151,13 @@ export const definitions = {
   'former-event': { title: 'Former edge of an event', keys: 'up', shown: '↑', where: 'cut' },
   'next-dark': { title: 'Next dark event', keys: 'n', shown: 'n', where: 'cut' },
   'former-dark': { title: 'Former dark event', keys: 'shift+n', shown: 'Shift n', where: 'cut' },
+  play: {
+    title: 'Play from the playhead, or stop',
+    keys: 'space',
+    shown: 'Space',
+    where: 'cut',
+    note: 'To the end of the stretch, where one is marked',
+  },
   'next-marker': { title: 'Next marker', keys: 'm', shown: 'm', where: 'cut' },
   'former-marker': { title: 'Former marker', keys: 'shift+m', shown: 'Shift m', where: 'cut' },
   nearer: {

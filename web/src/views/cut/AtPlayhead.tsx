@@ -4,18 +4,24 @@ import { statusWords } from '@legame/words/statuses';
 import { pictureUrl } from '../../api/legame.ts';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { markersAt, markerText } from './markers.ts';
+import { tipOf } from '../../commands/definitions.ts';
+import { ProblemNote } from '../../parts/ProblemNote.tsx';
+import { Player } from './playing/Player.tsx';
+import type { Playing } from './playing/usePlaying.ts';
 import { frameShown } from './beneath.ts';
 
-/** The picture of the linked file at the playhead, or why there is none. */
+/** The picture of the linked file at the playhead, or why there is none; while the cut plays, what is played. */
 export function AtPlayhead({
   recording,
   timeline,
   playhead,
+  playing,
 }: {
   /** The uppermost picture there; null where nothing lies. */
   recording: CutRecording | null;
   timeline: ShownTimeline;
   playhead: number;
+  playing: Playing;
 }) {
   const use = recording?.uses.find(
     (u) => u.timeline === timeline.id && u.record.start <= playhead && playhead < u.record.end,
@@ -27,7 +33,17 @@ export function AtPlayhead({
   return (
     <figure className="w-[230px] text-[12px]" aria-label="at the playhead">
       <div className="relative grid aspect-video place-items-center overflow-hidden rounded-[2px] border border-base-300 bg-base-100">
-        {isSeen ? (
+        {playing.run ? (
+          <Player
+            key={playing.run.start}
+            pieces={playing.run.pieces}
+            from={playing.run.start}
+            to={playing.run.end}
+            rate={timeline.rate}
+            onFrame={playing.onFrame}
+            onEnd={playing.onEnd}
+          />
+        ) : isSeen ? (
           <img
             alt={`${recording.fileName} at the playhead`}
             className="h-full w-full object-contain"
@@ -41,6 +57,12 @@ export function AtPlayhead({
           </span>
         )}
       </div>
+      <div className="float-right pt-1">
+        <button type="button" className="btn btn-plain btn-xs" title={tipOf('play')} onClick={playing.toggle}>
+          {playing.isOn ? 'Stop' : 'Play'}
+        </button>
+      </div>
+      <ProblemNote error={playing.error} />
       {recording && (
         <figcaption className="mt-1 text-quiet">
           <span className="block truncate font-mono text-base-content">{recording.fileName}</span>

@@ -17,7 +17,8 @@ import { PointPanel } from './PointPanel.tsx';
 import { rowHeight, rulerOffset, trackNames } from './RecordingRow.tsx';
 import { Recordings } from './Recordings.tsx';
 import { Ruler } from './Ruler.tsx';
-import type { Marks, Sight } from './sight.ts';
+import { usePlaying } from './playing/usePlaying.ts';
+import { stretchOf, type Marks, type Sight } from './sight.ts';
 import { clipsInSight, heightOf, inSight, type CutEvent, type Track } from './tracks.ts';
 import { placeOf, Tracks, type Shown } from './Tracks.tsx';
 import type { InHand } from './useInHand.ts';
@@ -69,6 +70,7 @@ export function Floors({
   const under = useMemo(() => pictureUnder(tracks, playhead), [tracks, playhead]);
   const { rows, inHand } = useBeneath(clips, known, hand);
   const [pointing, setPointing] = useState<{ clipId: string; to: Beneath } | null>(null);
+  const playing = usePlaying(projectId, timeline, { playhead, stretch: stretchOf(marks), onPlayhead });
   const tracksHeight = heightOf(tracks);
   const begin = rulerHeight + tracksHeight + headHeight;
   const rulerWidth = Math.max(120, width - rulerOffset - pictureRoom);
@@ -140,11 +142,7 @@ export function Floors({
               onClose={() => setPointing(null)}
             />
           )}
-          <AtPlayhead
-            recording={under === null ? null : (known.get(under) ?? null)}
-            timeline={timeline}
-            playhead={playhead}
-          />
+          <AtPlayhead recording={(under !== null && known.get(under)) || null} {...{ timeline, playhead, playing }} />
         </div>
       </div>
     </div>
