@@ -183,3 +183,37 @@ test('what is noted in the document stands on the cut: by a key, by its flag, in
   await page.getByRole('button', { name: /^marker at 10:00:22:10: the door/ }).click();
   await expect(said).toContainText('a wider one');
 });
+
+test('the cut plays what is linked, to the end of the marked stretch, and stops when it is told to', async ({
+  page,
+  saltglass,
+}) => {
+  await saltglass.open('cut');
+  const playhead = page.getByLabel('timecode of the playhead');
+  const at = async () => Number((await playhead.inputValue()).split(':').slice(2).join('.'));
+  const goTo = async (timecode: string) => {
+    await playhead.fill(timecode);
+    await playhead.press('Enter');
+    await playhead.blur();
+  };
+  const figure = page.getByRole('figure', { name: 'at the playhead' });
+  await goTo('10:00:03:12');
+  await page.keyboard.press('o');
+  await goTo('10:00:02:12');
+  await page.keyboard.press('i');
+  await page.keyboard.press(' ');
+  await expect(figure.getByRole('button', { name: 'Stop' })).toBeVisible();
+  // It plays once it is made: a second of a film, with its sound beside it.
+  await expect(figure.locator('video').first()).toHaveJSProperty('paused', false, { timeout: 30_000 });
+  await expect(figure.getByRole('button', { name: 'Play' })).toBeVisible({ timeout: 30_000 });
+  await expect(playhead).toHaveValue('10:00:03:12');
+
+  // From there on to the end, until somebody has enough.
+  await page.keyboard.press('Shift+X');
+  await figure.getByRole('button', { name: 'Play' }).click();
+  await expect.poll(at, { timeout: 30_000 }).toBeGreaterThan(3.2);
+  await figure.getByRole('button', { name: 'Stop' }).click();
+  const stopped = await at();
+  await expect(figure.locator('video')).toHaveCount(0);
+  expect(await at()).toBe(stopped);
+});

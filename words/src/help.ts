@@ -52,6 +52,7 @@ export const screenHelp = {
       'Hang the thread of an event on another recording: the evidence is shown before it is let go.',
       'Open a nested timeline in its place.',
       'Mark a stretch by its first and last frame: hand off just that, or see what is to be fetched for it.',
+      'Play it from the playhead by Space: what is linked is seen and heard, small; what is dark is told.',
       'Go from one marker or comment of the document to the next: flags stand on the ruler.',
       'Lay the version before and the one now above one another: what was added, removed, moved or trimmed, and is dark.',
     ],
