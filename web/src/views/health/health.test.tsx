@@ -226,7 +226,7 @@ test('on paper every check stands, with what it found and what is accepted', asy
           toDo: 0,
           darkSeconds: 0,
           cutSeconds: 10,
-          statuses: { linked: 30, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0 },
+          statuses: { linked: 30, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0, unshown: 0 },
           certain: 0,
           lastAct: null,
           redoable: null,

@@ -74,7 +74,7 @@ describe('the status report', () => {
     clips: 0,
     toDo: 5,
     certain: 0,
-    statuses: { linked: 0, missing: 4, changed: 0, unreadable: 0, short: 0, parked: 1, waived: 0 },
+    statuses: { linked: 0, missing: 4, changed: 0, unreadable: 0, short: 0, parked: 1, waived: 0, unshown: 0 },
     darkSeconds: 71,
     cutSeconds: 142,
     lastAct: null,
