@@ -201,7 +201,7 @@ async function quiet(legame: Legame, project?: string): Promise<void> {
 async function putInOrder(legame: Legame): Promise<void> {
   const { bay } = legame;
   const unplugged = join(bay, '.unplugged');
-  const standing = [...drives, delivery];
+  const standing: readonly string[] = [...drives, delivery];
   // Else those of all tests before would be matched anew at each change of the drives.
   for (const { id } of await ask<{ id: string }[]>(legame, '/projects'))
     await tell(legame, 'DELETE', `/projects/${id}`, {});
@@ -216,13 +216,11 @@ async function putInOrder(legame: Legame): Promise<void> {
   for (const place of await ask<PlaceView[]>(legame, '/places'))
     if (!(drives as readonly string[]).includes(place.name)) await tell(legame, 'DELETE', `/places/${place.id}`, {});
   for (const left of readdirSync(join(bay, delivery))) rmSync(join(bay, delivery, left), { recursive: true });
+  // A drive that was added or renamed by a test that failed.
+  for (const left of readdirSync(bay))
+    if (!left.startsWith('.') && !standing.includes(left)) rmSync(join(bay, left), { recursive: true });
   await mkdir(unplugged, { recursive: true });
   await makeDemo(bay, legame.documents, () => undefined);
-  expect(
-    readdirSync(bay)
-      .filter((n) => !n.startsWith('.'))
-      .sort(),
-  ).toEqual([...standing].sort());
   const known = await ask<PlaceView[]>(legame, '/places');
   for (const name of drives) {
     const place = known.find((p) => p.name === name);

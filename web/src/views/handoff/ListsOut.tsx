@@ -1,10 +1,11 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { projectUrl } from '../../api/legame.ts';
+import { useAppSelector } from '../../app/store.ts';
 
 /** What leaves a project besides media: lists to fetch by, the status to show around, and the project itself. */
 export function ListsOut({ projectId }: { projectId: string }) {
-  const [handles, setHandles] = useState(12);
+  const [handles, setHandles] = useState(useAppSelector((state) => state.preferences.mine.handlesInFrames));
   const [of, setOf] = useState<'dark' | 'used'>('dark');
   const query = { handles: String(handles), of };
   const link = 'underline underline-offset-2';
