@@ -2,7 +2,6 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { StatusName } from '@legame/core/state';
 
 export type StatusFilter = 'to-do' | 'all' | StatusName;
-export type SortKey = 'edit' | 'status' | 'name' | 'found' | 'uses';
 
 /** What the hand is on: which clips, through which filter. Apart from what the server knows. */
 export type Selection = {
@@ -13,8 +12,6 @@ export type Selection = {
   readonly anchor: string | null;
   readonly status: StatusFilter;
   readonly text: string;
-  readonly sort: SortKey;
-  readonly descending: boolean;
 };
 
 /** As a list is before anybody chose anything. */
@@ -24,8 +21,6 @@ export const nothingChosen: Selection = {
   anchor: null,
   status: 'to-do',
   text: '',
-  sort: 'edit',
-  descending: false,
 };
 
 export const selectionSlice = createSlice({
@@ -60,16 +55,11 @@ export const selectionSlice = createSlice({
     clear: (state) => ({ ...state, ids: [], focus: null, anchor: null }),
     filterStatus: (state, { payload }: PayloadAction<StatusFilter>) => ({ ...state, status: payload }),
     filterText: (state, { payload }: PayloadAction<string>) => ({ ...state, text: payload }),
-    sortBy: (state, { payload }: PayloadAction<SortKey>) => ({
-      ...state,
-      sort: payload,
-      descending: state.sort === payload ? !state.descending : payload === 'uses',
-    }),
     restore: (_, { payload }: PayloadAction<Selection>) => payload,
     leaveProject: () => nothingChosen,
   },
 });
-export const { pick, toggle, extend, pickMany, clear, filterStatus, filterText, sortBy, restore, leaveProject } =
+export const { pick, toggle, extend, pickMany, clear, filterStatus, filterText, restore, leaveProject } =
   selectionSlice.actions;
 
 const filters: readonly string[] = [
@@ -84,17 +74,14 @@ const filters: readonly string[] = [
   'unshown',
   'linked',
 ] satisfies readonly StatusFilter[];
-const sorts: readonly string[] = ['edit', 'status', 'name', 'found', 'uses'] satisfies readonly SortKey[];
 /** More clips than this make no address that could be passed on; then the one in hand stands for all. */
 const mostInAddress = 50;
 
 /** A selection as parameters of the address; what is as usual is left out. */
-export function addressOf({ ids, focus, status, text, sort, descending }: Selection): URLSearchParams {
+export function addressOf({ ids, focus, status, text }: Selection): URLSearchParams {
   const address = new URLSearchParams();
   if (status !== nothingChosen.status) address.set('show', status);
   if (text !== '') address.set('find', text);
-  if (sort !== nothingChosen.sort) address.set('sort', sort);
-  if (descending) address.set('order', 'descending');
   const kept = ids.length <= mostInAddress ? ids : [];
   if (focus) address.set('clip', focus);
   if (kept.length > 1 || (kept.length === 1 && kept[0] !== focus)) address.set('clips', kept.join(' '));
@@ -103,7 +90,7 @@ export function addressOf({ ids, focus, status, text, sort, descending }: Select
 
 /** The reverse. What an address says that no list knows is as usual. */
 export function fromAddress(address: URLSearchParams): Selection {
-  const [show, sort] = [address.get('show') ?? '', address.get('sort') ?? ''];
+  const show = address.get('show') ?? '';
   const focus = address.get('clip');
   const ids = address.get('clips')?.split(' ').slice(0, mostInAddress) ?? (focus ? [focus] : []);
   return {
@@ -112,7 +99,5 @@ export function fromAddress(address: URLSearchParams): Selection {
     anchor: focus,
     status: filters.includes(show) ? (show as StatusFilter) : nothingChosen.status,
     text: address.get('find') ?? '',
-    sort: sorts.includes(sort) ? (sort as SortKey) : nothingChosen.sort,
-    descending: address.get('order') === 'descending',
   };
 }

@@ -3,13 +3,14 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type ReactNode } from 'react';
 import type { CommandId } from '../../commands/definitions.ts';
 import { CommandMenu } from '../../commands/CommandMenu.tsx';
-import { itemsOf, sortedBy, valuesOf, type Filters } from './arranged.ts';
+import { itemsOf, sortedBy, valuesOf } from './arranged.ts';
 import { ColumnFilter } from './ColumnFilter.tsx';
 import type { CellInHand, ClipColumn, TableSelection } from './columns.ts';
-import { ColumnsMenu } from './ColumnsMenu.tsx';
+import { ColumnsMenu, type KeptLayouts } from './ColumnsMenu.tsx';
 import { HeadRow, type Sorting } from './HeadRow.tsx';
 import { HeadingRow, neverDragged, TableRow, type UseDragged } from './TableRow.tsx';
-import { leastOf, useColumns, type TableArrangement } from './useColumns.ts';
+import type { ArrangedRows } from './useArranged.ts';
+import { leastOf, type TableArrangement } from './useColumns.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { closeRowHeight, rowHeight as usualRowHeight, useTableKeys } from './useTableKeys.ts';
 
@@ -18,47 +19,32 @@ const headHeight = 28;
 const headingHeight = 26;
 
 type Props<T> = {
-  /** Names the table, and what is remembered of its columns. */
-  readonly name: string;
   readonly label: string;
-  readonly rows: readonly T[];
+  /** Rows as `useArranged` gives them. */
+  readonly arranged: ArrangedRows<T>;
   readonly idOf: (row: T) => string;
   readonly nameOf: (row: T) => string;
   readonly columns: readonly ClipColumn<T>[];
   readonly selection: TableSelection;
-  readonly sort?: { readonly key: string; readonly descending: boolean; readonly onSort: (key: string) => void };
   readonly empty: string;
   readonly onOpen: (row: T) => void;
   /** What a right-click offers. */
   readonly menu: readonly CommandId[];
-};
-
-/** A table that is arranged, filtered and written in from outside: `rows` come as `arrangedRows` gives them. */
-type Arranged<T> = Props<T> & {
-  readonly arrangement: TableArrangement;
   readonly rowHeight?: number;
-  readonly filtering?: {
-    readonly filters: Filters;
-    /** The rows among which values are chosen. */
-    readonly among: readonly T[];
-    readonly onFilter: (column: string, values: readonly string[] | null) => void;
-  };
   readonly cell?: CellInHand;
-  readonly layouts?: ReactNode;
+  /** Arrangements that are kept under names. */
+  readonly layouts?: KeptLayouts;
   /** How rows are dragged; what takes them, and where to, is told by whoever wraps the table. */
   readonly useDragged?: UseDragged;
 };
 
 /**
- * The one table of clips: selection by pointer and keys, sorting, columns that are chosen, ordered and sized and stay
- * so. A virtual list: only the rows in sight exist, however many there are.
+ * The one table of clips: selection by pointer and keys; columns that are chosen, ordered, sized, pinned, sorted, filtered
+ * and grouped, and stay so. A virtual list: only the rows in sight exist, however many there are.
  */
-export const ClipTable = <T,>(props: Props<T>) => (
-  <ArrangedTable {...props} arrangement={useColumns(props.name, props.columns)} />
-);
-
-export function ArrangedTable<T>(props: Arranged<T>) {
-  const { label, rows, idOf, columns, selection, empty, arrangement, rowHeight: given } = props;
+export function ClipTable<T>(props: Props<T>) {
+  const { label, idOf, columns, selection, empty, rowHeight: given } = props;
+  const { rows, arrangement, filtering } = props.arranged;
   const isClose = useAppSelector((state) => state.preferences.mine.density === 'close');
   const rowHeight = given ?? (isClose ? closeRowHeight : usualRowHeight);
   const scroller = useRef<HTMLDivElement>(null);
@@ -125,9 +111,9 @@ export function ArrangedTable<T>(props: Arranged<T>) {
           table={table}
           isAll={rows.length > 0 && chosen.size >= rows.length && order.every((id) => chosen.has(id))}
           onAll={(isOn) => selection.onMany(isOn ? order : [])}
-          sorting={sortingOf(props)}
+          sorting={sortingOf(columns, arrangement)}
           styleOf={(id) => pins.get(id)}
-          filterOf={(id) => filterOf(props, id)}
+          filterOf={(id) => filterOf(columns, filtering, id)}
         />
         {rows.length === 0 && <p className="p-4 text-quiet">{empty}</p>}
         <div
@@ -178,26 +164,20 @@ export function ArrangedTable<T>(props: Arranged<T>) {
   );
 }
 
-/** Sorted by whoever gives the rows, by one key; else as the table is arranged, by any columns that have text. */
-function sortingOf<T>({ sort, columns, arrangement, filtering }: Arranged<T>): Sorting | null {
-  const of = (id: string) => columns.find((c) => c.id === id);
-  if (sort)
-    return {
-      by: [sort],
-      onSort: sort.onSort,
-      keyOf: (id) => of(id)?.meta.sortKey ?? null,
-    };
-  if (!filtering) return null;
-  return {
-    by: arrangement.now.sorts.map(({ column, descending }) => ({ key: column, descending })),
-    onSort: (column, isAdded) => arrangement.change({ sorts: sortedBy(arrangement.now.sorts, column, isAdded) }),
-    keyOf: (id) => (of(id)?.text ? id : null),
-  };
-}
+/** Sorted by any columns that have text. */
+const sortingOf = <T,>(columns: readonly ClipColumn<T>[], { now, change }: TableArrangement): Sorting => ({
+  by: now.sorts.map(({ column, descending }) => ({ key: column, descending })),
+  onSort: (column, isAdded) => change({ sorts: sortedBy(now.sorts, column, isAdded) }),
+  keyOf: (id) => (columns.find((c) => c.id === id)?.text ? id : null),
+});
 
-function filterOf<T>({ filtering, columns }: Arranged<T>, id: string): ReactNode {
+function filterOf<T>(
+  columns: readonly ClipColumn<T>[],
+  filtering: ArrangedRows<T>['filtering'],
+  id: string,
+): ReactNode {
   const column = columns.find((c) => c.id === id);
-  if (!filtering || !column?.text) return null;
+  if (!column?.text) return null;
   return (
     <ColumnFilter
       title={column.meta.title}

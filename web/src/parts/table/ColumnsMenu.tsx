@@ -1,10 +1,19 @@
 import type { Table } from '@tanstack/react-table';
 import { Columns3 } from 'lucide-react';
-import { lazy, Suspense, useState, type ReactNode } from 'react';
-import type { Arrangement } from '@legame/core/contract';
+import { lazy, Suspense, useState } from 'react';
+import type { Arrangement, TableName } from '@legame/core/contract';
 
-/** Dragging comes with a library of its own, fetched when somebody looks at the columns. */
+/** What comes with libraries of its own is fetched when somebody looks at the columns. */
 const ColumnOrder = lazy(async () => ({ default: (await import('./ColumnOrder.tsx')).ColumnOrder }));
+
+const Layouts = lazy(async () => ({ default: (await import('./Layouts.tsx')).Layouts }));
+
+/** Arrangements that are kept under names: which table of which project, and those that come with Legame. */
+export type KeptLayouts = {
+  readonly projectId: string;
+  readonly table: TableName;
+  readonly shipped: readonly { readonly name: string; readonly arrangement: Arrangement }[];
+};
 
 /** Which columns are shown, in which order, and which of them stay in sight: by ticks, and by dragging or the keys. */
 export function ColumnsMenu<T>({
@@ -18,8 +27,7 @@ export function ColumnsMenu<T>({
   arrangement: Arrangement;
   onArrange: (part: Partial<Arrangement>) => void;
   onReset: () => void;
-  /** Arrangements that are kept under names. */
-  layouts?: ReactNode;
+  layouts: KeptLayouts | undefined;
 }) {
   const [room, setRoom] = useState<number | null>(null);
   const open = room !== null;
@@ -48,7 +56,11 @@ export function ColumnsMenu<T>({
           style={{ maxHeight: Math.max(180, room) }}
           tabIndex={-1}
         >
-          {layouts}
+          {layouts && (
+            <Suspense fallback={null}>
+              <Layouts {...layouts} now={arrangement} onTake={onArrange} />
+            </Suspense>
+          )}
           {grouped.length > 0 && (
             <label className="mb-1.5 flex items-center gap-2">
               <span className="text-quiet">grouped by</span>

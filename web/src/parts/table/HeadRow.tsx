@@ -23,7 +23,7 @@ export function HeadRow<T>({
   table: Table<T>;
   isAll: boolean;
   onAll: (isOn: boolean) => void;
-  sorting: Sorting | null;
+  sorting: Sorting;
   styleOf: (columnId: string) => React.CSSProperties | undefined;
   filterOf: (columnId: string) => ReactNode;
 }) {
@@ -55,14 +55,14 @@ function Head<T>({
   filter,
 }: {
   header: Header<T, unknown>;
-  sorting: Sorting | null;
+  sorting: Sorting;
   style: React.CSSProperties | undefined;
   filter: ReactNode;
 }) {
   const { title, right } = lookOf(header.column.columnDef.meta);
-  const key = sorting?.keyOf(header.column.id) ?? null;
-  const at = sorting ? sorting.by.findIndex((s) => s.key === key) : -1;
-  const sorted = sorting?.by[at];
+  const key = sorting.keyOf(header.column.id);
+  const at = sorting.by.findIndex((s) => s.key === key);
+  const sorted = sorting.by[at];
   const pull = (event: React.PointerEvent<HTMLElement>) => {
     // A column that was never pulled is as wide as it is shown, not as the table believes.
     const cell = event.currentTarget.parentElement!;
@@ -85,7 +85,7 @@ function Head<T>({
       className={`relative flex min-w-0 items-center self-stretch ${right ? 'justify-end' : ''} ${style ? 'bg-base-100' : ''}`}
       style={style}
     >
-      {key !== null && sorting ? (
+      {key !== null ? (
         <button
           type="button"
           className="truncate hover:text-base-content"

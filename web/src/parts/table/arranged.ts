@@ -30,33 +30,37 @@ export function arrangedRows<T>(
   const by = [...(group === null ? [] : [{ column: group, descending: false }]), ...sorts].flatMap(
     ({ column, descending }) => {
       const found = columnOf.get(column);
-      return found?.text ? [comparing(found, descending)] : [];
+      return found?.text ? [{ keys: shown.map(keyOf(found)), sign: descending ? -1 : 1 }] : [];
     },
   );
   if (by.length === 0) return shown;
-  return shown.toSorted((a, b) => {
-    for (const compare of by) {
-      const order = compare(a, b);
-      if (order !== 0) return order;
+  const places = shown.map((_, place) => place);
+  places.sort((a, b) => {
+    for (const { keys, sign } of by) {
+      const [x, y] = [keys[a]!, keys[b]!];
+      if (x === y) continue;
+      // Empty cells come last, whichever way it is sorted.
+      if (x === null || y === null) return x === null ? 1 : -1;
+      return x < y ? -sign : sign;
     }
-    return 0;
+    return a - b;
   });
+  return places.map((place) => shown[place]!);
 }
 
-/** Empty cells come last, whichever way it is sorted. */
-function comparing<T>({ text, rank }: ClipColumn<T>, descending: boolean): (a: T, b: T) => number {
-  const sign = descending ? -1 : 1;
-  if (rank)
-    return (a, b) => {
-      const [x, y] = [rank(a), rank(b)];
-      if (x === null || y === null) return x === y ? 0 : x === null ? 1 : -1;
-      return sign * (x - y);
-    };
-  return (a, b) => {
-    const [x, y] = [text!(a), text!(b)];
-    if (x === '' || y === '') return x === y ? 0 : x === '' ? 1 : -1;
-    return sign * byText.compare(x, y);
-  };
+/** What a row is sorted by, made once a row: comparing texts as people read them takes more than twice as long. */
+const keyOf =
+  <T>({ text, rank }: ClipColumn<T>) =>
+  (row: T): string | number | null =>
+    rank ? rank(row) : sortKey(text!(row));
+
+const marks = /\p{M}+/gu;
+/** A text so that take 2 comes before take 10, and neither capitals nor accents matter; null where it is empty. */
+function sortKey(text: string): string | null {
+  if (text === '') return null;
+  // eslint-disable-next-line no-control-regex -- all that has neither accents nor other scripts
+  const plain = /^[\x00-\x7f]*$/.test(text) ? text : text.normalize('NFD').replace(marks, '');
+  return plain.toLowerCase().replace(/\d+/g, (digits) => digits.replace(/^0+(?=\d)/, '').padStart(12, '0'));
 }
 
 /** Rows, with a heading over each run of one value where they are grouped. */

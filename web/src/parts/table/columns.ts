@@ -8,7 +8,6 @@ export type ColumnLook = {
   readonly right?: boolean;
   /** Not shown until somebody chooses it. */
   readonly hidden?: boolean;
-  readonly sortKey?: string;
 };
 export type ClipColumn<T> = {
   readonly id: string;

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Provider } from 'react-redux';
 import { makeStore } from '../../app/store.ts';
 import { ClipTable } from './ClipTable.tsx';
+import { useArranged } from './useArranged.ts';
 import type { ClipColumn } from './columns.ts';
 
 type Thing = { readonly id: string; readonly name: string; readonly uses: number };
@@ -16,8 +17,9 @@ const things: readonly Thing[] = ['anvil', 'blower', 'cooler', 'door', 'ember'].
 const columns: readonly ClipColumn<Thing>[] = [
   {
     id: 'name',
-    meta: { title: 'Name', width: '1fr', sortKey: 'name' },
+    meta: { title: 'Name', width: '1fr' },
     enableHiding: false,
+    text: (thing) => thing.name,
     cell: ({ row }) => row.original.name,
   },
   { id: 'uses', meta: { title: 'Uses', width: '40px' }, cell: ({ row }) => `${row.original.uses} uses` },
@@ -28,17 +30,17 @@ const columns: readonly ClipColumn<Thing>[] = [
   },
 ];
 const opened: string[] = [];
-const sorted: string[] = [];
 
-function Table({ rows = things }: { rows?: readonly Thing[] }) {
+function Table({ rows: among = things }: { rows?: readonly Thing[] }) {
+  const arranged = useArranged('test', columns, among);
+  const { rows } = arranged;
   const [ids, setIds] = useState<readonly string[]>([]);
   const [focus, setFocus] = useState<string | null>(null);
   const order = rows.map((r) => r.id);
   return (
     <ClipTable
-      name="test"
       label="things"
-      rows={rows}
+      arranged={arranged}
       idOf={(r) => r.id}
       nameOf={(r) => r.name}
       columns={columns}
@@ -53,7 +55,6 @@ function Table({ rows = things }: { rows?: readonly Thing[] }) {
         },
         onMany: setIds,
       }}
-      sort={{ key: 'name', descending: true, onSort: (key) => sorted.push(key) }}
       empty="Nothing here."
       onOpen={(r) => opened.push(r.name)}
       menu={['pin', 'park']}
@@ -70,7 +71,6 @@ const rowOf = (name: string) => screen.getByText(name).closest('[role=row]')!;
 beforeEach(() => {
   localStorage.clear();
   opened.length = 0;
-  sorted.length = 0;
 });
 afterEach(cleanup);
 
@@ -149,13 +149,41 @@ describe('columns', () => {
     expect(screen.queryByText('4 twice')).toBeNull();
   });
 
-  test('a head that sorts says how it is sorted, and asks to', async () => {
+  test('a head sorts by a click, then the other way round, then not at all; it is kept, and says how it is sorted', async () => {
     show();
-    const head = screen.getByRole('columnheader', { name: /Name/ });
-    expect(head.getAttribute('aria-sort')).toBe('descending');
-    await userEvent.click(within(head).getByRole('button'));
-    expect(sorted).toEqual(['name']);
+    const head = () => screen.getByRole('columnheader', { name: /Name/ });
+    const sort = () => userEvent.click(within(head()).getByRole('button', { name: /^Name/ }));
+    const names = () =>
+      screen
+        .getAllByRole('row')
+        .map((r) => r.dataset.clip)
+        .filter(Boolean);
+    const asGiven = names();
+    await sort();
+    expect(head().getAttribute('aria-sort')).toBe('ascending');
+    const ascending = names();
+    await sort();
+    expect(head().getAttribute('aria-sort')).toBe('descending');
+    expect(names()).toEqual(ascending.toReversed());
+    cleanup();
+    show();
+    expect(names()).toEqual(ascending.toReversed());
+    await sort();
+    expect([head().getAttribute('aria-sort'), names()]).toEqual(['none', asGiven]);
+    // A column without text sorts nothing.
     expect(within(screen.getByRole('columnheader', { name: 'Uses' })).queryByRole('button')).toBeNull();
+  });
+
+  test('a column lets through what is ticked, with how many rows there are of each', async () => {
+    show();
+    await userEvent.click(screen.getByRole('button', { name: 'filter by Name' }));
+    const sheet = within(screen.getByRole('dialog', { name: 'filter by Name' }));
+    const [first] = sheet.getAllByRole('checkbox');
+    const before = screen.getAllByRole('row').length;
+    await userEvent.click(first!);
+    expect(screen.getAllByRole('row')).toHaveLength(before - 1);
+    await userEvent.click(sheet.getByRole('button', { name: 'All' }));
+    expect(screen.getAllByRole('row')).toHaveLength(before);
   });
 
   test('what was kept of columns that are gone, or is damaged, does no harm', () => {
@@ -164,7 +192,7 @@ describe('columns', () => {
       JSON.stringify({ order: ['gone', 'uses'], hidden: ['gone'], widths: {} }),
     );
     show();
-    expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['', 'Uses', 'Name ↓']);
+    expect(screen.getAllByRole('columnheader').map((h) => h.textContent)).toEqual(['', 'Uses', 'Name']);
     cleanup();
     localStorage.setItem('legame.columns.test', '{"order": 3');
     show({ rows: [] });

@@ -25,8 +25,7 @@ import { runCommand } from '../../commands/useCommand.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { saveAs } from '../../parts/saveAs.ts';
 import { cellsOf } from '../../parts/table/arranged.ts';
-import { ArrangedTable } from '../../parts/table/ClipTable.tsx';
-import { Layouts } from '../../parts/table/Layouts.tsx';
+import { ClipTable } from '../../parts/table/ClipTable.tsx';
 import type { UseDragged } from '../../parts/table/TableRow.tsx';
 import { clear, pickMany } from '../../session/selection.ts';
 import { BinDialogs, type Asked } from './BinDialogs.tsx';
@@ -82,7 +81,7 @@ export function BinsView() {
 function OpenBin({ projectId, data }: { projectId: string; data: BinData }) {
   const dispatch = useAppDispatch();
   const shown = useShownRows(data);
-  const { bin, root, rows, chosen, columns, shownColumns, arrangement, selection } = shown;
+  const { bin, root, rows, chosen, columns, shownColumns, selection } = shown;
   const [asked, setAsked] = useState<Asked>(null);
   const [cell, setCell] = useState<{ column: string | null; isWriting: boolean }>({ column: null, isWriting: false });
   const column = shownColumns.find((c) => c.id === cell.column) ?? shownColumns.find((c) => c.canWrite);
@@ -149,11 +148,10 @@ function OpenBin({ projectId, data }: { projectId: string; data: BinData }) {
             titleOf={(id) => columns.find((c) => c.id === id)?.meta.title.toLowerCase() ?? id}
             onShow={({ ids }) => dispatch(pickMany(ids))}
           />
-          <ArrangedTable
-            {...{ rows, columns, selection, arrangement, idOf, nameOf, rowHeight, menu, useDragged }}
-            name="bins"
+          <ClipTable
+            {...{ columns, selection, idOf, nameOf, rowHeight, menu, useDragged }}
             label={`clips of ${title}`}
-            filtering={{ filters: shown.filters, among: shown.among, onFilter: shown.onFilter }}
+            arranged={shown.arranged}
             cell={{
               column: column?.id ?? null,
               isWriting: cell.isWriting,
@@ -161,15 +159,7 @@ function OpenBin({ projectId, data }: { projectId: string; data: BinData }) {
               onWrite: toWrite,
               onWritten: commands.write,
             }}
-            layouts={
-              <Layouts
-                projectId={projectId}
-                table="bins"
-                shipped={shippedLayouts(columns)}
-                now={arrangement.now}
-                onTake={arrangement.change}
-              />
-            }
+            layouts={{ projectId, table: 'bins', shipped: shippedLayouts(columns) }}
             empty={
               shown.inside.length > 0
                 ? 'No clip of this bin passes the filters.'

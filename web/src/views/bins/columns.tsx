@@ -5,6 +5,7 @@ import { binText } from '@legame/words/bins';
 import { bytes, clock, timecode } from '@legame/words/numbers';
 import { statusWords } from '@legame/words/statuses';
 import type { ClipColumn, ColumnLook } from '../../parts/table/columns.ts';
+import { layoutOf } from '../../parts/table/useArranged.ts';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import type { BinRow } from './binRows.ts';
 import { LabelMark } from './LabelMark.tsx';
@@ -142,17 +143,7 @@ export function binColumns(labels: readonly Label[], written: readonly string[])
 
 /** Arrangements that come with Legame. */
 export function shippedLayouts(columns: readonly Column[]): { name: string; arrangement: Arrangement }[] {
-  const of = (name: string, ...shown: string[]) => ({
-    name,
-    arrangement: {
-      order: [...shown, ...columns.map((c) => c.id).filter((id) => !shown.includes(id))],
-      hidden: columns.map((c) => c.id).filter((id) => !shown.includes(id)),
-      widths: {},
-      pinned: [],
-      sorts: [],
-      group: null,
-    },
-  });
+  const of = (name: string, ...shown: string[]) => layoutOf(columns, name, shown);
   const [scene, take, circled, notes] = notedColumns.map(notedId) as [string, string, string, string];
   return [
     of('Identity', 'label', 'name', 'reel', 'start', 'end', 'length', scene, take, circled, notes, 'bin'),

@@ -3,8 +3,7 @@ import { useSearchParams } from 'react-router';
 import { binTree, type BinPath } from '@legame/core/bins';
 import type { BinClip, Bins, ClipRow } from '@legame/core/contract';
 import { useAppSelector } from '../../app/store.ts';
-import { arrangedRows, type Filters } from '../../parts/table/arranged.ts';
-import { useColumns } from '../../parts/table/useColumns.ts';
+import { useArranged } from '../../parts/table/useArranged.ts';
 import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import { binAddress } from '../../session/bin.ts';
 import { binRows, findingsIn, inBin, matches, type BinRow } from './binRows.ts';
@@ -18,11 +17,9 @@ export function useShownRows({ clips, said, desk }: BinData) {
   const opened = address.getAll('bin').join('\0');
   const bin = useMemo<BinPath>(() => (opened === '' ? [] : opened.split('\0')), [opened]);
   const [text, setText] = useState('');
-  const [filters, setFilters] = useState<Filters>({});
   const [areGathered, setGathered] = useState(true);
 
   const columns = useMemo(() => binColumns(desk.labels, desk.columns), [desk.labels, desk.columns]);
-  const arrangement = useColumns('bins', columns);
   const all = useMemo(() => binRows(clips, said, areGathered), [clips, said, areGathered]);
   const root = useMemo(
     () =>
@@ -37,10 +34,8 @@ export function useShownRows({ clips, said, desk }: BinData) {
     const wanted = text.trim().toLowerCase();
     return wanted === '' ? inside : inside.filter((row) => matches(row, wanted));
   }, [inside, text]);
-  const rows = useMemo(
-    () => arrangedRows(among, columns, arrangement.now, filters),
-    [among, columns, arrangement.now, filters],
-  );
+  const arranged = useArranged('bins', columns, among);
+  const { rows, arrangement } = arranged;
   const { order, hidden } = arrangement.now;
   const shownColumns = useMemo(
     () => order.filter((id) => !hidden.includes(id)).flatMap((id) => columns.find((c) => c.id === id) ?? []),
@@ -58,10 +53,8 @@ export function useShownRows({ clips, said, desk }: BinData) {
   }, [rows, selection.ids]);
   return {
     ...{ bin, root, inside, among, rows, columns, shownColumns, arrangement, findings, selection, chosen },
-    ...{ text, setText, areGathered, setGathered, filters },
+    ...{ text, setText, areGathered, setGathered, arranged },
     open: (to: BinPath) => setAddress(binAddress(to), { replace: true }),
-    onFilter: (id: string, values: readonly string[] | null) =>
-      setFilters(({ [id]: _, ...others }) => (values === null ? others : { ...others, [id]: values })),
   };
 }
 

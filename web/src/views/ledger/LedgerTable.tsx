@@ -1,21 +1,35 @@
 import type { ClipRow } from '@legame/core/contract';
 import type { CommandId } from '../../commands/definitions.ts';
 import { runCommand } from '../../commands/useCommand.ts';
-import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { ClipTable } from '../../parts/table/ClipTable.tsx';
+import { layoutOf, useArranged, type ArrangedRows } from '../../parts/table/useArranged.ts';
 import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import type { ClipColumn } from '../../parts/table/columns.ts';
-import { sortBy, type SortKey } from '../../session/selection.ts';
-import { clock } from '@legame/words/numbers';
-import { statusSentence } from '@legame/words/statuses';
+import { capital, clock } from '@legame/words/numbers';
+import { statusSentence, statusWords, whySentence } from '@legame/words/statuses';
 import { OnStorage, Remembered } from './cells.tsx';
+import { foundPath, statusRank } from './rows.ts';
+
+/** A column that says one thing in words, not shown until somebody wants it. */
+const told = (id: string, title: string, width: string, text: (row: ClipRow) => string): ClipColumn<ClipRow> => ({
+  id,
+  meta: { title, width, hidden: true },
+  text,
+  cell: ({ row: { original } }) => (
+    <span className="block truncate" title={text(original)}>
+      {text(original)}
+    </span>
+  ),
+});
 
 const columns: readonly ClipColumn<ClipRow>[] = [
   {
     id: 'status',
-    meta: { title: 'Status', width: '104px', narrow: '24px', sortKey: 'status' },
+    meta: { title: 'Status', width: '104px', narrow: '24px' },
+    text: ({ status }) => statusWords[status.status],
+    rank: statusRank,
     cell: ({ row: { original } }) => (
       <span title={statusSentence(original.status)}>
         <StatusMark status={original.status.status} />
@@ -24,8 +38,9 @@ const columns: readonly ClipColumn<ClipRow>[] = [
   },
   {
     id: 'remembered',
-    meta: { title: 'The edit remembers', width: 'minmax(140px,1fr)', narrow: 'minmax(100px,1fr)', sortKey: 'name' },
+    meta: { title: 'The edit remembers', width: 'minmax(140px,1fr)', narrow: 'minmax(100px,1fr)' },
     enableHiding: false,
+    text: (row) => row.fileName,
     cell: ({ row: { original } }) => <Remembered row={original} />,
   },
   {
@@ -35,29 +50,48 @@ const columns: readonly ClipColumn<ClipRow>[] = [
   },
   {
     id: 'found',
-    meta: { title: 'On the storage', width: 'minmax(140px,1.1fr)', narrow: 'minmax(100px,1.1fr)', sortKey: 'found' },
+    meta: { title: 'On the storage', width: 'minmax(140px,1.1fr)', narrow: 'minmax(100px,1.1fr)' },
+    text: foundPath,
     cell: ({ row: { original } }) => <OnStorage row={original} />,
   },
   {
     id: 'uses',
-    meta: { title: 'uses', width: '38px', narrow: '28px', right: true, sortKey: 'uses' },
+    meta: { title: 'uses', width: '38px', narrow: '28px', right: true },
+    text: (row) => String(row.uses),
+    rank: (row) => row.uses,
     cell: ({ row: { original } }) => <span className="font-mono">{original.uses}</span>,
   },
   {
     id: 'screen-time',
     meta: { title: 'Screen time', width: '76px', right: true, hidden: true },
+    text: (row) => clock(row.usedSeconds),
+    rank: (row) => row.usedSeconds,
     cell: ({ row: { original } }) => <span className="font-mono">{clock(original.usedSeconds)}</span>,
   },
   {
     id: 'bin',
     meta: { title: 'Bin', width: 'minmax(80px,0.5fr)', hidden: true },
+    text: (row) => row.bin.join(' › '),
     cell: ({ row: { original } }) => <span className="block truncate">{original.bin.join(' › ')}</span>,
   },
   {
     id: 'clip-name',
     meta: { title: 'Clip name', width: 'minmax(90px,0.6fr)', hidden: true },
+    text: (row) => row.name,
     cell: ({ row: { original } }) => <span className="block truncate font-mono">{original.name}</span>,
   },
+  told('reel', 'Reel', '76px', (row) => row.reel ?? ''),
+  told('folder', 'Remembered folder', 'minmax(90px,0.6fr)', (row) => row.folder),
+  told('why', 'Why', 'minmax(120px,0.8fr)', (row) => (row.why ? capital(whySentence(row.why)) : '')),
+  told('certainty', 'Certainty', '76px', (row) => row.certainty ?? ''),
+  told('kind', 'Kind', '64px', (row) => row.kind ?? ''),
+];
+/** Layouts that come with Legame. */
+const shipped = [
+  layoutOf(columns, 'Evidence', ['status', 'remembered', 'evidence', 'found', 'uses']),
+  layoutOf(columns, 'By reason', ['status', 'remembered', 'found', 'screen-time'], 'why'),
+  layoutOf(columns, 'By storage folder', ['status', 'remembered', 'evidence', 'uses'], 'found'),
+  layoutOf(columns, 'By reel', ['status', 'remembered', 'found', 'uses'], 'reel'),
 ];
 const menu: readonly CommandId[] = [
   'link-shown',
@@ -78,20 +112,29 @@ const menu: readonly CommandId[] = [
   'copy-rows',
 ];
 
+/** Clips as the ledger shows them: through the filters of its columns, sorted and grouped. */
+export const useLedgerRows = (among: readonly ClipRow[]): ArrangedRows<ClipRow> =>
+  useArranged('ledger', columns, among);
+
 /** The rows of the ledger. */
-export function LedgerTable({ rows, order }: { rows: readonly ClipRow[]; order: readonly string[] }) {
-  const { sort, descending } = useAppSelector((state) => state.selection);
-  const dispatch = useAppDispatch();
+export function LedgerTable({
+  projectId,
+  arranged,
+  order,
+}: {
+  projectId: string;
+  arranged: ArrangedRows<ClipRow>;
+  order: readonly string[];
+}) {
   return (
     <ClipTable
-      name="ledger"
       label="clips"
-      rows={rows}
+      arranged={arranged}
       idOf={(row) => row.id}
       nameOf={(row) => row.fileName}
       columns={columns}
       selection={useTableSelection(order)}
-      sort={{ key: sort, descending, onSort: (key) => dispatch(sortBy(key as SortKey)) }}
+      layouts={{ projectId, table: 'ledger', shipped: shipped }}
       empty="No clip passes this filter."
       // What there is to decide of one clip is which file it is.
       onOpen={() => runCommand('point')}

@@ -7,7 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { ProblemNote, Waiting } from '../../parts/ProblemNote.tsx';
 import { clear } from '../../session/selection.ts';
 import { ClipPanel } from './ClipPanel.tsx';
-import { LedgerTable } from './LedgerTable.tsx';
+import { LedgerTable, useLedgerRows } from './LedgerTable.tsx';
 import { LedgerTools } from './LedgerTools.tsx';
 import type { Preview } from './preview.ts';
 import { prepareRows, shownRows } from './rows.ts';
@@ -28,7 +28,10 @@ export function LedgerView() {
   const [preview, setPreview] = useState<Preview>(null);
 
   useEffect(() => prepareRows(clips.data ?? []), [clips.data]);
-  const rows = useMemo(() => shownRows(clips.data ?? [], selection), [clips.data, selection]);
+  const { status, text } = selection;
+  const among = useMemo(() => shownRows(clips.data ?? [], { status, text }), [clips.data, status, text]);
+  const arranged = useLedgerRows(among);
+  const { rows } = arranged;
   const order = useMemo(() => rows.map((row) => row.id as string), [rows]);
   const chosen = useMemo(() => {
     const ids = new Set(selection.ids);
@@ -85,7 +88,7 @@ export function LedgerView() {
       <LedgerTools rows={clips.data} onPreview={setPreview} />
       {chosen.length > 1 && <SelectionActs chosen={chosen} hidden={hidden} />}
       <ProblemNote error={failed.error} onClose={failed.onClose} />
-      <LedgerTable rows={rows} order={order} />
+      <LedgerTable projectId={projectId} arranged={arranged} order={order} />
     </ListAndPanel>
   );
 }

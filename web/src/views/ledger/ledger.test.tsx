@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { cleanup, render, screen, waitFor } from '@testing-library/react';
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
@@ -7,7 +7,7 @@ import type { ClipRow } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
 import { clipRow as row, memberOf } from '../../testing/rows.ts';
 import { LedgerView } from './LedgerView.tsx';
-import { asText, nextNeedingHand, shownRows } from './rows.ts';
+import { asText, nextNeedingHand, shownRows, statusRank } from './rows.ts';
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 const found = (n: number) => ({
@@ -30,10 +30,10 @@ const rows = [
   row(4, 'slate.mov', 'waived'),
   row(5, 'gone.mov', 'missing', { why: { code: 'gone' }, reel: 'Z9' }),
 ];
-const view = { status: 'all', text: '', sort: 'edit', descending: false } as const;
+const view = { status: 'all', text: '' } as const;
 
 describe('rows', () => {
-  test('filters by what is to do, by status and by text, and sorts', () => {
+  test('filters by what is to do, by status and by text; what there is to do comes first', () => {
     expect(shownRows(rows, { ...view, status: 'to-do' }).map((r) => r.fileName)).toEqual([
       'bowl.mov',
       'pair.mov',
@@ -41,8 +41,7 @@ describe('rows', () => {
     ]);
     expect(shownRows(rows, { ...view, status: 'waived' }).map((r) => r.fileName)).toEqual(['slate.mov']);
     expect(shownRows(rows, { ...view, text: 'z9' }).map((r) => r.fileName)).toEqual(['gone.mov']);
-    expect(shownRows(rows, { ...view, sort: 'uses', descending: true })[0]!.fileName).toBe('gone.mov');
-    expect(shownRows(rows, { ...view, sort: 'status' }).at(-1)!.fileName).toBe('slate.mov');
+    expect(rows.toSorted((a, b) => statusRank(a) - statusRank(b)).at(-1)!.fileName).toBe('slate.mov');
     expect(rows[0]!.fileName).toBe('bowl.mov');
   });
 
@@ -144,6 +143,36 @@ describe('the ledger', () => {
         links: [{ clipId: uuid(1), mediaFileId: uuid(51) }],
       }),
     );
+  });
+
+  test('is sorted by a head, through a column’s filter, and grouped; what is not shown is not selected with the rest', async () => {
+    open();
+    const user = userEvent.setup();
+    await user.click(await screen.findByRole('button', { name: 'All 5' }));
+    const names = () =>
+      screen
+        .getAllByRole('row')
+        .map((r) => r.dataset.clip)
+        .filter(Boolean);
+    await user.click(screen.getByRole('button', { name: /^The edit remembers/ }));
+    expect(names()).toEqual(['bowl.mov', 'door.mov', 'gone.mov', 'pair.mov', 'slate.mov']);
+    // By what is to do, not by the alphabet of the words.
+    await user.click(screen.getByRole('button', { name: /^Status/ }));
+    expect(names().at(-1)).toBe('slate.mov');
+    await user.click(screen.getByRole('button', { name: 'filter by Status' }));
+    const sheet = within(screen.getByRole('dialog', { name: 'filter by Status' }));
+    await user.click(sheet.getByRole('checkbox', { name: /Missing 3/ }));
+    expect(names()).toEqual(['door.mov', 'slate.mov']);
+    await user.click(screen.getByLabelText('select all shown'));
+    expect(screen.getAllByRole('row', { selected: true }).map((r) => r.dataset.clip)).toEqual([
+      'door.mov',
+      'slate.mov',
+    ]);
+
+    await user.click(screen.getByRole('button', { name: 'columns' }));
+    await user.selectOptions(screen.getByLabelText('grouped by'), 'Status');
+    expect(screen.getByText('Waived', { selector: '[role=row] *' })).toBeTruthy();
+    localStorage.clear();
   });
 
   test('Shift extends the selection by the order shown', async () => {

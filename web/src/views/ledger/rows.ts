@@ -13,19 +13,15 @@ const statusOrder: readonly StatusName[] = [
   'unshown',
 ];
 
-/** What of a row is searched and sorted by, in small letters; made once a row, for a keystroke goes through all of them. */
-type Keys = { readonly text: string; readonly name: string; readonly found: string };
-const keys = new WeakMap<ClipRow, Keys>();
+/** What of a row is searched, in small letters; made once a row, for a keystroke goes through all of them. */
+const texts = new WeakMap<ClipRow, string>();
 
-function keysOf(row: ClipRow): Keys {
-  const known = keys.get(row);
-  if (known) return known;
-  const made = {
-    text: `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.bin.join(' ')} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`.toLowerCase(),
-    name: row.fileName.toLowerCase(),
-    found: foundPath(row).toLowerCase(),
-  };
-  keys.set(row, made);
+function textOf(row: ClipRow): string {
+  const known = texts.get(row);
+  if (known !== undefined) return known;
+  const made =
+    `${row.fileName} ${row.name} ${row.reel ?? ''} ${row.folder} ${row.bin.join(' ')} ${row.candidate?.name ?? ''} ${row.tied?.name ?? ''}`.toLowerCase();
+  texts.set(row, made);
   return made;
 }
 
@@ -34,44 +30,26 @@ export function prepareRows(rows: readonly ClipRow[]): () => void {
   let at = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const some = () => {
-    for (const until = Math.min(rows.length, at + 500); at < until; at += 1) keysOf(rows[at]!);
+    for (const until = Math.min(rows.length, at + 500); at < until; at += 1) textOf(rows[at]!);
     if (at < rows.length) timer = setTimeout(some, 10);
   };
   timer = setTimeout(some, 200);
   return () => clearTimeout(timer);
 }
 
-/** The rows that the filter lets through, in the order asked for. */
-export function shownRows(
-  rows: readonly ClipRow[],
-  { status, text, sort, descending }: Pick<Selection, 'status' | 'text' | 'sort' | 'descending'>,
-): ClipRow[] {
+/** The rows that the filter lets through. */
+export function shownRows(rows: readonly ClipRow[], { status, text }: Pick<Selection, 'status' | 'text'>): ClipRow[] {
   const wanted = text.trim().toLowerCase();
-  const filtered = rows.filter(
+  return rows.filter(
     (row) =>
       (status === 'all' || (status === 'to-do' ? isDark(row.status.status) : row.status.status === status)) &&
-      (!wanted || keysOf(row).text.includes(wanted)),
+      (!wanted || textOf(row).includes(wanted)),
   );
-  if (sort === 'edit') return descending ? filtered.reverse() : filtered;
-  const sign = descending ? -1 : 1;
-  return filtered.sort((a, b) => sign * compare(a, b, sort));
 }
 
-const order = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 const rankOf = new Map(statusOrder.map((status, i) => [status, i]));
-
-function compare(a: ClipRow, b: ClipRow, sort: Exclude<Selection['sort'], 'edit'>): number {
-  switch (sort) {
-    case 'status':
-      return rankOf.get(a.status.status)! - rankOf.get(b.status.status)!;
-    case 'name':
-      return order(keysOf(a).name, keysOf(b).name);
-    case 'found':
-      return order(keysOf(a).found, keysOf(b).found);
-    case 'uses':
-      return a.uses - b.uses;
-  }
-}
+/** By what is to do first. */
+export const statusRank = ({ status }: ClipRow): number => rankOf.get(status.status)!;
 
 export const foundPath = (row: ClipRow): string => {
   const found = row.tied ?? row.candidate;

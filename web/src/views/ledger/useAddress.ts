@@ -6,7 +6,7 @@ import { addressOf, fromAddress, restore } from '../../session/selection.ts';
 const settleMs = 250;
 
 /**
- * Filter, order and selection stand in the address, so that a reload, a bookmark and a colleague see the same rows. What
+ * Filter and selection stand in the address, so that a reload, a bookmark and a colleague see the same rows. What
  * the address says when the screen opens holds; from then on it follows what is chosen.
  */
 export function useAddress(): void {

@@ -7,10 +7,11 @@ import { acts } from '../../api/acts.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { useTableSelection } from '../../parts/table/useTableSelection.ts';
+import { useArranged } from '../../parts/table/useArranged.ts';
 import { ClipTable } from '../../parts/table/ClipTable.tsx';
 import { pickMany } from '../../session/selection.ts';
 import { BenchPanel } from './BenchPanel.tsx';
-import { benchColumns } from './benchColumns.tsx';
+import { benchColumns, shippedLayouts } from './benchColumns.tsx';
 import type { Draft } from './drafts.ts';
 
 type Shown = 'apart' | 'read-otherwise' | 'all';
@@ -29,7 +30,9 @@ export function TimecodeView() {
   const apart = useMemo(() => all.filter((r) => r.apart), [all]);
   const otherwise = useMemo(() => all.filter((r) => r.interpretation), [all]);
   const filter = shown ?? (apart.length > 0 ? 'apart' : 'all');
-  const rows = filter === 'apart' ? apart : filter === 'read-otherwise' ? otherwise : all;
+  const among = filter === 'apart' ? apart : filter === 'read-otherwise' ? otherwise : all;
+  const arranged = useArranged('timecode', columns, among);
+  const { rows } = arranged;
   const order = useMemo(() => rows.map((r) => r.clipId as string), [rows]);
   const selection = useTableSelection(order);
   // Nothing is done to what is filtered away.
@@ -77,9 +80,9 @@ export function TimecodeView() {
         <span className="ml-auto text-quiet">Edit and files stay as they are; only how they are counted changes.</span>
       </div>
       <ClipTable
-        name="timecode"
         label="timecode"
-        rows={rows}
+        arranged={arranged}
+        layouts={{ projectId, table: 'timecode', shipped: shippedLayouts(columns) }}
         idOf={(row) => row.clipId}
         nameOf={(row) => row.clipName}
         columns={columns}

@@ -2,7 +2,9 @@ import type { BenchRow } from '@legame/core/contract';
 import { formatRate } from '@legame/core/time';
 import { displacementWords, interpretationWords } from '@legame/words/causes';
 import { timecode } from '@legame/words/numbers';
+import { statusWords } from '@legame/words/statuses';
 import type { ClipColumn } from '../../parts/table/columns.ts';
+import { layoutOf } from '../../parts/table/useArranged.ts';
 import { countedNow, draftFor, heldRange, rangeOf, uncoveredWhen, type Draft } from './drafts.ts';
 
 /** What the edit counts from beside what the file carries; selected rows show what a draft would make of them. */
@@ -13,35 +15,88 @@ export function benchColumns(draft: Draft | null, chosen: ReadonlySet<string>): 
       id: 'clip',
       meta: { title: 'Clip', width: 'minmax(120px,1fr)' },
       enableHiding: false,
+      text: (row) => row.clipName,
       cell: ({ row: { original } }) => <ClipName row={original} />,
     },
     {
       id: 'edit',
       meta: { title: 'The edit starts', width: '104px' },
+      text: editStart,
       cell: ({ row: { original } }) => <EditStart row={original} />,
     },
     {
       id: 'counted',
       meta: { title: 'Counted as', width: '124px' },
+      text: countedAs,
       cell: ({ row: { original } }) => <CountedAs row={original} draft={draftOf(original)} />,
     },
     {
       id: 'file',
       meta: { title: 'The file starts', width: '104px' },
+      text: fileStart,
       cell: ({ row: { original } }) => <FileStart row={original} />,
     },
     {
       id: 'apart',
       meta: { title: 'Apart', width: '104px' },
+      text: apartText,
       cell: ({ row: { original } }) => <Apart row={original} />,
     },
     {
       id: 'uncovered',
       meta: { title: 'Uncovered', width: '72px', right: true },
+      text: (row) => String(row.uncoveredInFrames ?? ''),
+      rank: (row) => row.uncoveredInFrames,
       cell: ({ row: { original } }) => <Uncovered row={original} draft={draftOf(original)} />,
     },
+    told('reel', 'Reel', '76px', (row) => row.reel ?? ''),
+    told('rate', 'Rate', '60px', (row) => formatRate(row.stated.rate)),
+    told('folder', 'Folder of the file', 'minmax(100px,0.7fr)', ({ file }) =>
+      file ? [file.placeName, file.folder].filter(Boolean).join('/') : '',
+    ),
+    told('status', 'Status', '84px', (row) => statusWords[row.status.status]),
   ];
 }
+
+/** A column that says one thing in words, not shown until somebody wants it. */
+const told = (id: string, title: string, width: string, text: (row: BenchRow) => string): ClipColumn<BenchRow> => ({
+  id,
+  meta: { title, width, hidden: true },
+  text,
+  cell: ({ row: { original } }) => (
+    <span className="block truncate font-mono" title={text(original)}>
+      {text(original)}
+    </span>
+  ),
+});
+
+/** Layouts that come with Legame. */
+export const shippedLayouts = (columns: readonly ClipColumn<BenchRow>[]) => {
+  const usual = ['clip', 'edit', 'counted', 'file', 'apart', 'uncovered'];
+  return [
+    layoutOf(columns, 'Side by side', usual),
+    layoutOf(columns, 'By what is apart', usual, 'apart'),
+    layoutOf(columns, 'By reel', usual, 'reel'),
+    layoutOf(columns, 'By folder', usual, 'folder'),
+  ];
+};
+
+function editStart({ stated }: BenchRow): string {
+  const range = rangeOf(stated);
+  return range ? timecode(range.start, stated.rate, stated.counting) : '';
+}
+
+const countedAs = ({ interpretation, stated }: BenchRow): string =>
+  interpretation ? interpretationWords(interpretation, stated.rate) : 'as stated';
+
+function fileStart(row: BenchRow): string {
+  const now = countedNow(row);
+  const held = heldRange(row, now);
+  return held ? timecode(held.start, now.rate, now.counting) : '';
+}
+
+const apartText = (row: BenchRow): string =>
+  row.apart ? displacementWords(row.apart, countedNow(row).rate) : row.file ? 'alike' : '';
 
 const ClipName = ({ row }: { row: BenchRow }) => (
   <>
@@ -97,13 +152,7 @@ function FileStart({ row }: { row: BenchRow }) {
 }
 
 const Apart = ({ row }: { row: BenchRow }) => (
-  <span className="font-mono text-[12px]!">
-    {row.apart ? (
-      displacementWords(row.apart, countedNow(row).rate)
-    ) : (
-      <span className="text-quiet">{row.file ? 'alike' : ''}</span>
-    )}
-  </span>
+  <span className={`font-mono text-[12px]! ${row.apart ? '' : 'text-quiet'}`}>{apartText(row)}</span>
 );
 
 function Uncovered({ row, draft }: Drafted) {
