@@ -40,6 +40,7 @@ export const screenHelp = {
       'Link all that is certain in one act; what is only likely is linked after you have seen its evidence.',
       'Point a clip at a file by hand, and carry the same step over to every clip that it fits.',
       'Drop files or a folder from your computer onto the page: it says which dark clips they are for, or which folder has to be a place first.',
+      'Columns sort, with Shift by several, and filter by value; grouped by reason, reel or folder, rows show what belongs together.',
       'Pin a link that no rule may change; park what can wait; waive what needs no media, with the reason.',
       'Match rules say of each attribute whether it must agree, counts, or is ignored; they show what they would change first.',
     ],

@@ -171,7 +171,8 @@ describe('the ledger', () => {
 
     await user.click(screen.getByRole('button', { name: 'columns' }));
     await user.selectOptions(screen.getByLabelText('grouped by'), 'Status');
-    expect(screen.getByText('Waived', { selector: '[role=row] *' })).toBeTruthy();
+    // A heading over each, beside what the rows and the chips say.
+    expect(screen.getAllByText('Waived').length).toBeGreaterThan(2);
     localStorage.clear();
   });
 
