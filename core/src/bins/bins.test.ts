@@ -10,6 +10,8 @@ import {
   checkBin,
   faultOf,
   gatherClips,
+  binsAfter,
+  emptyBins,
   faultOfMove,
   isWithin,
   movedPath,
@@ -307,5 +309,47 @@ describe('one clip in several documents', () => {
       ['another path'],
       ['another bin'],
     ]);
+  });
+});
+
+describe('bins that hold nothing', () => {
+  const bin = (key: string, parentKey: string | null = null) => ({ key, name: key, parentKey });
+  const of = (...keys: (string | null)[]) => keys.map((binKey) => ({ binKey }));
+
+  test('are those without a clip in them, or in what they hold', () => {
+    const bins = [
+      bin('day 1'),
+      bin('cam A', 'day 1'),
+      bin('cam B', 'day 1'),
+      bin('day 2'),
+      bin('sound', 'day 2'),
+      bin(' '),
+    ];
+    expect(emptyBins(bins, of('cam A', null, 'gone'))).toEqual([['day 1', 'cam B'], ['day 2'], ['day 2', 'sound']]);
+    expect(emptyBins(bins, of('sound', 'cam B', 'cam A'))).toEqual([]);
+    expect(emptyBins([], of('x'))).toEqual([]);
+  });
+
+  test('what came to the list since an act is there after its undo, and what went stays gone', () => {
+    const [a, b, c, d] = [['a'], ['b'], ['c'], ['d']];
+    // The act made b; then c came, and a went.
+    expect(binsAfter([b, c], [a], [a, b])).toEqual([b, c]);
+    expect(binsAfter([b, c], [a, b], [a])).toEqual([c]);
+    expect(binsAfter([c, d], [a, b], [b, a, d])).toEqual([c, d]);
+    const some = fc.uniqueArray(fc.constantFrom<BinPath>(['a'], ['b'], ['c'], ['a', 'b'], ['d']), {
+      selector: (path) => JSON.stringify(path),
+    });
+    fc.assert(
+      fc.property(some, some, some, (from, to, now) => {
+        // Nothing happened meanwhile: as it is wanted, in its order.
+        expect(binsAfter(from, from, to)).toEqual(to);
+        const key = (list: readonly BinPath[]) => list.map((path) => JSON.stringify(path));
+        const after = key(binsAfter(now, from, to));
+        expect(new Set(after).size).toBe(after.length);
+        for (const path of key(now)) if (!key(from).includes(path)) expect(after).toContain(path);
+        for (const path of key(to)) if (!key(from).includes(path)) expect(after).toContain(path);
+        for (const path of key(from)) if (!key(to).includes(path)) expect(after).not.toContain(path);
+      }),
+    );
   });
 });

@@ -20,6 +20,8 @@ export {
   binKey,
   binTree,
   faultOf,
+  binsAfter,
+  emptyBins,
   faultOfMove,
   isSameBin,
   isWithin,

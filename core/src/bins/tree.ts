@@ -55,6 +55,32 @@ export function pathsOfBins(bins: readonly Bin[]): ReadonlyMap<string, BinPath> 
   return new Map(bins.map((bin) => [bin.key, pathOf(bin, 1)]));
 }
 
+/** The bins of a document that hold nothing, in themselves or in what they hold; those that no bin can be called are left out. */
+export function emptyBins(bins: readonly Bin[], clips: readonly { readonly binKey: string | null }[]): BinPath[] {
+  const paths = pathsOfBins(bins);
+  const holding = new Set(
+    clips.flatMap(({ binKey: key }) => {
+      const path = paths.get(key ?? '') ?? [];
+      return path.map((_, i) => binKey(path.slice(0, i + 1)));
+    }),
+  );
+  return [...paths.values()].filter((path) => faultOf(path) === null && !holding.has(binKey(path)));
+}
+
+/**
+ * A list of bins after an act that made `from` into `to` is done, or undone: what it did to the list, and nothing of what
+ * others did to it meanwhile.
+ */
+export function binsAfter(now: readonly BinPath[], from: readonly BinPath[], to: readonly BinPath[]): BinPath[] {
+  const keys = (bins: readonly BinPath[]) => new Set(bins.map(binKey));
+  const [had, has] = [keys(from), keys(to)];
+  // As it was left: in the order in which it is wanted.
+  if (now.length === from.length && now.every((bin, i) => binKey(bin) === binKey(from[i]!))) return [...to];
+  const kept = now.filter((bin) => !had.has(binKey(bin)) || has.has(binKey(bin)));
+  const there = keys(kept);
+  return [...kept, ...to.filter((bin) => !had.has(binKey(bin)) && !there.has(binKey(bin)))];
+}
+
 /** All bins of a project as a tree in the order of their names, counted by number and not by digit. */
 export function binTree(own: readonly BinPath[], clips: readonly BinPath[]): BinNode {
   type Making = { path: BinPath; clips: number; bins: Map<string, Making> };

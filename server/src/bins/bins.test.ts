@@ -15,7 +15,7 @@ import type {
 import type { ProjectId } from '@legame/core/model';
 import { differingRows } from '../clips/renewal.ts';
 import { clientOf } from '../testing/client.ts';
-import { event, makeList, pal } from '../testing/edits.ts';
+import { clipOf, event, makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
 
@@ -120,6 +120,38 @@ test('a bin of a document that is renamed is not there under both names', async 
   expect((await bins()).bins).toEqual([]);
   for (let i = 0; i < 2; i += 1) await undo();
   expect((await bins()).bins).toEqual([['A001']]);
+});
+
+test('a bin in which a document has nothing is there all the same, to be renamed, taken away, and brought back', async () => {
+  const collection = (name: string, children: object[]) => ({
+    OTIO_SCHEMA: 'SerializableCollection.1',
+    name,
+    children,
+  });
+  const document = (...empty: string[]) =>
+    JSON.stringify(
+      collection('Saltglass', [
+        collection('Rushes', [clipOf('file:///Volumes/KILN/x.mov'), ...empty.map((name) => collection(name, []))]),
+      ]),
+    );
+  const other = (await client.newProject('Empty bins')) as ProjectId;
+  const own = async () => (await client.get<Bins>(`/projects/${other}/bins`)).bins.map((bin) => bin.join('/'));
+  const does = (path: string, body: object) => client.post(`/projects/${other}${path}`, body).expect(200);
+  await does('/bins', { bin: ['Mine'] });
+  const brought = await client.bring(other, document('Pickups', 'To come'), 'bins.otio').expect(201);
+  await house.idle();
+  expect(await own()).toEqual(expect.arrayContaining(['Mine', 'Rushes', 'Rushes/Pickups', 'Rushes/To come']));
+  // Undo of what was made before takes back that alone.
+  await does('/undo', {});
+  expect(await own()).not.toContain('Mine');
+  expect(await own()).toContain('Rushes/Pickups');
+  await does('/bins/move', { bin: ['Rushes', 'Pickups'], to: ['Pickups'] });
+  await does('/bins/remove', { bin: ['Rushes', 'To come'] });
+  // A newer version brings what is new in it, and not what somebody put elsewhere or took away.
+  const { id } = brought.body as { id: string };
+  await client.bring(other, document('Pickups', 'To come', 'Night'), 'bins.otio', { replaces: id }).expect(201);
+  await house.idle();
+  expect((await own()).sort()).toEqual(['Pickups', 'Rushes', 'Rushes/Night']);
 });
 
 test('by card, by day, by reel and by kind, each in one act; of which nothing tells stays where it lies', async () => {

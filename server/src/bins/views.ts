@@ -4,6 +4,7 @@ import type { ProjectId } from '@legame/core/model';
 import type { Looking } from '../context.ts';
 import { loadProject } from '../clips/project.ts';
 import { renewRows } from '../clips/renewal.ts';
+import { clipKeyStore } from '../stores/clipKeys.ts';
 import { clipRowStore } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { documentStore } from '../stores/documents.ts';
@@ -11,10 +12,11 @@ import { projectStore } from '../stores/projects.ts';
 
 /** What a project has of bins beside its clips: those people or documents made, labels, and columns that are written in. */
 export async function viewBins({ db }: Looking, projectId: ProjectId): Promise<Bins> {
-  const [project, documents, notes] = await Promise.all([
+  const [project, documents, notes, used] = await Promise.all([
     projectStore.getProject(db, projectId),
     documentStore.listDocuments(db, projectId),
     clipNoteStore.listNotes(db, projectId, null),
+    clipKeyStore.listBinsUsed(db, projectId),
   ]);
   const others = new Set<string>();
   const paths = new Map(documents.map((d) => [d.id as string, pathsOfBins(d.bins)]));
@@ -23,12 +25,13 @@ export async function viewBins({ db }: Looking, projectId: ProjectId): Promise<B
     noted?.bin ? [paths.get(documentId)?.get(key ?? '') ?? []] : [],
   );
   const emptied = new Set(uniteBins(left).map(binKey));
-  const ofDocuments = [...paths.values()].flatMap((known) => [...known.values()]);
+  // One that holds nothing became the project's own when the document came in.
+  const ofDocuments = uniteBins(used.map(({ documentId, binKey: key }) => paths.get(documentId)?.get(key) ?? []));
   for (const { metadata, noted } of notes)
     for (const column of [...Object.keys(metadata), ...Object.keys(noted?.values ?? {})]) others.add(column);
   for (const column of notedColumns) others.delete(column);
   return {
-    bins: [...project.bins, ...ofDocuments.filter((path) => !emptied.has(binKey(path)))],
+    bins: uniteBins([...project.bins, ...ofDocuments.filter((path) => !emptied.has(binKey(path)))]),
     labels: project.labels,
     columns: [...notedColumns, ...[...others].sort()],
   };

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { binKey, emptyBins, pathsOfBins } from '@legame/core/bins';
 import { sameClips } from '@legame/core/compare';
 import { largestDocumentInBytes, noChoices, readDocument, type Reading } from '@legame/core/formats';
 import type { Clip, DocumentId, ProjectId } from '@legame/core/model';
@@ -52,11 +53,28 @@ export async function bringIn({ db }: Looking, projectId: ProjectId, incoming: I
       ? await replaceDocument(trx, projectId, replaced.id, read, true)
       : await documentStore.insertDocument(trx, projectId, read.document);
     if (!replaced) await clipStore.insertClips(trx, projectId, id, read.clips);
+    await keepEmptyBins(trx, projectId, read, replaced);
     await startMatch(trx, projectId, project.name);
     await tell(trx, 'documents', projectId);
     await tell(trx, 'project', projectId);
     return id;
   });
+}
+
+/**
+ * Bins in which a document has nothing lie in no clip's path, so they become the project's own: somebody made them to put
+ * something there. What the version before had is left as it is by now, also where that is gone.
+ */
+async function keepEmptyBins(
+  trx: Transaction,
+  projectId: ProjectId,
+  { document, clips }: Read,
+  former: Pick<DocumentRecord, 'bins'> | null | undefined,
+): Promise<void> {
+  const { bins } = await projectStore.getProject(trx, projectId);
+  const known = new Set([...bins, ...pathsOfBins(former?.bins ?? []).values()].map(binKey));
+  const fresh = emptyBins(document.bins, clips).filter((bin) => !known.has(binKey(bin)));
+  if (fresh.length > 0) await projectStore.setBins(trx, projectId, [...bins, ...fresh]);
 }
 
 /**
@@ -79,7 +97,12 @@ async function broughtInMeanwhile(
 }
 
 /** Reads a document that is there once more, by other decisions about its reading. Links and decisions are kept. */
-export async function readAgain({ db }: Looking, id: DocumentId, reading: Reading): Promise<void> {
+export async function readAgain(
+  { db }: Looking,
+  id: DocumentId,
+  reading: Reading,
+  { isOutdated = false } = {},
+): Promise<void> {
   const document = await documentStore.getDocument(db, id);
   const project = await projectStore.getProject(db, document.projectId);
   const bytes = await documentStore.getContent(db, id);
@@ -88,6 +111,7 @@ export async function readAgain({ db }: Looking, id: DocumentId, reading: Readin
   const read = await readIncoming(db, { ...document, bytes, reading: { ...document.reading, ...reading } }, otherRates);
   await projectStore.inTurn(db, project.id, async (trx) => {
     await replaceDocument(trx, project.id, id, read, false);
+    if (isOutdated) await keepEmptyBins(trx, project.id, read, null);
     await startMatch(trx, project.id, project.name);
     await tell(trx, 'documents', project.id);
     await tell(trx, 'project', project.id);
@@ -98,7 +122,7 @@ export async function readAgain({ db }: Looking, id: DocumentId, reading: Readin
 export async function readOutdated(context: Context): Promise<void> {
   for (const id of await documentStore.listOutdated(context.db)) {
     try {
-      await readAgain(context, id, {});
+      await readAgain(context, id, {}, { isOutdated: true });
     } catch (error) {
       if (!(error instanceof UserProblem)) throw error;
       context.log.error(error, 'a document could not be read again');

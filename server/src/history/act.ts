@@ -1,4 +1,4 @@
-import type { Noted } from '@legame/core/bins';
+import { binsAfter, type Noted } from '@legame/core/bins';
 import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
 import { nameKey } from '@legame/core/paths';
 import type { About, Act, Verb } from '@legame/core/contract';
@@ -168,7 +168,15 @@ async function apply(
         notes.push({ clipId: change.clipId, noted: change[side] });
         break;
       case 'bins':
-        await projectStore.setBins(trx, projectId, change[side]);
+        await projectStore.setBins(
+          trx,
+          projectId,
+          binsAfter(
+            (await projectStore.getProject(trx, projectId)).bins,
+            change[side === 'after' ? 'before' : 'after'],
+            change[side],
+          ),
+        );
         break;
       case 'labels':
         await projectStore.setLabels(trx, projectId, change[side]);

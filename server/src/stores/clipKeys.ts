@@ -31,6 +31,18 @@ export const clipKeyStore = {
     )) as { rows: { id: ClipId; documentId: DocumentId; key: string }[] };
     return rows;
   },
+  /** The bins of documents that clips lie in there, each once. */
+  async listBinsUsed(
+    db: Database | Transaction,
+    projectId: ProjectId,
+  ): Promise<{ readonly documentId: DocumentId; readonly binKey: string }[]> {
+    const { rows } = (await db.raw(
+      `select distinct document_id as "documentId", body->>'binKey' as "binKey" from clips
+       where project_id = ? and not retired and body->>'binKey' is not null`,
+      [projectId],
+    )) as { rows: { documentId: DocumentId; binKey: string }[] };
+    return rows;
+  },
   /** What people decided of these clips, of those that the project has. */
   async listDecided(
     db: Database | Transaction,
