@@ -5,7 +5,7 @@ import type { RateProposal, ReadFault, Remark, RowFault } from '@legame/core/rem
 import type { Status } from '@legame/core/state';
 import { findingWords } from './findings.ts';
 import { proposalWords, readFaultSentence, remarkSentence, whereWords } from './remarks.ts';
-import { statusSentence, whySentence } from './statuses.ts';
+import { reasonText, statusSentence, whySentence } from './statuses.ts';
 import { areApart, coded, isSaid } from './testing/every.ts';
 
 const pal = rate(25);
@@ -142,6 +142,12 @@ describe('why, and what it is now', () => {
         !(why.code === 'found' && field === 'name')
       )
         expect(sentence).toContain(value);
+  });
+  test.each(whys)('$code as a reason that clips share: of places and folders, and of no file', (why) => {
+    const reason = reasonText(why);
+    isSaid(reason);
+    for (const name of ['a.mov', 'b.mov', 'C0001.mov']) expect(reason).not.toContain(name);
+    expect(reason).not.toMatch(/^[a-z]/);
   });
   test('no two say the same; namesakes are counted', () => {
     areApart(whys.map(whySentence));

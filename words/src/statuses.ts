@@ -119,6 +119,42 @@ export function whySentence(why: Why): string {
   }
 }
 
+/** The kind of reason that it is, in words that many clips share. */
+export function reasonText(why: Why): string {
+  switch (why.code) {
+    case 'place-away':
+      return `${why.placeName} is not plugged in`;
+    case 'moved':
+      return `Moved: ${why.from || '/'} → ${why.to}`;
+    case 'found':
+      return `Found in ${why.to}`;
+    case 'renamed':
+      return 'Renamed';
+    case 'moved-and-renamed':
+      return `Moved and renamed, into ${why.to}`;
+    case 'several':
+    case 'versions':
+    case 'contested':
+      return 'More than one could be it: choose';
+    case 'too-many':
+      return 'Too many namesakes to be sure';
+    case 'unreadable':
+      return 'Cannot be read';
+    case 'taken-offline':
+      return 'Taken offline on purpose';
+    case 'still-reading':
+      return 'Still being read';
+    case 'other-content':
+      return `Another recording: ${listWords(why.differs)} ${why.differs.length === 1 ? 'differs' : 'differ'}`;
+    case 'volume-unknown':
+      return `“${why.volume}” is no known place`;
+    case 'gone':
+      return 'Nothing found in any place';
+    default:
+      return why satisfies never;
+  }
+}
+
 const verbSentences: Readonly<Record<Verb, (n: string) => string>> = {
   link: (n) => `Linked ${n} by hand`,
   'link-by-rule': (n) => `Linked ${n} by rule`,

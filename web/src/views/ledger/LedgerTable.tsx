@@ -7,8 +7,8 @@ import { ClipTable } from '../../parts/table/ClipTable.tsx';
 import { layoutOf, useArranged, type ArrangedRows } from '../../parts/table/useArranged.ts';
 import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import type { ClipColumn } from '../../parts/table/columns.ts';
-import { capital, clock } from '@legame/words/numbers';
-import { statusSentence, statusWords, whySentence } from '@legame/words/statuses';
+import { clock } from '@legame/words/numbers';
+import { reasonText, statusSentence, statusWords } from '@legame/words/statuses';
 import { OnStorage, Remembered } from './cells.tsx';
 import { foundPath, statusRank } from './rows.ts';
 
@@ -56,14 +56,14 @@ const columns: readonly ClipColumn<ClipRow>[] = [
   },
   {
     id: 'uses',
-    meta: { title: 'uses', width: '38px', narrow: '28px', right: true },
+    meta: { title: 'uses', width: '54px', narrow: '44px', right: true },
     text: (row) => String(row.uses),
     rank: (row) => row.uses,
     cell: ({ row: { original } }) => <span className="font-mono">{original.uses}</span>,
   },
   {
     id: 'screen-time',
-    meta: { title: 'Screen time', width: '76px', right: true, hidden: true },
+    meta: { title: 'Screen time', width: '98px', right: true, hidden: true },
     text: (row) => clock(row.usedSeconds),
     rank: (row) => row.usedSeconds,
     cell: ({ row: { original } }) => <span className="font-mono">{clock(original.usedSeconds)}</span>,
@@ -82,7 +82,7 @@ const columns: readonly ClipColumn<ClipRow>[] = [
   },
   told('reel', 'Reel', '76px', (row) => row.reel ?? ''),
   told('folder', 'Remembered folder', 'minmax(90px,0.6fr)', (row) => row.folder),
-  told('why', 'Why', 'minmax(120px,0.8fr)', (row) => (row.why ? capital(whySentence(row.why)) : '')),
+  told('why', 'Reason', 'minmax(120px,0.8fr)', (row) => (row.why ? reasonText(row.why) : '')),
   told('certainty', 'Certainty', '76px', (row) => row.certainty ?? ''),
   told('kind', 'Kind', '64px', (row) => row.kind ?? ''),
 ];

@@ -44,7 +44,7 @@ export function benchColumns(draft: Draft | null, chosen: ReadonlySet<string>): 
     },
     {
       id: 'uncovered',
-      meta: { title: 'Uncovered', width: '72px', right: true },
+      meta: { title: 'Uncovered', width: '92px', right: true },
       text: (row) => String(row.uncoveredInFrames ?? ''),
       rank: (row) => row.uncoveredInFrames,
       cell: ({ row: { original } }) => <Uncovered row={original} draft={draftOf(original)} />,
