@@ -27,6 +27,23 @@ function Doer({ id, why = null }: { id: CommandId; why?: string | null }) {
   return null;
 }
 
+test('Space does its command, but presses what has the focus where that can be pressed', async () => {
+  let pressed = 0;
+  render(
+    <>
+      <Doer id="play" />
+      <button type="button" onClick={() => (pressed += 1)}>
+        Nearer
+      </button>
+    </>,
+  );
+  await userEvent.keyboard(' ');
+  expect([done, pressed]).toEqual([['play'], 0]);
+  await userEvent.tab();
+  await userEvent.keyboard(' ');
+  expect([done, pressed]).toEqual([['play'], 1]);
+});
+
 describe('the registry', () => {
   test('no two commands that may be possible at once have the same key', () => {
     const taken = new Map<string, CommandId>();

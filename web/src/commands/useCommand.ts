@@ -50,6 +50,9 @@ export function runCommand(id: CommandId): void {
 /** Draws again when a command becomes possible or stops being so. */
 export const useCommandStates = (): number => useSyncExternalStore(commands.subscribe, commands.version);
 
+const isPressed = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest('button, a[href], summary, [role=button]') !== null;
+
 /**
  * Does a command while this is on the screen: by its key, by the field that finds or does, by buttons and menus.
  * `why` says why it cannot be done now, and null that it can.
@@ -69,6 +72,8 @@ export function useCommand(id: CommandId, run: () => void, why: string | null = 
     (event) => {
       // Text that somebody marked is what they want to copy, not rows.
       if (id === 'copy-rows' && window.getSelection()?.toString()) return;
+      // Space presses what somebody went to by the keys.
+      if (event.key === ' ' && isPressed(event.target)) return;
       event.preventDefault();
       runCommand(id);
     },

@@ -42,14 +42,17 @@ export function CutView() {
     return <VersionsView timeline={timeline} onClose={() => setQuery({ timeline: timeline.id })} />;
   if (!timeline) return <p className="p-4 text-quiet">No timeline yet: bring one in at Intake.</p>;
   return (
-    <OneTimeline
-      key={timeline.id}
-      projectId={projectId}
-      timeline={timeline}
-      timelines={timelines}
-      outer={timeline.top ? null : outerOf(timeline, all)}
-      onTimeline={(id) => setQuery({ timeline: id })}
-    />
+    // A button that was clicked does not keep the focus, so that Space plays; by the keys one comes to it as ever.
+    <div className="h-full" onMouseDown={(at) => (at.target as Element).closest('button') && at.preventDefault()}>
+      <OneTimeline
+        key={timeline.id}
+        projectId={projectId}
+        timeline={timeline}
+        timelines={timelines}
+        outer={timeline.top ? null : outerOf(timeline, all)}
+        onTimeline={(id) => setQuery({ timeline: id })}
+      />
+    </div>
   );
 }
 
