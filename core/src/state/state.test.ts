@@ -178,11 +178,14 @@ test('a rule links what is dark, certain, not set aside, not untied on purpose, 
   const sure: ToLink = {
     decision: { kind: 'certain', mediaFileId, grounds: 'content', second: null, copies: [] },
     status: 'missing',
+    isSetAside: false,
     takenOffline: false,
     tiedTo: null,
   };
   expect(certainLink(sure)).toBe(mediaFileId);
   expect(certainLink({ ...sure, status: 'changed', tiedTo: fileId('other') })).toBe(mediaFileId);
+  // What nests trim away is missed by nobody, and right all the same when somebody moves the nest.
+  expect(certainLink({ ...sure, status: 'unshown' })).toBe(mediaFileId);
   const not: Partial<ToLink>[] = [
     { tiedTo: mediaFileId },
     { takenOffline: true },
@@ -190,8 +193,8 @@ test('a rule links what is dark, certain, not set aside, not untied on purpose, 
     { decision: { kind: 'nothing' } },
     { status: 'linked' },
     { status: 'waived' },
-    { status: 'parked' },
-    { status: 'unshown' },
+    { isSetAside: true },
+    { status: 'unshown', isSetAside: true },
   ];
   for (const change of not) expect(certainLink({ ...sure, ...change })).toBeNull();
 });

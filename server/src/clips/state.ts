@@ -148,6 +148,7 @@ export const certainFile = ({ clip, status, tied }: Pick<ClipState, 'clip' | 'st
   certainLink({
     decision: clip.proposal?.decision ?? null,
     status: status.status,
+    isSetAside: clip.setAside !== null,
     takenOffline: clip.takenOffline,
     tiedTo: tied?.file.id ?? null,
   });
