@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { statusNames } from '../state/index.ts';
 import {
   list,
   clipIdSchema,
@@ -70,10 +71,7 @@ export const benchRowSchema = z.object({
 
 export type BenchRow = z.infer<typeof benchRowSchema>;
 
-export const statusCountsSchema = z.record(
-  z.enum(['linked', 'missing', 'changed', 'unreadable', 'short', 'parked', 'waived', 'unshown']),
-  z.int(),
-);
+export const statusCountsSchema = z.record(z.enum(statusNames), z.int());
 
 export const linkMakerSchema = z.enum(['remembered', 'rule', 'hand', 'carry', 'cause', 'follow']);
 

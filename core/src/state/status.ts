@@ -18,6 +18,16 @@ export type Status =
 
 /** `taken-offline`: a person untied it on purpose. */
 export type MissingBecause = 'nothing-there' | 'place-away' | 'file-gone' | 'not-read-yet' | 'taken-offline';
+export const statusNames = [
+  'linked',
+  'missing',
+  'changed',
+  'unreadable',
+  'short',
+  'parked',
+  'waived',
+  'unshown',
+] as const satisfies readonly Status['status'][];
 export type StatusName = Status['status'];
 
 export type StatusInput = {

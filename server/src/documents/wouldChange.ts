@@ -21,15 +21,14 @@ export async function wouldChange({ db }: Looking, id: DocumentId, incoming: Inc
     timelines: compareEdits(older, newer).map(({ name, only, kept: same, changes }) => {
       const count = (kind: EventChange['kind']) => changes.filter((change) => change.kind === kind).length;
       return {
-        ...{
-          name,
-          only,
-          unchanged: same.length,
-          added: count('added'),
-          removed: count('removed'),
-          moved: count('moved'),
-        },
-        ...{ trimmed: count('trimmed'), reSourced: count('re-sourced') },
+        name,
+        only,
+        unchanged: same.length,
+        added: count('added'),
+        removed: count('removed'),
+        moved: count('moved'),
+        trimmed: count('trimmed'),
+        reSourced: count('re-sourced'),
       };
     }),
     kept,

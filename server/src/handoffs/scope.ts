@@ -173,7 +173,7 @@ function leftOutFor({ files, places }: ProjectState, state: ClipState): LeftOutR
     case 'waived':
     case 'parked':
       return status.status;
-    // Its nests show nothing of it, so no scope but the whole project's own reaches it.
+    // No timeline reaches it: somebody chose it by hand, and there is no file of it that could come.
     case 'unshown':
       return 'missing';
   }

@@ -1,6 +1,6 @@
 import type { Looking } from '../context.ts';
 import type { ProjectId } from '@legame/core/model';
-import { isDark } from '@legame/core/state';
+import { isDark, statusNames } from '@legame/core/state';
 import type { DeletedProject, Project, ProjectStanding, ProjectSummary } from '@legame/core/contract';
 import { viewDarkness } from '../clips/cutViews.ts';
 import { renewRows } from '../clips/renewal.ts';
@@ -28,7 +28,7 @@ export async function summarize({ db }: Looking, projectId: ProjectId): Promise<
     journalStore.findLast(db, projectId),
     journalStore.findRedoable(db, projectId),
   ]);
-  const statuses = { linked: 0, missing: 0, changed: 0, unreadable: 0, short: 0, parked: 0, waived: 0, unshown: 0 };
+  const statuses = Object.fromEntries(statusNames.map((name) => [name, 0])) as ProjectSummary['statuses'];
   for (const { status, count } of counted) statuses[status] += count;
   const sum = (counts: readonly number[]) => counts.reduce((all, n) => all + n, 0);
   const seconds = (frames: number, rate: { num: number; den: number }) => (frames * rate.den) / rate.num;

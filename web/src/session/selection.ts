@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { StatusName } from '@legame/core/state';
+import { statusNames, type StatusName } from '@legame/core/state';
 
 export type StatusFilter = 'to-do' | 'all' | StatusName;
 
@@ -62,18 +62,7 @@ export const selectionSlice = createSlice({
 export const { pick, toggle, extend, pickMany, clear, filterStatus, filterText, restore, leaveProject } =
   selectionSlice.actions;
 
-const filters: readonly string[] = [
-  'to-do',
-  'all',
-  'missing',
-  'changed',
-  'unreadable',
-  'short',
-  'parked',
-  'waived',
-  'unshown',
-  'linked',
-] satisfies readonly StatusFilter[];
+const filters: readonly string[] = ['to-do', 'all', ...statusNames] satisfies readonly StatusFilter[];
 /** More clips than this make no address that could be passed on; then the one in hand stands for all. */
 const mostInAddress = 50;
 

@@ -62,7 +62,7 @@ describe('EDL', () => {
   });
 
   test('located words stand at their record timecode, comments where the event above them begins', () => {
-    const { edit } = read(
+    const { edit, remarks } = read(
       [
         '* LOC: 01:00:00:12 GREEN',
         '001 A001 V C 01:00:00:00 01:00:02:00 01:00:00:00 01:00:02:00',
@@ -74,6 +74,8 @@ describe('EDL', () => {
         '* COMMENT: warm this up',
       ].join('\n'),
     );
+    // What has no timecode stands nowhere, and that is said.
+    expect(remarks.map((r) => [r.at, r.code])).toContainEqual([{ line: 5 }, 'line-not-understood']);
     const [timeline] = edit.timelines;
     const brief = timeline!.markers!.map((m) => [
       m.name,

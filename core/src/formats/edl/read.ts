@@ -77,7 +77,7 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
     length: end - start,
     top: true,
     events,
-    markers: markersIn(lines, events, { rate: listRate, counting }),
+    markers: markersIn(lines, events, { rate: listRate, counting }, remarks),
   };
   const clips = withUsedRanges(gatherer.clips(listRate), [timeline]);
   return {

@@ -1,4 +1,5 @@
-import { type Marker } from '../../model/edit.ts';
+import type { Marker } from '../../model/edit.ts';
+import type { Remark } from '../../remarks/remark.ts';
 import type { FrameRange } from '../../time/range.ts';
 import type { Rate } from '../../time/rate.ts';
 import {
@@ -24,17 +25,25 @@ export function markersOf(
   pointer: string,
   track: string | null,
   recordOf: (marked: TimeWindow) => FrameRange | null,
+  remarks: Remark[],
 ): Marker[] {
   return listOf(item.markers).flatMap((value, i) => {
+    const address = `${pointer}/markers${pointerStep(i)}`;
+    if (!isObject(value)) remarks.push({ at: { path: address }, code: 'child-not-understood', what: typeof value });
     if (!isObject(value) || kindOf(value) !== 'Marker') return [];
     const marked = readTimeRange(value.marked_range);
+    if (!marked) remarks.push(notUnderstood(value, address));
     const record = marked && recordOf({ start: marked.start, end: addSeconds(marked.start, marked.length) });
     if (!record) return [];
-    const address = `${pointer}/markers${pointerStep(i)}`;
     const [name = '', comment = '', color = ''] = [value.name, value.comment, value.color].map((v) => textOf(v) ?? '');
     return [{ name, comment, color, record, track, address }];
   });
 }
+
+const notUnderstood = ({ marked_range: range }: JsonObject, pointer: string): Remark => {
+  const value = (JSON.stringify(range) ?? 'nothing').slice(0, 40);
+  return { at: { path: pointer }, code: 'time-not-understood', what: 'marked_range', value, rate: '' };
+};
 
 /** The frames on which a stretch is marked: from the one it begins in, and at least that one. */
 export function framesMarked({ start, end }: TimeWindow, rate: Rate): FrameRange {

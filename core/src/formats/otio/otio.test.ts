@@ -77,7 +77,11 @@ describe('OTIO', () => {
       '"Stack.1"',
       `"Stack.1", ${marked([marker(span(30, 25), '"name": "all", "color": "CYAN"')])}"name": "tracks"`,
     );
-    const { edit } = read(cut);
+    const { edit, remarks } = read(cut);
+    expect(remarks.map((r) => [r.code, 'path' in r.at && r.at.path])).toEqual([
+      ['child-not-understood', '/tracks/children/0/children/0/markers/3'],
+      ['time-not-understood', '/tracks/children/0/children/0/markers/4'],
+    ]);
     const start = 900_000;
     expect(
       edit.timelines[0]!.markers!.map((m) => [

@@ -17,9 +17,9 @@ import { ClipGatherer } from '../clips.ts';
 import { noChoices, type ReadOptions, type ReadResult } from '../format.ts';
 import { markersOf, framesMarked, shownOn } from './markers.ts';
 import { isWhole, reachOf, readSpan, speedOf, transitionInto } from './effects.ts';
-import { isObject, listOf, memberOf, nestingLimit, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
+import { isObject, listOf, nestingLimit, parseJson, pointerStep, textOf, type JsonObject } from './json.ts';
 import { spellingKey } from '../../paths/remembered.ts';
-import { activeReference, assumedCounting, nothingReferenced, readReference } from './references.ts';
+import { activeReference, assumedCounting, nothingReferenced, ownNotes, readReference } from './references.ts';
 import { kindOf, olderThan, schemaOf } from './schemas.ts';
 import { frameRange, readRationalTime, readTimeRange, toSeconds, type TimeSpan } from './time.ts';
 
@@ -155,7 +155,7 @@ class OtioReader {
     const tracks = isLayered ? listOf(stack.children) : [stack];
     // From the timeline's own zero on.
     const own = (marked: TimeWindow) => shiftRange(framesMarked(marked, rate), start);
-    if (isLayered) markers.push(...markersOf(stack, stackPointer, null, own));
+    if (isLayered) markers.push(...markersOf(stack, stackPointer, null, own, this.remarks));
     const counts = { picture: 0, sound: 0 };
     let longest = zeroSeconds;
     tracks.forEach((track, i) => {
@@ -169,7 +169,7 @@ class OtioReader {
       const items = isPlain ? listOf(track.children) : [track];
       const pointerOf = (n: number) => (isPlain ? `${trackPointer}/children${pointerStep(n)}` : trackPointer);
       if (isPlain) this.#checkVersion(track, trackPointer);
-      if (isPlain) markers.push(...markersOf(track, trackPointer, label, own));
+      if (isPlain) markers.push(...markersOf(track, trackPointer, label, own, this.remarks));
       const end = this.#track(items, pointerOf, { label, trackKind, rate, start, events, markers });
       if (compareSeconds(end, longest) > 0) longest = end;
     });
@@ -203,8 +203,7 @@ class OtioReader {
     const trimmed = this.#range(item, 'source_range', at.pointer);
     switch (kindOf(item)) {
       case 'Gap':
-        if (trimmed)
-          at.track.markers.push(...markersOf(item, at.pointer, at.track.label, shownOn(at, trimmed, normalSpeed)));
+        if (trimmed) this.#marked(item, at, shownOn(at, trimmed, normalSpeed));
         return trimmed?.length ?? zeroSeconds;
       case 'Clip': {
         const seen = this.#seeClip(item, at.pointer, at.track.trackKind, null);
@@ -214,7 +213,7 @@ class OtioReader {
           return zeroSeconds;
         }
         const sourceRate = seen?.rate ?? span.rate;
-        at.track.markers.push(...markersOf(item, at.pointer, at.track.label, shownOn(at, span, speedOf(item))));
+        this.#marked(item, at, shownOn(at, span, speedOf(item)));
         if (seen && trimmed) this.#remarkFraction(trimmed, sourceRate, at.pointer);
         this.#event(item, at, { clipKey: seen?.key ?? null, nestedKey: null }, span, seen ? sourceRate : null);
         return span.length;
@@ -231,6 +230,10 @@ class OtioReader {
         this.#unknownSchema(item, at.pointer);
         return trimmed?.length ?? zeroSeconds;
     }
+  }
+
+  #marked(item: JsonObject, { track, pointer }: ItemAt, recordOf: Parameters<typeof markersOf>[3]): void {
+    track.markers.push(...markersOf(item, pointer, track.label, recordOf, this.remarks));
   }
 
   #event(
@@ -370,15 +373,6 @@ class OtioReader {
 function isTrimmed(composition: JsonObject): boolean {
   const speed = speedOf(composition);
   return readTimeRange(composition.source_range) !== null || speed.num !== speed.den;
-}
-
-/** What Legame itself wrote of a clip: scene, take, notes. */
-function ownNotes(clip: JsonObject): Record<string, string> {
-  const own = isObject(clip.metadata) ? memberOf(clip.metadata, 'legame') : null;
-  const notes = isObject(own) ? memberOf(own, 'clip') : null;
-  if (!isObject(notes)) return {};
-  const isText = (entry: [string, unknown]): entry is [string, string] => typeof entry[1] === 'string';
-  return Object.fromEntries(Object.entries(notes).filter(isText));
 }
 
 /** The first rate met in a composition, picture first, which is what people mean by the rate of a timeline without one. */

@@ -143,3 +143,12 @@ export const assumedCounting = (rate: { num: number; den: number }) =>
   rate.den === 1001 && nominalRate(rate) % 30 === 0 && nominalRate(rate) <= 60
     ? ('drop' as const)
     : ('non-drop' as const);
+
+/** What Legame itself wrote of a clip: scene, take, notes. */
+export function ownNotes(clip: JsonObject): Record<string, string> {
+  const own = isObject(clip.metadata) ? memberOf(clip.metadata, 'legame') : null;
+  const notes = isObject(own) ? memberOf(own, 'clip') : null;
+  if (!isObject(notes)) return {};
+  const isText = (entry: [string, unknown]): entry is [string, string] => typeof entry[1] === 'string';
+  return Object.fromEntries(Object.entries(notes).filter(isText));
+}

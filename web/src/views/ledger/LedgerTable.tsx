@@ -4,6 +4,7 @@ import { runCommand } from '../../commands/useCommand.ts';
 import { EvidenceStrip } from '../../parts/EvidenceStrip.tsx';
 import { StatusMark } from '../../parts/StatusMark.tsx';
 import { ClipTable } from '../../parts/table/ClipTable.tsx';
+import { toldColumn } from '../../parts/table/toldColumn.tsx';
 import { layoutOf, useArranged, type ArrangedRows } from '../../parts/table/useArranged.ts';
 import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import type { ClipColumn } from '../../parts/table/columns.ts';
@@ -11,18 +12,6 @@ import { clock } from '@legame/words/numbers';
 import { reasonText, statusSentence, statusWords } from '@legame/words/statuses';
 import { OnStorage, Remembered } from './cells.tsx';
 import { foundPath, statusRank } from './rows.ts';
-
-/** A column that says one thing in words, not shown until somebody wants it. */
-const told = (id: string, title: string, width: string, text: (row: ClipRow) => string): ClipColumn<ClipRow> => ({
-  id,
-  meta: { title, width, hidden: true },
-  text,
-  cell: ({ row: { original } }) => (
-    <span className="block truncate" title={text(original)}>
-      {text(original)}
-    </span>
-  ),
-});
 
 const columns: readonly ClipColumn<ClipRow>[] = [
   {
@@ -80,11 +69,11 @@ const columns: readonly ClipColumn<ClipRow>[] = [
     text: (row) => row.name,
     cell: ({ row: { original } }) => <span className="block truncate font-mono">{original.name}</span>,
   },
-  told('reel', 'Reel', '76px', (row) => row.reel ?? ''),
-  told('folder', 'Remembered folder', 'minmax(90px,0.6fr)', (row) => row.folder),
-  told('why', 'Reason', 'minmax(120px,0.8fr)', (row) => (row.why ? reasonText(row.why) : '')),
-  told('certainty', 'Certainty', '76px', (row) => row.certainty ?? ''),
-  told('kind', 'Kind', '64px', (row) => row.kind ?? ''),
+  toldColumn('reel', 'Reel', '76px', (row) => row.reel ?? ''),
+  toldColumn('folder', 'Remembered folder', 'minmax(90px,0.6fr)', (row) => row.folder),
+  toldColumn('why', 'Reason', 'minmax(120px,0.8fr)', (row) => (row.why ? reasonText(row.why) : '')),
+  toldColumn('certainty', 'Certainty', '76px', (row) => row.certainty ?? ''),
+  toldColumn('kind', 'Kind', '64px', (row) => row.kind ?? ''),
 ];
 /** Layouts that come with Legame. */
 const shipped = [

@@ -1,6 +1,6 @@
 import { Image } from 'lucide-react';
 import { useMemo } from 'react';
-import { isDark, type StatusName } from '@legame/core/state';
+import { isDark, statusNames, type StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { prefer } from '../../app/usePreferences.ts';
@@ -10,16 +10,7 @@ import { filterStatus, filterText, type StatusFilter } from '../../session/selec
 import { group } from '@legame/words/numbers';
 import type { Preview } from './preview.ts';
 
-const order: readonly StatusName[] = [
-  'missing',
-  'changed',
-  'unreadable',
-  'short',
-  'parked',
-  'waived',
-  'unshown',
-  'linked',
-];
+const order: readonly StatusName[] = [...statusNames.filter((status) => status !== 'linked'), 'linked'];
 
 function counted(rows: readonly ClipRow[]) {
   const counts = new Map<StatusName, number>();

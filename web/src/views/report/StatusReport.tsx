@@ -1,6 +1,6 @@
 import { useParams } from 'react-router';
 import { isQuestion } from '@legame/core/match';
-import type { StatusName } from '@legame/core/state';
+import { statusNames } from '@legame/core/state';
 import type { CauseView, ClipRow } from '@legame/core/contract';
 import { acts } from '../../api/acts.ts';
 import { isWhole, lists } from '../../api/clipList.ts';
@@ -14,16 +14,6 @@ import { clock, count, when } from '@legame/words/numbers';
 import { statusSentence, whySentence } from '@legame/words/statuses';
 import { Sheet } from './Sheet.tsx';
 
-const order: readonly StatusName[] = [
-  'linked',
-  'missing',
-  'changed',
-  'unreadable',
-  'short',
-  'parked',
-  'waived',
-  'unshown',
-];
 /** Clips named under a cause; the rest are in the list below. */
 const named = 8;
 
@@ -59,7 +49,7 @@ export function StatusReport() {
         )}
       </p>
       <ul className="my-3 flex flex-wrap gap-x-6 gap-y-1" aria-label="by status">
-        {order
+        {statusNames
           .filter((status) => (statuses[status] ?? 0) > 0)
           .map((status) => (
             <li key={status} className="flex items-center gap-2">

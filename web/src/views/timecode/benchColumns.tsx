@@ -4,6 +4,7 @@ import { displacementWords, interpretationWords } from '@legame/words/causes';
 import { timecode } from '@legame/words/numbers';
 import { statusWords } from '@legame/words/statuses';
 import type { ClipColumn } from '../../parts/table/columns.ts';
+import { toldColumn } from '../../parts/table/toldColumn.tsx';
 import { layoutOf } from '../../parts/table/useArranged.ts';
 import { countedNow, draftFor, heldRange, rangeOf, uncoveredWhen, type Draft } from './drafts.ts';
 
@@ -49,26 +50,14 @@ export function benchColumns(draft: Draft | null, chosen: ReadonlySet<string>): 
       rank: (row) => row.uncoveredInFrames,
       cell: ({ row: { original } }) => <Uncovered row={original} draft={draftOf(original)} />,
     },
-    told('reel', 'Reel', '76px', (row) => row.reel ?? ''),
-    told('rate', 'Rate', '60px', (row) => formatRate(row.stated.rate)),
-    told('folder', 'Folder of the file', 'minmax(100px,0.7fr)', ({ file }) =>
+    toldColumn('reel', 'Reel', '76px', (row) => row.reel ?? ''),
+    toldColumn('rate', 'Rate', '60px', (row) => formatRate(row.stated.rate)),
+    toldColumn('folder', 'Folder of the file', 'minmax(100px,0.7fr)', ({ file }) =>
       file ? [file.placeName, file.folder].filter(Boolean).join('/') : '',
     ),
-    told('status', 'Status', '84px', (row) => statusWords[row.status.status]),
+    toldColumn('status', 'Status', '84px', (row) => statusWords[row.status.status]),
   ];
 }
-
-/** A column that says one thing in words, not shown until somebody wants it. */
-const told = (id: string, title: string, width: string, text: (row: BenchRow) => string): ClipColumn<BenchRow> => ({
-  id,
-  meta: { title, width, hidden: true },
-  text,
-  cell: ({ row: { original } }) => (
-    <span className="block truncate font-mono" title={text(original)}>
-      {text(original)}
-    </span>
-  ),
-});
 
 /** Layouts that come with Legame. */
 export const shippedLayouts = (columns: readonly ClipColumn<BenchRow>[]) => {
