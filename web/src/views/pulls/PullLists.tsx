@@ -18,7 +18,10 @@ export function PullLists({
     rows.some((row) => row.state === 'asked' && row.request?.holder === holder),
   );
   const lists = [
-    { of: 'All that is dark', query: {} as Record<string, string> },
+    {
+      of: asked.timeline === undefined ? 'All that is dark' : 'All that is dark there',
+      query: {} as Record<string, string>,
+    },
     ...waitedFor.map((holder) => ({ of: `Asked of ${holder}`, query: { holder } })),
   ];
   const link = 'underline underline-offset-2';
