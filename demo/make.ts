@@ -2,11 +2,15 @@ import { existsSync } from 'node:fs';
 import { mkdir, readFile, rename, utimes, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { edlDocument, logDocument, nestedDocument, newerEdlDocument, otioDocument } from './documents.ts';
+import { filmDocument } from './film.ts';
 import { makeMedia } from './media.ts';
 import { brokenMedia, demoMedia, shelvedMedia } from './spec.ts';
 
 /** Names of the demo's documents in its folder. */
 export const demoDocuments = ['Saltglass.otio', 'Saltglass reel 2.edl'] as const;
+
+/** The whole film, an edit of its own over the same media: twelve minutes. */
+export const demoFilm = 'Saltglass film.otio';
 
 /** Lies beside them for trying: a camera log, a nested timeline, and a newer version of the list. */
 export const documentsToTry = [
@@ -24,6 +28,7 @@ export async function makeDemo(
   await mkdir(documents, { recursive: true });
   await writeFile(join(documents, demoDocuments[0]), otioDocument());
   await writeFile(join(documents, demoDocuments[1]), edlDocument());
+  await writeFile(join(documents, demoFilm), filmDocument());
   await writeFile(join(documents, documentsToTry[0]), logDocument());
   await writeFile(join(documents, documentsToTry[1]), nestedDocument());
   await writeFile(join(documents, documentsToTry[2]), newerEdlDocument());

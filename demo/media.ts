@@ -4,6 +4,7 @@ import { mkdir, rename, rm } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { promisify } from 'node:util';
 import { formatTimecode } from '../core/src/time/timecode.ts';
+import { picturesOf } from './looks.ts';
 import type { DemoMedia, DemoPicture, DemoSequence, DemoSound, DemoStill } from './spec.ts';
 
 const run = promisify(execFile);
@@ -70,17 +71,18 @@ async function ffmpeg(args: readonly string[]): Promise<void> {
 const escaped = (text: string) => text.replaceAll('\\', '\\\\').replaceAll(':', '\\:').replaceAll("'", '');
 const text = (what: string, y: string, size: number) =>
   `drawtext=fontfile=${font}:fontcolor=white:fontsize=${size}:x=40:y=${y}:${what}`;
+/** Readable before whatever lies behind. */
+const label = (what: string, y: string, size: number) => `${text(what, y, size)}:box=1:boxcolor=black@0.5:boxborderw=8`;
 
 function picture(item: DemoPicture): string[] {
-  const { width, height } = item.raster;
   const fps = `${item.rate.num}/${item.rate.den}`;
   const seconds = item.frames / (item.rate.num / item.rate.den);
   const start = formatTimecode(item.start ?? 0, item.rate, item.drop ? 'drop' : 'non-drop');
   const burned = `timecode='${start.replaceAll(':', '\\:').replaceAll(';', '\\;')}':rate=${fps}`;
   const filters = [
-    text(`text='${escaped(basename(item.path))}'`, 'h-150', 34),
-    text(`text='${escaped(item.reel ?? 'no reel')}'`, '40', 30),
-    text(burned, 'h-90', 46),
+    label(`text='${escaped(basename(item.path))}'`, 'h-150', 34),
+    label(`text='${escaped(item.reel ?? 'no reel')}'`, '40', 30),
+    label(burned, 'h-90', 46),
   ];
   const video = {
     h264: ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '30', '-g', '50', '-pix_fmt', 'yuv420p'],
@@ -92,7 +94,7 @@ function picture(item: DemoPicture): string[] {
     '-f',
     'lavfi',
     '-i',
-    `color=c=${item.colour}:s=${width}x${height}:r=${fps}`,
+    picturesOf(item.look, basename(item.path), item.raster, fps),
     '-f',
     'lavfi',
     '-i',
@@ -140,12 +142,11 @@ function sound(item: DemoSound): string[] {
 }
 
 function still(item: DemoStill): string[] {
-  const { width, height } = item.raster;
   return [
     '-f',
     'lavfi',
     '-i',
-    `color=c=${item.colour}:s=${width}x${height}`,
+    picturesOf(item.look, basename(item.path), item.raster, '25'),
     '-vf',
     text(`text='${escaped(basename(item.path))}':fontcolor=black`, 'h/2', 40),
     '-frames:v',
@@ -162,7 +163,7 @@ function sequence(item: DemoSequence): string[] {
     '-f',
     'lavfi',
     '-i',
-    `color=c=${item.colour}:s=640x360:r=25`,
+    picturesOf(item.look, 'titles', { width: 640, height: 360 }, '25'),
     '-vf',
     [text("text='SALTGLASS'", 'h/2', 60), text(`text='%{eif\\:n+${item.first}\\:d}'`, 'h-50', 24)].join(','),
     '-frames:v',

@@ -1,4 +1,5 @@
 import { rate, type Rate } from '../core/src/time/rate.ts';
+import type { Look } from './looks.ts';
 
 /** The made-up production "Saltglass": what lies on its simulated drives, and what its edit remembers of it. */
 export type PictureCodec = 'h264' | 'mpeg2' | 'mjpeg';
@@ -19,7 +20,7 @@ export type DemoPicture = Common & {
   readonly drop: boolean;
   readonly reel: string | null;
   readonly raster: { readonly width: number; readonly height: number };
-  readonly colour: string;
+  readonly look: Look;
   /** What the edit believes instead, where the file is not the one it remembers. */
   readonly expected?: { readonly start: number; readonly frames: number; readonly reel: string };
 };
@@ -34,14 +35,14 @@ export type DemoSound = Common & {
 export type DemoStill = Common & {
   readonly kind: 'still';
   readonly raster: { width: number; height: number };
-  readonly colour: string;
+  readonly look: Look;
 };
 export type DemoSequence = Common & {
   readonly kind: 'sequence';
   readonly first: number;
   readonly frames: number;
   readonly padding: number;
-  readonly colour: string;
+  readonly look: Look;
 };
 export type DemoMedia = DemoPicture | DemoSound | DemoStill | DemoSequence;
 
@@ -60,7 +61,7 @@ function takes(
     codec: PictureCodec;
     reel: string;
     start: number;
-    colour: string;
+    look: Look;
     lies?: (name: string, i: number) => string;
   },
 ): DemoPicture[] {
@@ -79,7 +80,7 @@ function takes(
       drop: false,
       reel: options.reel,
       raster: hd,
-      colour: options.colour,
+      look: options.look,
     };
     at += frames + 25 * (20 + ((i * 13) % 50));
     return picture;
@@ -96,7 +97,7 @@ const cameras: DemoPicture[] = [
     codec: 'h264',
     reel: 'A001',
     start: clock(9, 12),
-    colour: '0x7a4a2c',
+    look: 'furnace',
   }),
   ...takes(numbered('co-op-talk', 4), {
     folder: 'KILN_A/day1/cardB',
@@ -105,7 +106,7 @@ const cameras: DemoPicture[] = [
     codec: 'mpeg2',
     reel: 'B001',
     start: clock(10, 4),
-    colour: '0x2c5a6a',
+    look: 'talk',
   }),
   // The drive has another name here: the edit knows it by a drive letter.
   ...takes(numbered('furnace-door', 6), {
@@ -115,7 +116,7 @@ const cameras: DemoPicture[] = [
     codec: 'mpeg2',
     reel: 'B003',
     start: clock(14, 31),
-    colour: '0x8a3a22',
+    look: 'embers',
   }),
   // A folder moved whole, to another drive and under a slightly different name.
   ...takes([...numbered('marver-roll', 7), ...numbered('neck-jack', 3)], {
@@ -125,7 +126,7 @@ const cameras: DemoPicture[] = [
     codec: 'h264',
     reel: 'A002',
     start: clock(11, 2),
-    colour: '0x5a6a3a',
+    look: 'glass',
   }),
   // Renamed with something added.
   ...takes(numbered('pipe-turn', 4), {
@@ -135,7 +136,7 @@ const cameras: DemoPicture[] = [
     codec: 'mjpeg',
     reel: 'B002',
     start: clock(11, 40),
-    colour: '0x3a4a7a',
+    look: 'bottle',
     lies: (n) => `SG_${n.replace('.mov', '_day2.mov')}`,
   }),
   // The edit counts each clip from zero, the files carry the time of day.
@@ -150,7 +151,7 @@ const cameras: DemoPicture[] = [
     drop: false,
     reel,
     raster: hd,
-    colour: '0x7a6a3c',
+    look: 'hands',
     expected: { start: 0, frames: 160 + i * 20, reel },
   })),
   // Wholly renamed; reel and timecode are what is left.
@@ -161,12 +162,12 @@ const cameras: DemoPicture[] = [
     codec: 'h264',
     reel: 'C001',
     start: clock(15, 20),
-    colour: '0x6a2c4a',
+    look: 'furnace',
     lies: (_, i) => `SG3-${['k81', 'm04', 'q77'][i]}.mov`,
   }),
 ];
 
-const pair = (card: string, colour: string, remembered: string | null): DemoPicture => ({
+const pair = (card: string, look: Look, remembered: string | null): DemoPicture => ({
   kind: 'picture',
   path: `KILN_B/rushes/day3/${card}/GB0007.mov`,
   remembered,
@@ -177,13 +178,13 @@ const pair = (card: string, colour: string, remembered: string | null): DemoPict
   drop: false,
   reel: null,
   raster: hd,
-  colour,
+  look,
 });
 
 const oddOnes: DemoPicture[] = [
   // Same name twice in different card folders, both started at one hour: only a person can say which.
-  pair('card_D1', '0x33552c', 'file:///Volumes/KILN_A/day3/cardD/GB0007.mov'),
-  pair('card_D2', '0x552c33', null),
+  pair('card_D1', 'bottle', 'file:///Volumes/KILN_A/day3/cardD/GB0007.mov'),
+  pair('card_D2', 'hands', null),
   // Same name, different content: the edit remembers another recording.
   {
     kind: 'picture',
@@ -196,7 +197,7 @@ const oddOnes: DemoPicture[] = [
     drop: false,
     reel: 'A009',
     raster: hd,
-    colour: '0x777766',
+    look: 'glass',
     expected: { start: clock(11, 55), frames: 240, reel: 'A002' },
   },
   {
@@ -210,7 +211,7 @@ const oddOnes: DemoPicture[] = [
     drop: false,
     reel: 'ARCH1',
     raster: { width: 720, height: 540 },
-    colour: '0x66553a',
+    look: 'archive',
   },
 ];
 
@@ -226,7 +227,7 @@ const drone: DemoPicture[] = Array.from({ length: 4 }, (_, i) => ({
   drop: true,
   reel: 'CARD_07',
   raster: hd,
-  colour: '0x4a6a8a',
+  look: 'sky',
 }));
 
 const recordist = (
@@ -291,7 +292,7 @@ const stills: DemoStill[] = [
   remembered:
     i < 4 ? `file://KILNHOUSE/BAY_SHARE/archive/scans/${name.replaceAll(' ', '%20')}` : `file:///S:/scans/${name}`,
   raster: { width: 1200 + i * 40, height: 900 },
-  colour: ['0xd8c9a6', '0xcbbd9c', '0xb8a98a', '0xe2dccb', '0xa8997c', '0xc4c0ae'][i]!,
+  look: 'paper',
 }));
 
 const titles: DemoSequence = {
@@ -301,7 +302,7 @@ const titles: DemoSequence = {
   first: 1001,
   frames: 48,
   padding: 4,
-  colour: '0x22303a',
+  look: 'embers',
 };
 
 /** Small copies of two camera originals, for editing on a weak machine: other forms of the same recordings. */
@@ -326,7 +327,7 @@ const nightTake: DemoPicture[] = [1, 2, 3].map((part) => ({
   drop: false,
   reel: 'N001',
   raster: hd,
-  colour: '0x1c2430',
+  look: 'night',
 }));
 export const demoMedia: readonly DemoMedia[] = [
   ...cameras,
@@ -359,7 +360,7 @@ export const goneMedia: readonly DemoPicture[] = [
     drop: false,
     reel: 'A001',
     raster: hd,
-    colour: '',
+    look: 'furnace',
   },
 ];
 
@@ -369,7 +370,7 @@ export const driveAway = 'CARD_07';
 
 /** What was cleared from the drives, or archived to tape, and comes back when it is asked for. */
 export const shelvedMedia: readonly { readonly shelf: 'recycle' | 'vault'; readonly media: DemoPicture }[] = [
-  { shelf: 'vault', media: { ...goneMedia[0]!, path: 'KILN_A/day1/cardA/crucible-pour_02.mov', colour: '0x8a6a2c' } },
+  { shelf: 'vault', media: { ...goneMedia[0]!, path: 'KILN_A/day1/cardA/crucible-pour_02.mov' } },
   {
     shelf: 'recycle',
     media: {
@@ -383,7 +384,7 @@ export const shelvedMedia: readonly { readonly shelf: 'recycle' | 'vault'; reado
       drop: false,
       reel: 'A002',
       raster: hd,
-      colour: '0x5a5a4a',
+      look: 'glass',
     },
   },
 ];

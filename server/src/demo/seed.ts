@@ -3,7 +3,7 @@ import { mkdir, readFile, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import { pino } from 'pino';
-import { demoDocuments, makeDemo } from '../../../demo/make.ts';
+import { demoDocuments, demoFilm, makeDemo } from '../../../demo/make.ts';
 import { driveAway, drives } from '../../../demo/spec.ts';
 import { rate } from '@legame/core/time';
 import { bringIn } from '../documents/bringIn.ts';
@@ -26,7 +26,8 @@ export const deliveryDrive = 'DELIVERY';
 
 /**
  * Makes the demo production where it is absent and, in a database without any project, seeds it: four simulated
- * drives, one of which is unplugged again once it has been seen, and the project Saltglass with its two documents.
+ * drives, one of which is unplugged again once it has been seen, and two projects: the cut of Saltglass that is worked on,
+ * with its two documents, and the whole film.
  */
 export async function seedDemo({
   db,
@@ -67,13 +68,18 @@ export async function seedDemo({
   await untilIdle(db);
   await rename(away.plugged, away.unplugged);
   await sweepPlaces(context);
-  const project = await projectStore.createProject(db, 'Saltglass');
-  for (const name of demoDocuments) {
-    await bringIn(context, project.id, {
-      name,
-      bytes: await readFile(join(config.demoDocuments, name)),
-      reading: name.endsWith('.edl') ? { rate: rate(25) } : {},
-    });
+  // The film first, so that the cut, which is worked on, is the newer of the two.
+  for (const [name, documents] of [
+    ['Saltglass, the film', [demoFilm]],
+    ['Saltglass', demoDocuments],
+  ] as const) {
+    const project = await projectStore.createProject(db, name);
+    for (const document of documents)
+      await bringIn(context, project.id, {
+        name: document,
+        bytes: await readFile(join(config.demoDocuments, document)),
+        reading: document.endsWith('.edl') ? { rate: rate(25) } : {},
+      });
   }
   await untilIdle(db);
 }
