@@ -4,6 +4,7 @@ import { readConfig } from './config/config.ts';
 import { onDatabaseGone, openDatabase } from './db/database.ts';
 import { startWorker } from './jobs/worker.ts';
 import { tidyUp } from './jobs/tidying.ts';
+import { keepPictures } from './jobs/keeping.ts';
 import { watchPlaces } from './jobs/watching.ts';
 import { useBay } from './disk/conditions.ts';
 import { useFence } from './disk/held.ts';
@@ -28,6 +29,7 @@ if (!isHelper) {
   setInterval(() => void tidy(), 3600_000).unref();
 }
 const watching = isHelper ? null : watchPlaces(db, log);
+const keeping = isHelper ? null : keepPictures({ db, config, log, readLog });
 const letGo = await onDatabaseGone(config.databaseUrl, (error) => {
   log.error(error, 'the database went away; beginning anew');
   process.exit(1);
@@ -38,6 +40,7 @@ process.send?.('listening', undefined, {}, () => undefined);
 const stop = async () => {
   await letGo();
   watching?.stop();
+  keeping?.stop();
   await worker.stop();
   await readLog.close();
   await db.destroy();

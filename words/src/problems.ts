@@ -222,6 +222,7 @@ const wanted: Readonly<Record<Wanted, string>> = {
   handoff: 'handoff',
   index: 'index',
   job: 'job',
+  'kept-picture': 'kept picture',
   'media-file': 'media file',
   place: 'place',
   project: 'project',

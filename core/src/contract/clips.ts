@@ -19,7 +19,7 @@ import { binPathSchema } from './bins.ts';
 import { eventSchema, markerSchema, ratioSchema } from './edits.ts';
 import { renditionSchema } from './forms.ts';
 import { becauseSchema } from './links.ts';
-import { factsSchema, foundSchema, weighedFileSchema } from './media.ts';
+import { factsSchema, foundSchema, keptPictureSchema, weighedFileSchema } from './media.ts';
 import type { Decision } from '../match/decision.ts';
 import type { TimecodeDisplacement } from '../match/displacement.ts';
 import type { Why } from '../match/explain.ts';
@@ -152,6 +152,8 @@ export const clipDetailSchema = clipRowSchema.extend({
   /** What its link rested on when it was made; null where it has none. */
   linkedBecause: becauseSchema.nullable(),
   candidatesInFull: list(weighedFileSchema),
+  /** How it looked while it was linked; null where no picture is kept. */
+  kept: keptPictureSchema.nullable(),
 });
 
 export type ClipDetail = z.infer<typeof clipDetailSchema>;

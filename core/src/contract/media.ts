@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Detail } from '../remarks/detail.ts';
+import type { LookVerdict } from '../compare/look.ts';
 import type { Facts } from '../model/media.ts';
 import {
   of,
@@ -194,3 +195,29 @@ export const comparedPicturesSchema = z.object({
 });
 
 export type ComparedPictures = z.infer<typeof comparedPicturesSchema>;
+
+/** The picture that is kept of a clip from the time when it was linked. */
+export const keptPictureSchema = z.object({
+  mediaFileId: mediaFileIdSchema,
+  fileName: z.string(),
+  /** The frame that it shows, as the clip counts. */
+  address: z.int(),
+  takenAt: time,
+  /** Of the file as it is now: it was taken of this very file, and nothing of it changed since. */
+  isOfTied: z.boolean(),
+});
+
+export type KeptPicture = z.infer<typeof keptPictureSchema>;
+
+/**
+ * How a file looks beside the picture that is kept of a clip. `shared`: the share of blocks in which light and dark agree,
+ * 0 to 1, about a half where pictures have nothing in common; null where one of the two is of one colour.
+ */
+export const lookSchema = z.object({
+  /** Which frame of the file was looked at, counted from its first. */
+  frame: z.int(),
+  shared: z.number().nullable(),
+  verdict: of<LookVerdict | null>()(z.enum(['same', 'alike', 'other']).nullable()),
+});
+
+export type ComparedLook = z.infer<typeof lookSchema>;

@@ -25,6 +25,7 @@ export type Wanted =
   | 'handoff'
   | 'index'
   | 'job'
+  | 'kept-picture'
   | 'media-file'
   | 'place'
   | 'project'

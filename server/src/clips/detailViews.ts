@@ -14,7 +14,7 @@ import {
 } from '@legame/core/match';
 import { type ClipId, type MediaFileId, type PlaceId, usesOf } from '@legame/core/model';
 import { uncoveredUse } from '@legame/core/state';
-import type { ClipDetail, WeighedFile } from '@legame/core/contract';
+import type { ClipDetail, KeptPicture, WeighedFile } from '@legame/core/contract';
 import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import { ratesOf, usedBy, withRates } from './screenTime.ts';
 import { coverageOfUse, readOfUse } from './useViews.ts';
@@ -24,6 +24,7 @@ import { found, viewMediaFile } from './memberViews.ts';
 import { stateOf, tiedId } from './state.ts';
 import type { Database } from '../db/database.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';
+import { type ClipPicture, clipPictureStore } from '../stores/clipPictures.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
@@ -53,6 +54,7 @@ export async function clipDetail({ db }: Looking, clipId: ClipId): Promise<ClipD
       places.get(file.placeId),
       project.rules,
     );
+  const kept = await clipPictureStore.get(db, clipId);
   const names = new Map(document.timelines.map((t) => [t.key, t]));
   const rates = ratesOf(stated);
   const uses = usesOf(withRates(document, rates)).filter((use) => use.clipKey === clip.key);
@@ -87,8 +89,18 @@ export async function clipDetail({ db }: Looking, clipId: ClipId): Promise<ClipD
       const file = files.get(c.mediaFileId);
       return file ? [inFull(file)] : [];
     }),
+    kept: kept?.isMade ? keptView(kept, state.tied?.file) : null,
   };
 }
+
+/** `tied`: the file that it is tied to now, which may be the very one that it was taken of. */
+const keptView = (kept: ClipPicture, tied: MediaFileRecord | undefined): KeptPicture => ({
+  mediaFileId: kept.mediaFileId,
+  fileName: kept.fileName,
+  address: kept.address,
+  takenAt: kept.takenAt.toISOString(),
+  isOfTied: tied?.id === kept.mediaFileId && tied.modifiedMs === kept.modifiedMs && !tied.gone,
+});
 
 /** The clip with what logs of the project say of its media, and its own document does not. */
 async function asMatched(db: Database, clip: ClipRecord): Promise<MatchClip> {

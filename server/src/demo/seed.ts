@@ -68,10 +68,9 @@ export async function seedDemo({
   await untilIdle(db);
   await rename(away.plugged, away.unplugged);
   await sweepPlaces(context);
-  // The film first, so that the cut, which is worked on, is the newer of the two.
   for (const [name, documents] of [
-    ['Saltglass, the film', [demoFilm]],
     ['Saltglass', demoDocuments],
+    ['Saltglass, the film', [demoFilm]],
   ] as const) {
     const project = await projectStore.createProject(db, name);
     for (const document of documents)

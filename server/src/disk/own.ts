@@ -4,6 +4,9 @@ import { asideOf, FencedFolder } from './writing.ts';
 
 /** Legame's own files, in its data folder: nobody else's, so they may be replaced and removed. */
 
+/** The folder of the cache with pictures of clips as they looked while they were linked. */
+export const keptLongest = 'clips';
+
 /** Writes a small file anew: aside, then in the place of the one before. */
 export async function replaceOwnFile(path: string, text: string): Promise<void> {
   await mkdir(dirname(path), { recursive: true });
@@ -17,7 +20,10 @@ export const readOwnFile = (path: string): Promise<string | null> => readFile(pa
 
 export const readOwnBytes = (path: string): Promise<Buffer> => readFile(path);
 
-/** What was made once and can be made again, under names that say of what; what was looked at longest ago goes first. */
+/**
+ * What was made once and can be made again, under names that say of what; what was looked at longest ago goes first. What
+ * is kept longest goes when there is nothing else: the files that it was made of may be gone.
+ */
 export class Cache {
   readonly #path: string;
 
@@ -57,7 +63,9 @@ export class Cache {
   async trimTo(limitInBytes: number): Promise<void> {
     const files = await this.#files();
     let total = files.reduce((sum, f) => sum + f.size, 0);
-    for (const file of files.sort((a, b) => a.usedMs - b.usedMs)) {
+    const last = join(this.#path, keptLongest);
+    const order = (path: string) => (path.startsWith(`${last}/`) ? 1 : 0);
+    for (const file of files.sort((a, b) => order(a.path) - order(b.path) || a.usedMs - b.usedMs)) {
       if (total <= limitInBytes) break;
       await rm(file.path, { force: true });
       total -= file.size;

@@ -20,7 +20,7 @@ const trimEvery = 40;
 let madeSinceTrim = 0;
 const longestMs = 60_000;
 
-type Seeing = Pick<Context, 'db' | 'config' | 'readLog'>;
+export type Seeing = Pick<Context, 'db' | 'config' | 'readLog'>;
 
 /**
  * One frame of a media file as JPEG, or the wave of a sound. Kept for the next time under size, time and reading of the

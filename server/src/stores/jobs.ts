@@ -55,6 +55,15 @@ export const jobStore = {
     ])) as [Row[], Row[]];
     return [...left, ...ended].sort((a, b) => b.created_at.getTime() - a.created_at.getTime()).map(toJob);
   },
+  /** Whether nothing runs or waits, and nothing ended within so long. */
+  async isAtRest(db: Database, forMs: number): Promise<boolean> {
+    const { rows } = (await db.raw(
+      `select not exists (select 1 from jobs where state in ('queued', 'running'))
+         and not exists (select 1 from jobs where finished_at > now() - ? * interval '1 millisecond') as rests`,
+      [forMs],
+    )) as { rows: [{ rests: boolean }] };
+    return rows[0].rests;
+  },
   /** Jobs of a project that run or wait. */
   async listActiveOf(db: Database | Transaction, projectId: ProjectId): Promise<JobId[]> {
     const rows = (await db('jobs')

@@ -2,10 +2,10 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 
-/** Makes a small real film: 64 × 36, MJPEG if nothing else is said, with timecode and reel. */
+/** Makes a small real film: 64 × 36, MJPEG if nothing else is said, with timecode and reel. `shows`: instead of one colour. */
 export function makeFilm(
   path: string,
-  { frames = 50, timecode = '01:00:00:00', reel = 'A001', colour = 'red', rate = 25, codec = 'mjpeg' } = {},
+  { frames = 50, timecode = '01:00:00:00', reel = 'A001', colour = 'red', rate = 25, codec = 'mjpeg', shows = '' } = {},
 ): void {
   mkdirSync(dirname(path), { recursive: true });
   const metadata = ['-metadata:s:v:0', `reel_name=${reel}`, '-timecode', timecode];
@@ -17,7 +17,7 @@ export function makeFilm(
     '-f',
     'lavfi',
     '-i',
-    `color=c=${colour}:s=64x36:r=${rate}`,
+    shows || `color=c=${colour}:s=64x36:r=${rate}`,
     '-c:v',
     codec,
     ...metadata,

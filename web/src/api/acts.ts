@@ -8,6 +8,7 @@ import {
   causePreviewSchema,
   causesSchema,
   comparedPicturesSchema,
+  lookSchema,
   comparedStatesSchema,
   droppedAnswerSchema,
   folderPreviewSchema,
@@ -46,6 +47,12 @@ export const acts = api.injectEndpoints({
     comparePictures: build.query({
       query: ({ one, other }: { one: string; other: string }) => `media/${one}/compare/${other}`,
       responseSchema: comparedPicturesSchema,
+    }),
+    look: build.query({
+      query: ({ clipId, mediaFileId }: { clipId: string; mediaFileId: string }) =>
+        `clips/${clipId}/look/${mediaFileId}`,
+      responseSchema: lookSchema,
+      providesTags: ['Project'],
     }),
     linkPreview: build.query({
       query: ({ projectId, ...body }: { projectId: string; clipIds: readonly string[]; onlyCertain: boolean }) =>

@@ -28,6 +28,7 @@ import {
   type HandoffScope,
   type Problem,
   type ProblemDetails,
+  type KeptPicture,
 } from '@legame/core/contract';
 
 type HandoffDraft = {
@@ -334,6 +335,8 @@ export type Pictured = { readonly id: string; readonly version: string };
 /** A frame of a file, counted from its start. The version changes when the file is read anew, and the picture with it. */
 export const pictureUrl = ({ id, version }: Pictured, frame: number, width = 480): string =>
   `/api/media/${id}/picture${withQuery({ frame: String(Math.max(0, Math.round(frame))), width: String(width), v: version })}`;
+export const keptPictureUrl = (clipId: string, { takenAt }: Pick<KeptPicture, 'takenAt'>): string =>
+  `/api/clips/${clipId}/picture${withQuery({ v: takenAt })}`;
 export const previewUrl = ({ id, version }: Pictured, from: number, frames: number): string =>
   `/api/media/${id}/preview${withQuery({ from: String(Math.max(0, Math.round(from))), frames: String(Math.max(1, Math.round(frames))), v: version })}`;
 export const projectUrl = (projectId: string, what: string, query: Record<string, string> = {}): string =>

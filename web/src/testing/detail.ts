@@ -58,6 +58,7 @@ export const clipDetail = (more: Partial<ClipDetail> = {}): ClipDetail =>
     },
     renditions: [],
     tiedFile: null,
+    kept: null,
     linkedBecause: null,
     candidatesInFull: [weighedFile(11), weighedFile(12)],
     ...more,

@@ -26,6 +26,7 @@ import { renames } from './025-renames.ts';
 import { folders } from './026-folders.ts';
 import { preferences } from './027-preferences.ts';
 import { archive } from './028-archive.ts';
+import { pictures } from './029-pictures.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -57,4 +58,5 @@ export const migrations = [
   folders,
   preferences,
   archive,
+  pictures,
 ] as const;

@@ -3,6 +3,7 @@ import {
   actSchema,
   clipDetailSchema,
   clipIdSchema,
+  lookSchema,
   comparedPicturesSchema,
   declineRequestSchema,
   mediaFileIdSchema,
@@ -13,6 +14,7 @@ import {
 import { clipDetail, weighFileFor } from '../../clips/detailViews.ts';
 import { listFolder } from '../../places/views.ts';
 import { declineCandidate } from '../../links/aside.ts';
+import { compareLook, keptPicture } from '../../reading/keptPictures.ts';
 import { comparePictures, picture, preview } from '../../reading/pictures.ts';
 import { route } from '../route.ts';
 
@@ -45,6 +47,26 @@ export const clipRoutes = [
     params: z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema }),
     answer: weighedFileSchema,
     handle: ({ params: p }, { db }) => weighFileFor({ db }, p.clipId, p.mediaFileId),
+  }),
+  route({
+    method: 'get',
+    path: '/clips/:clipId/picture',
+    summary: 'The picture that is kept of a clip from the time when it was linked, as JPEG',
+    params,
+    query: z.object({ v: z.string().max(80).optional() }),
+    answerType: 'image/jpeg',
+    handle: async ({ params: p }, context, response) => {
+      const kept = await keptPicture(context, p.clipId);
+      response.type('image/jpeg').set('Cache-Control', 'private, max-age=60').send(kept);
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/clips/:clipId/look/:mediaFileId',
+    summary: 'How a file looks beside the picture that is kept of a clip; evidence for the eye, which links nothing',
+    params: z.object({ clipId: clipIdSchema, mediaFileId: mediaFileIdSchema }),
+    answer: lookSchema,
+    handle: ({ params: p }, context) => compareLook(context, p.clipId, p.mediaFileId),
   }),
   route({
     method: 'get',

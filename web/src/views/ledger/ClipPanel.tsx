@@ -1,5 +1,6 @@
 import { lazy, Suspense, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import type { ClipDetail } from '@legame/core/contract';
 import { isDark } from '@legame/core/state';
 import { api } from '../../api/legame.ts';
 import { useCommand } from '../../commands/useCommand.ts';
@@ -10,6 +11,7 @@ import { ClipActs } from './ClipActs.tsx';
 import { ClipUses } from './ClipUses.tsx';
 import { Compare } from './Compare.tsx';
 import { ComparePictures } from './ComparePictures.tsx';
+import { LookInShort } from './KeptPicture.tsx';
 import { DecisionNote } from './DecisionNote.tsx';
 import type { Mode } from './mode.ts';
 import { useShownFile, type ShownFile } from './useShownFile.ts';
@@ -59,7 +61,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
           </span>
         </div>
         <DecisionNote clip={clip} />
-        <Candidates file={file} />
+        <Candidates clip={clip} file={file} />
         {!file.isPointed && !file.isTied && clip.decision === 'ask' && file.candidates[0] && file.candidates[1] && (
           <ComparePictures one={file.candidates[0]} other={file.candidates[1]} />
         )}
@@ -77,7 +79,7 @@ export function ClipPanel({ projectId, clipId, chosen }: { projectId: string; cl
 }
 
 /** The candidates by name, to look at one after the other. */
-function Candidates({ file }: { file: ShownFile }) {
+function Candidates({ clip, file }: { clip: ClipDetail; file: ShownFile }) {
   if (!file.isAmongCandidates || file.candidates.length < 2) return null;
   return (
     <div className="mt-2 flex flex-wrap gap-1.5" role="group" aria-label="candidates">
@@ -91,6 +93,7 @@ function Candidates({ file }: { file: ShownFile }) {
           onClick={() => file.setCandidateAt(i)}
         >
           {c.file.folder.split('/').at(-1) || c.file.placeName}/{c.file.name}
+          {clip.kept && c.file.facts && c.file.facts.kind !== 'sound' && <LookInShort clip={clip} file={c.file} />}
         </button>
       ))}
     </div>

@@ -7,33 +7,42 @@ import { bytes, timecode } from '@legame/words/numbers';
 import { attributeWords } from '@legame/words/statuses';
 import { FileFacts } from './FileFacts.tsx';
 import { Found } from './Found.tsx';
+import { AsItWas, keptBeside, LookRow } from './KeptPicture.tsx';
 
 const signs: Readonly<Record<Verdict, string>> = { agrees: '=', nearly: '≈', differs: '≠', unknown: '?' };
 const order: Readonly<Record<Verdict, number>> = { differs: 0, nearly: 1, agrees: 2, unknown: 3 };
 
 /** Remembered beside found, what differs first; the picture at the first used frame; what the file covers. */
 export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedFile | null }) {
+  const kept = keptBeside(clip, weighed);
   if (!weighed) {
     return (
-      <dl className="mt-3 grid grid-cols-[80px_1fr] gap-y-1">
-        <dt className="text-quiet">remembered</dt>
-        <dd className="font-mono [overflow-wrap:anywhere]">{clip.remembered ?? 'no path'}</dd>
-        {clip.reel && (
-          <>
-            <dt className="text-quiet">reel</dt>
-            <dd className="font-mono">{clip.reel}</dd>
-          </>
+      <>
+        {kept && (
+          <div className="mt-3">
+            <AsItWas key={kept.takenAt} clip={clip} kept={kept} />
+          </div>
         )}
-        {clip.available && (
-          <>
-            <dt className="text-quiet">timecode</dt>
-            <dd className="font-mono">
-              {timecode(clip.available.start, clip.rate, clip.counting)}–
-              {timecode(clip.available.end, clip.rate, clip.counting)}
-            </dd>
-          </>
-        )}
-      </dl>
+        <dl className="mt-3 grid grid-cols-[80px_1fr] gap-y-1">
+          <dt className="text-quiet">remembered</dt>
+          <dd className="font-mono [overflow-wrap:anywhere]">{clip.remembered ?? 'no path'}</dd>
+          {clip.reel && (
+            <>
+              <dt className="text-quiet">reel</dt>
+              <dd className="font-mono">{clip.reel}</dd>
+            </>
+          )}
+          {clip.available && (
+            <>
+              <dt className="text-quiet">timecode</dt>
+              <dd className="font-mono">
+                {timecode(clip.available.start, clip.rate, clip.counting)}–
+                {timecode(clip.available.end, clip.rate, clip.counting)}
+              </dd>
+            </>
+          )}
+        </dl>
+      </>
     );
   }
   const { file, holds } = weighed;
@@ -43,7 +52,7 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
     .sort((a, b) => order[a.verdict] - order[b.verdict]);
   return (
     <>
-      <Found key={file.id} clip={clip} weighed={weighed} />
+      <Found key={file.id} clip={clip} weighed={weighed} kept={kept} />
       <FileFacts weighed={weighed} isTied={clip.tied?.mediaFileId === file.id} />
       <table className="mt-2 w-full table-fixed text-left" aria-label="evidence in full">
         <thead>
@@ -99,6 +108,7 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
               </tr>
             );
           })}
+          {kept && file.facts && file.facts.kind !== 'sound' && <LookRow clip={clip} weighed={weighed} signs={signs} />}
           <tr className="align-top">
             <td className="py-[3px] text-quiet">file</td>
             <td className="py-[3px]" />

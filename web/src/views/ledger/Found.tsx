@@ -1,8 +1,9 @@
 import { Film, Play } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
-import type { ClipDetail, WeighedFile } from '@legame/core/contract';
+import type { ClipDetail, KeptPicture, WeighedFile } from '@legame/core/contract';
 import { pictureUrl, previewUrl } from '../../api/legame.ts';
 import { timecode } from '@legame/words/numbers';
+import { AsItWas } from './KeptPicture.tsx';
 
 const framesInStrip = 6;
 const longestPreview = 500;
@@ -11,7 +12,16 @@ const longestPreview = 500;
  * The found file as it looks or sounds: its picture (or wave) at the first frame that the edit uses, a strip of frames
  * over what is used, a short piece that plays. Made when asked for.
  */
-export function Found({ clip, weighed }: { clip: ClipDetail; weighed: WeighedFile }) {
+export function Found({
+  clip,
+  weighed,
+  kept,
+}: {
+  clip: ClipDetail;
+  weighed: WeighedFile;
+  /** How the clip looked while it was linked, where that is to be seen beside it. */
+  kept: KeptPicture | null;
+}) {
   const { file, holds } = weighed;
   const [failed, setFailed] = useState<string | null>(null);
   const [mode, setMode] = useState<'still' | 'strip' | 'play'>('still');
@@ -26,9 +36,11 @@ export function Found({ clip, weighed }: { clip: ClipDetail; weighed: WeighedFil
   const moves = canShow && (file.facts?.kind === 'picture' || file.facts?.kind === 'sequence');
   const at = holds && file.facts?.kind === 'picture' ? timecode(holds.start + from, clip.rate, clip.counting) : null;
   const where = [file.placeName, file.folder].filter(Boolean).join('/');
-  return (
-    <figure className="mt-3">
-      <div className="flex h-36 items-center justify-center overflow-hidden rounded-[3px] bg-base-300">
+  const found = (
+    <figure className="min-w-0" aria-label="found">
+      <div
+        className={`flex ${kept ? 'h-28' : 'h-36'} items-center justify-center overflow-hidden rounded-[3px] bg-base-300`}
+      >
         {!canShow ? (
           <span className="px-6 text-center text-quiet">{whyNoPicture(file)}</span>
         ) : mode === 'play' ? (
@@ -100,6 +112,14 @@ export function Found({ clip, weighed }: { clip: ClipDetail; weighed: WeighedFil
         </span>
       </figcaption>
     </figure>
+  );
+  return kept && mode === 'still' ? (
+    <div className="mt-3 grid grid-cols-2 gap-2">
+      <AsItWas key={kept.takenAt} clip={clip} kept={kept} />
+      {found}
+    </div>
+  ) : (
+    <div className="mt-3">{found}</div>
   );
 }
 
