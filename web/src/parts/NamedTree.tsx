@@ -1,6 +1,7 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { defaultRangeExtractor, useVirtualizer, type Range } from '@tanstack/react-virtual';
 import { FolderPlus, Pencil, Trash2 } from 'lucide-react';
-import { useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 
 /** What has a name, lies in another of its kind and holds others; known by the names from the top down. */
 export type Branch = {
@@ -26,11 +27,12 @@ type Hands = {
   readonly onMove?: (branch: Path, into: Path) => void;
 };
 const keyOf = (path: Path): string => JSON.stringify(path);
-const isSame = (a: Path, b: Path): boolean => keyOf(a) === keyOf(b);
+const lineHeight = 28;
 
 /**
  * Named things that lie in one another, as a tree: opened by a click or the keys, renamed in place, nested by dragging or,
- * where that can be done, by Alt and an arrow. What is dragged or dropped onto says so in its data as `branch`.
+ * where that can be done, by Alt and an arrow. What is dragged or dropped onto says so in its data as `branch`. Only lines in
+ * sight are drawn, and the open one, which the keys go to.
  */
 export function NamedTree({
   name,
@@ -41,11 +43,30 @@ export function NamedTree({
 }: { name: string; root: Branch; open: Path; words: Words } & Hands) {
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [renamed, setRenamed] = useState<string | null>(null);
-  const lines = linesOf(root, folded, 0);
-  const at = Math.max(
-    0,
-    lines.findIndex(({ node }) => isSame(node.path, open)),
-  );
+  const lines = useMemo(() => linesOf(root, folded), [root, folded]);
+  const openKey = keyOf(open);
+  const openAt = lines.findIndex((line) => line.key === openKey);
+  const at = Math.max(0, openAt);
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => lineHeight,
+    getItemKey: (i) => lines[i]!.key,
+    rangeExtractor: (range: Range) => [...new Set([...defaultRangeExtractor(range), at])].sort((a, b) => a - b),
+    overscan: 8,
+    initialRect: { width: 240, height: 600 },
+  });
+  useEffect(() => {
+    if (openAt >= 0) virtual.scrollToIndex(openAt);
+  }, [virtual, openAt]);
+  // A line that the keys go to may be drawn only by now.
+  const goesTo = useRef<string | null>(null);
+  useEffect(() => {
+    if (goesTo.current !== openKey) return;
+    document.getElementById(idOf(openKey))?.focus();
+    goesTo.current = null;
+  });
   const fold = (node: Branch, isFolded: boolean) =>
     setFolded((before) => {
       const next = new Set(before);
@@ -54,15 +75,15 @@ export function NamedTree({
       return next;
     });
   const move = (to: number) => {
-    const line = lines[Math.max(0, Math.min(lines.length - 1, to))]!;
-    hands.onOpen(line.node.path);
-    document.getElementById(idOf(line.node.path))?.focus();
+    const next = Math.max(0, Math.min(lines.length - 1, to));
+    hands.onOpen(lines[next]!.node.path);
+    goesTo.current = lines[next]!.key;
   };
   const key = (event: KeyboardEvent) => {
-    const { node } = lines[at]!;
-    const isFolded = folded.has(keyOf(node.path));
+    const { node, key: itsKey, above } = lines[at]!;
+    const isFolded = folded.has(itsKey);
     if (event.altKey && hands.onMove && node.path.length > 0) {
-      const before = lines.slice(0, at).findLast((l) => isSame(l.node.path.slice(0, -1), node.path.slice(0, -1)));
+      const before = lines.slice(0, at).findLast((line) => line.above === above);
       const into =
         event.key === 'ArrowRight' ? before?.node.path : event.key === 'ArrowLeft' ? node.path.slice(0, -2) : undefined;
       if (into === undefined) return;
@@ -80,8 +101,8 @@ export function NamedTree({
       ArrowLeft: () =>
         node.branches.length > 0 && !isFolded && node.path.length > 0
           ? fold(node, true)
-          : move(lines.findIndex((l) => isSame(l.node.path, node.path.slice(0, -1)))),
-      F2: () => node.path.length > 0 && setRenamed(keyOf(node.path)),
+          : move(lines.findIndex((line) => line.key === above)),
+      F2: () => node.path.length > 0 && setRenamed(itsKey),
       Delete: () => node.path.length > 0 && hands.onRemove(node.path),
     };
     const step = steps[event.key];
@@ -91,35 +112,63 @@ export function NamedTree({
     step();
   };
   return (
-    <ul role="tree" aria-label={name} className="min-h-0 flex-1 overflow-auto py-1" onKeyDown={key}>
-      {lines.map(({ node, level }) => (
-        <Line
-          key={keyOf(node.path)}
-          node={node}
-          level={level}
-          isOpen={isSame(node.path, open)}
-          isFolded={folded.has(keyOf(node.path))}
-          isRenamed={renamed === keyOf(node.path)}
-          onFold={(isFolded) => fold(node, isFolded)}
-          onRenaming={(isOn) => setRenamed(isOn ? keyOf(node.path) : null)}
-          words={words}
-          hands={hands}
-        />
-      ))}
-    </ul>
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto py-1">
+      <ul role="tree" aria-label={name} className="relative" style={{ height: virtual.getTotalSize() }} onKeyDown={key}>
+        {virtual.getVirtualItems().map(({ index, start }) => {
+          const { node, level, key: itsKey, position, ofSiblings } = lines[index]!;
+          return (
+            <Line
+              key={itsKey}
+              node={node}
+              level={level}
+              start={start}
+              position={position}
+              ofSiblings={ofSiblings}
+              isOpen={itsKey === openKey}
+              isFolded={folded.has(itsKey)}
+              isRenamed={renamed === itsKey}
+              onFold={(isFolded) => fold(node, isFolded)}
+              onRenaming={(isOn) => setRenamed(isOn ? itsKey : null)}
+              words={words}
+              hands={hands}
+            />
+          );
+        })}
+      </ul>
+    </div>
   );
 }
 
-const idOf = (path: Path) => `branch ${keyOf(path)}`;
-type Line = { readonly node: Branch; readonly level: number };
-const linesOf = (node: Branch, folded: ReadonlySet<string>, level: number): Line[] => [
-  { node, level },
-  ...(folded.has(keyOf(node.path)) ? [] : node.branches.flatMap((one) => linesOf(one, folded, level + 1))),
-];
+const idOf = (key: string) => `branch ${key}`;
+
+/** A branch as a line; which of its siblings it is, for those lines are not all drawn. */
+type Line = {
+  readonly node: Branch;
+  readonly level: number;
+  readonly key: string;
+  /** The key of the branch that it lies in; null for the top. */
+  readonly above: string | null;
+  readonly position: number;
+  readonly ofSiblings: number;
+};
+
+function linesOf(root: Branch, folded: ReadonlySet<string>): Line[] {
+  const lines: Line[] = [];
+  const add = (node: Branch, level: number, above: string | null, position: number, ofSiblings: number) => {
+    const key = keyOf(node.path);
+    lines.push({ node, level, key, above, position, ofSiblings });
+    if (!folded.has(key)) node.branches.forEach((one, i) => add(one, level + 1, key, i + 1, node.branches.length));
+  };
+  add(root, 0, null, 1, 1);
+  return lines;
+}
 
 function Line({
   node,
   level,
+  position,
+  ofSiblings,
+  start,
   isOpen,
   isFolded,
   isRenamed,
@@ -127,7 +176,9 @@ function Line({
   onRenaming,
   words,
   hands,
-}: Line & {
+}: Omit<Line, 'key' | 'above'> & {
+  /** Dots from the top of the tree. */
+  start: number;
   isOpen: boolean;
   isFolded: boolean;
   isRenamed: boolean;
@@ -150,14 +201,16 @@ function Line({
   return (
     <li
       ref={takesDrops}
-      id={idOf(node.path)}
+      id={idOf(keyOf(node.path))}
       role="treeitem"
       aria-level={level + 1}
+      aria-posinset={position}
+      aria-setsize={ofSiblings}
       aria-selected={isOpen}
       aria-expanded={node.branches.length > 0 ? !isFolded : undefined}
       tabIndex={isOpen ? 0 : -1}
-      className={`group relative flex h-7 cursor-default items-center gap-1 border-l-[3px] pr-1.5 ${isOpen ? 'border-primary bg-[var(--bond-wash)] font-semibold' : 'border-transparent hover:bg-base-200'} ${isOver ? 'outline-2 -outline-offset-2 outline-primary' : ''}`}
-      style={{ paddingLeft: 4 + level * 14 }}
+      className={`group absolute inset-x-0 flex h-7 cursor-default items-center gap-1 border-l-[3px] pr-1.5 ${isOpen ? 'border-primary bg-[var(--bond-wash)] font-semibold' : 'border-transparent hover:bg-base-200'} ${isOver ? 'outline-2 -outline-offset-2 outline-primary' : ''}`}
+      style={{ top: start, paddingLeft: 4 + level * 14 }}
       onClick={() => hands.onOpen(node.path)}
       onDoubleClick={() => !isTop && onRenaming(true)}
     >
