@@ -1,6 +1,7 @@
-import { copyFileSync, mkdirSync, readdirSync, readFileSync, rmSync, utimesSync, statSync } from 'node:fs';
+import { copyFileSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, utimesSync, statSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
+import type { ClipDetail } from '@legame/core/contract';
 import { test } from './saltglass.ts';
 
 const filesIn = (folder: string): string[] =>
@@ -101,5 +102,42 @@ test('a document of a name that is here already is asked about before it takes t
       .toBe(before + 1);
   } finally {
     rmSync(cuts, { recursive: true });
+  }
+});
+
+test('a clip that goes dark is seen as it was, beside what is found and in the cut', async ({ page, saltglass }) => {
+  const { bay } = saltglass.legame;
+  const name = 'bowl-gather_01.mov';
+  const [lay, lies] = [join(bay, 'KILN_A/day1/cardA', name), join(bay, 'KILN_A/sorted', name)];
+  const detail = async () => {
+    const { id } = (await saltglass.clips()).find((clip) => clip.fileName === name)!;
+    return saltglass.ask<ClipDetail>(`/clips/${id}`);
+  };
+  // Nobody asks for it: once nothing else is to be done, a picture of every linked clip is taken.
+  await expect.poll(async () => (await detail()).kept?.isOfTied, { timeout: 50_000 }).toBe(true);
+  mkdirSync(join(bay, 'KILN_A/sorted'));
+  renameSync(lay, lies);
+  // Another take under its name: it differs in all but that.
+  copyFileSync(join(bay, 'KILN_A/day1/cardA/bowl-gather_02.mov'), lay);
+  try {
+    const kiln = (await saltglass.places()).find((place) => place.name === 'KILN_A')!;
+    await saltglass.tell(`/places/${kiln.id}/index`, { folder: '' });
+    await saltglass.quiet();
+    await saltglass.open('ledger?show=all');
+    await saltglass.focusOn(name);
+    const panel = saltglass.clipPanel();
+    const asItWas = panel.getByRole('figure', { name: 'as it was' });
+    await expect(asItWas.getByRole('img')).toHaveJSProperty('naturalWidth', 320);
+    await expect(panel.locator('tr[data-attribute="look"]')).toHaveAttribute('data-verdict', 'differs');
+    await panel.getByRole('button', { name: 'Other candidates' }).click();
+    await expect(panel.locator('tr[data-attribute="look"]')).toContainText('looks as it did');
+    await saltglass.open('cut');
+    const figure = page.getByRole('figure', { name: 'at the playhead' });
+    await page.getByRole('button', { name: 'next dark event' }).click();
+    await expect(figure).toContainText(name);
+    await expect(figure.getByRole('img', { name: `${name} as it was` })).toHaveJSProperty('naturalWidth', 320);
+  } finally {
+    renameSync(lies, lay);
+    rmSync(join(bay, 'KILN_A/sorted'), { recursive: true });
   }
 });

@@ -11,6 +11,7 @@ import {
   rangeSchema,
   rasterSchema,
   rateSchema,
+  time,
   statusSchema,
   union,
   verdictSchema,
@@ -219,6 +220,8 @@ export const cutRecordingSchema = z.object({
     .nullable(),
   /** Frames of the file in its own count; null where that is not known. */
   lengthInFile: z.int().nullable(),
+  /** When the picture was taken that is kept of the clip; null where none is. */
+  keptAt: time.nullable(),
   uses: list(
     z.object({
       /** "documentId/key" of the timeline that shows it, through nests or itself; and where in it. */

@@ -4,6 +4,7 @@ import { darkFrames, darkRanges } from '@legame/core/report';
 import { isDark } from '@legame/core/state';
 import { rangeLength } from '@legame/core/time';
 import type { Cut, CutRecording, Darkness } from '@legame/core/contract';
+import { clipPictureStore } from '../stores/clipPictures.ts';
 import { clipRowStore } from '../stores/clipRows.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore, type DocumentRecord } from '../stores/documents.ts';
@@ -89,6 +90,7 @@ export async function viewRecordings(
       }
     }
   }
+  const keptAt = await clipPictureStore.listTaken(db, ids);
   const order = new Map(ids.map((id, i) => [id, i]));
   return states
     .toSorted((a, b) => order.get(a.clip.id)! - order.get(b.clip.id)!)
@@ -107,6 +109,7 @@ export async function viewRecordings(
         expected: clip.available,
         media: file && { id: file.id, version: versionOf(file), rate: file.facts && countingRate(file.facts) },
         lengthInFile: file?.facts?.length ?? null,
+        keptAt: keptAt.get(clip.id)?.toISOString() ?? null,
         uses: uses.get(clip.id) ?? [],
       };
     });

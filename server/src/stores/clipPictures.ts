@@ -1,6 +1,7 @@
 import type { Look } from '@legame/core/compare';
 import type { ClipId, MediaFileId } from '@legame/core/model';
 import type { StatusName } from '@legame/core/state';
+import { listBindings } from '../db/lists.ts';
 import type { Database, Transaction } from '../db/database.ts';
 
 /** The picture of a clip as it looked while it was linked. */
@@ -45,6 +46,13 @@ export const clipPictureStore = {
       isMade: row.is_made,
       takenAt: row.taken_at,
     };
+  },
+  /** When those pictures were taken that are kept of these clips. */
+  async listTaken(db: Database | Transaction, ids: readonly ClipId[]): Promise<Map<ClipId, Date>> {
+    const rows = (await db('clip_pictures')
+      .whereRaw('clip_id = any(?::uuid[]) and is_made', listBindings([...ids]))
+      .select('clip_id', 'taken_at')) as Pick<Row & { clip_id: ClipId }, 'clip_id' | 'taken_at'>[];
+    return new Map(rows.map((row) => [row.clip_id, row.taken_at]));
   },
   /** Clips may have been taken out meanwhile: those are passed over. */
   async put(db: Database | Transaction, clipId: ClipId, picture: Omit<ClipPicture, 'takenAt'>): Promise<void> {

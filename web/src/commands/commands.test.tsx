@@ -44,6 +44,29 @@ test('Space does its command, but presses what has the focus where that can be p
   expect([done, pressed]).toEqual([['play'], 1]);
 });
 
+test('Enter does its command where a button was clicked, and presses one that the keys went to', async () => {
+  let pressed = 0;
+  const { getByRole } = render(
+    <>
+      <Doer id="link-shown" />
+      <button type="button" onClick={() => (pressed += 1)}>
+        Other candidates
+      </button>
+    </>,
+  );
+  await userEvent.keyboard('{Enter}');
+  expect([done, pressed]).toEqual([['link-shown'], 0]);
+  await userEvent.tab();
+  await userEvent.keyboard('{Enter}');
+  expect([done, pressed]).toEqual([['link-shown'], 1]);
+  // As a browser has it after a click: the focus is there, and not to be seen.
+  const button = getByRole('button');
+  const matches = (asked: string) => asked !== ':focus-visible' && Element.prototype.matches.call(button, asked);
+  Object.assign(button, { matches });
+  await userEvent.keyboard('{Enter}');
+  expect(done).toEqual(['link-shown', 'link-shown']);
+});
+
 describe('the registry', () => {
   test('no two commands that may be possible at once have the same key', () => {
     const taken = new Map<string, CommandId>();

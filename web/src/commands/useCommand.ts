@@ -50,8 +50,10 @@ export function runCommand(id: CommandId): void {
 /** Draws again when a command becomes possible or stops being so. */
 export const useCommandStates = (): number => useSyncExternalStore(commands.subscribe, commands.version);
 
-const isPressed = (target: EventTarget | null): boolean =>
+const isPressed = (target: EventTarget | null): target is Element =>
   target instanceof Element && target.closest('button, a[href], summary, [role=button]') !== null;
+
+const isGoneTo = (target: Element): boolean => target.matches(':focus-visible');
 
 /**
  * Does a command while this is on the screen: by its key, by the field that finds or does, by buttons and menus.
@@ -72,8 +74,8 @@ export function useCommand(id: CommandId, run: () => void, why: string | null = 
     (event) => {
       // Text that somebody marked is what they want to copy, not rows.
       if (id === 'copy-rows' && window.getSelection()?.toString()) return;
-      // Space presses what somebody went to by the keys.
-      if (event.key === ' ' && isPressed(event.target)) return;
+      // Space presses what has the focus; Enter, what somebody went to by the keys, for a button that was clicked keeps it.
+      if (isPressed(event.target) && (event.key === ' ' || (event.key === 'Enter' && isGoneTo(event.target)))) return;
       event.preventDefault();
       runCommand(id);
     },

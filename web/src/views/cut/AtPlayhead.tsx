@@ -1,7 +1,7 @@
 import type { CutRecording } from '@legame/core/contract';
 import { group, timecode } from '@legame/words/numbers';
 import { statusWords } from '@legame/words/statuses';
-import { pictureUrl } from '../../api/legame.ts';
+import { keptPictureUrl, pictureUrl } from '../../api/legame.ts';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { markersAt, markerText } from './markers.ts';
 import { tipOf } from '../../commands/definitions.ts';
@@ -49,6 +49,8 @@ export function AtPlayhead({
             className="h-full w-full object-contain"
             src={pictureUrl(recording.media!, shown, 460)}
           />
+        ) : recording?.keptAt ? (
+          <AsItWas recording={recording} takenAt={recording.keptAt} />
         ) : (
           <span className="px-3 text-center text-quiet">
             {recording
@@ -84,3 +86,17 @@ export function AtPlayhead({
     </figure>
   );
 }
+
+/** What is dark now, as it looked at its first frame while it was linked. */
+const AsItWas = ({ recording, takenAt }: { recording: CutRecording; takenAt: string }) => (
+  <>
+    <img
+      alt={`${recording.fileName} as it was`}
+      className="h-full w-full object-contain opacity-60"
+      src={keptPictureUrl(recording.clipId, { takenAt })}
+    />
+    <span className="absolute inset-x-0 bottom-0 bg-base-100/85 px-2 py-0.5 text-center">
+      {statusWords[recording.status.status]}; as it was
+    </span>
+  </>
+);

@@ -64,6 +64,7 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
           </tr>
         </thead>
         <tbody>
+          {kept && file.facts && file.facts.kind !== 'sound' && <LookRow clip={clip} weighed={weighed} signs={signs} />}
           {rows.map((evidence) => {
             const words = findingWords(evidence, clip);
             const same = evidence.verdict === 'agrees' && words.edit === words.file;
@@ -108,7 +109,6 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
               </tr>
             );
           })}
-          {kept && file.facts && file.facts.kind !== 'sound' && <LookRow clip={clip} weighed={weighed} signs={signs} />}
           <tr className="align-top">
             <td className="py-[3px] text-quiet">file</td>
             <td className="py-[3px]" />

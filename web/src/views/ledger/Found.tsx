@@ -36,10 +36,11 @@ export function Found({
   const moves = canShow && (file.facts?.kind === 'picture' || file.facts?.kind === 'sequence');
   const at = holds && file.facts?.kind === 'picture' ? timecode(holds.start + from, clip.rate, clip.counting) : null;
   const where = [file.placeName, file.folder].filter(Boolean).join('/');
+  const isBesideKept = kept !== null && mode === 'still';
   const found = (
     <figure className="min-w-0" aria-label="found">
       <div
-        className={`flex ${kept ? 'h-28' : 'h-36'} items-center justify-center overflow-hidden rounded-[3px] bg-base-300`}
+        className={`flex ${isBesideKept ? 'h-28' : 'h-36'} items-center justify-center overflow-hidden rounded-[3px] bg-base-300`}
       >
         {!canShow ? (
           <span className="px-6 text-center text-quiet">{whyNoPicture(file)}</span>
@@ -80,10 +81,13 @@ export function Found({
         </div>
       )}
       <figcaption className="mt-1 flex items-center justify-between gap-2 text-[12px] text-quiet">
-        <span className="min-w-0 truncate font-mono" title={`${where}/${file.name}`}>
-          {where}
-        </span>
-        <span className="flex shrink-0 items-center gap-1.5">
+        {/* Beside how it was there is no room for it; the evidence has it. */}
+        {!isBesideKept && (
+          <span className="min-w-0 truncate font-mono" title={`${where}/${file.name}`}>
+            {where}
+          </span>
+        )}
+        <span className={`flex items-center gap-1.5 ${isBesideKept ? 'flex-wrap' : 'shrink-0'}`}>
           {at && (
             <span className="font-mono">
               {isUsed && clip.used.length > 0 ? 'first used' : 'its first frame'} {at}
@@ -113,7 +117,7 @@ export function Found({
       </figcaption>
     </figure>
   );
-  return kept && mode === 'still' ? (
+  return isBesideKept ? (
     <div className="mt-3 grid grid-cols-2 gap-2">
       <AsItWas key={kept.takenAt} clip={clip} kept={kept} />
       {found}

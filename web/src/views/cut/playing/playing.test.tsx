@@ -35,7 +35,7 @@ const recordingOf = (
 ): CutRecording => ({
   ...{ clipId: clipId!, name, fileName: `${name}.mov`, where: 'KILN_A', status: { status: 'linked' } },
   ...{ kind: trackKind, rate: at25, counting: 'non-drop', holds: { start: 0, end: 1000 }, expected: null },
-  ...{ media: { id: `media of ${name}` as never, version: '1', rate: at25 }, lengthInFile: 1000 },
+  ...{ media: { id: `media of ${name}` as never, version: '1', rate: at25 }, lengthInFile: 1000, keptAt: null },
   uses: [
     {
       ...{ timeline: id, isTop: true, record, source: { start: from, end: from + record.end - record.start } },
