@@ -21,13 +21,30 @@ describe('what a picture looks like', () => {
   test('is the same in another size, lighter, darker and flatter', () => {
     for (const shape of [slope, disc]) {
       expect(shared(picture(shape), picture(shape, [320, 180]))).toBeGreaterThan(0.92);
-      expect(shared(picture(shape), picture((x, y) => shape(x, y) * 0.5))).toBeGreaterThan(0.92);
-      expect(shared(picture(shape), picture((x, y) => 0.3 + shape(x, y) * 0.6))).toBeGreaterThan(0.92);
+      expect(
+        shared(
+          picture(shape),
+          picture((x, y) => shape(x, y) * 0.5),
+        ),
+      ).toBeGreaterThan(0.92);
+      expect(
+        shared(
+          picture(shape),
+          picture((x, y) => 0.3 + shape(x, y) * 0.6),
+        ),
+      ).toBeGreaterThan(0.92);
     }
   });
 
   test('is another one for another picture; of noise about a half is shared', () => {
-    expect(lookVerdict(shared(picture(slope), picture((x, y) => 1 - slope(x, y))))).toBe('other');
+    expect(
+      lookVerdict(
+        shared(
+          picture(slope),
+          picture((x, y) => 1 - slope(x, y)),
+        ),
+      ),
+    ).toBe('other');
     expect(lookVerdict(shared(picture(slope), picture(disc)))).toBe('other');
     const shares = Array.from({ length: 20 }, (_, i) => shared(picture(noise(i)), picture(noise(i + 100))));
     for (const share of shares) expect(lookVerdict(share)).toBe('other');
