@@ -1,4 +1,6 @@
 import type { Coded } from '@legame/core/consolidate';
+import type { AcceptanceProfile } from '@legame/core/model';
+import { formatRate } from '@legame/core/time';
 import type {
   HandoffChoices,
   HandoffLayout,
@@ -64,7 +66,7 @@ const wholeTexts: Readonly<Record<NonNullable<PlannedRecording['wholeBecause']>,
   'unreadable-index': 'whole: its index cannot be read',
   'odd-raster': 'whole: its sides are odd, which this coding does not take',
   'small-raster': 'whole: its picture is too small for this coding',
-  'coded-is-refused': 'whole: the project would not accept it in this coding either',
+  'coded-is-refused': 'whole: it would not be accepted in this coding either',
   'all-used': 'whole: used from end to end',
   'not-used': 'whole: no timeline uses it',
   'use-unknown': 'whole: which part is used is not known',
@@ -84,7 +86,7 @@ export const leftOutText: Readonly<Record<HandoffPlan['leftOut'][number]['reason
   missing: 'no file is linked',
   'place-away': 'its drive is not plugged in',
   unreadable: 'its file cannot be read',
-  'not-accepted': 'the project does not accept it; transcoded it could come',
+  'not-accepted': 'it is not accepted as it is; transcoded it could come',
   waived: 'needs no media',
   parked: 'parked',
   'left-by-choice': 'left where it is, as chosen',
@@ -157,3 +159,16 @@ export function handlesCutText({ outs, kind }: Pick<PlannedRecording, 'outs' | '
 /** "a, b and c". */
 export const listed = (names: readonly string[]): string =>
   names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+
+/** For whom a handoff is, by what they can use. */
+export function receiverText(receiver: AcceptanceProfile | null): string {
+  if (!receiver) return 'any receiver';
+  const { containers, codecs, chroma, largestBitDepth, largestRaster, rates } = receiver;
+  const parts = [
+    ...[containers, codecs, chroma].flatMap((list) => (list.length > 0 ? [list.join(' or ')] : [])),
+    ...(largestBitDepth === null ? [] : [`up to ${largestBitDepth}-bit`]),
+    ...(largestRaster ? [`up to ${largestRaster.width} × ${largestRaster.height}`] : []),
+    ...(rates.length > 0 ? [`at ${rates.map(formatRate).join(' or ')}`] : []),
+  ];
+  return parts.length === 0 ? 'a receiver who can use everything' : `a receiver of ${parts.join(', ')}`;
+}

@@ -1,5 +1,6 @@
 import type { BinPath } from '../bins/noted.ts';
 import type { HashName } from '../mhl/hashNames.ts';
+import { acceptsAll, refusalOf, type AcceptanceProfile } from '../model/acceptance.ts';
 import type { ClipId, MediaFileId } from '../model/ids.ts';
 import type { Facts, SequenceFrames } from '../model/media.ts';
 import type { FrameRange } from '../time/range.ts';
@@ -31,7 +32,9 @@ export type Choices = {
   readonly still: (typeof treatmentsOf.still)[number];
   /** What films become that are coded anew. */
   readonly coding: Coding;
-  /** Films that the project does not accept are coded anew, whatever becomes of the others. */
+  /** What whoever receives it can use; null for what the project itself accepts. */
+  readonly receiver: AcceptanceProfile | null;
+  /** Films that the receiver cannot use are coded anew, whatever becomes of the others. */
   readonly transcodesRefused: boolean;
   /** Recordings with which something else is done than with their kind. */
   readonly exceptions: readonly { readonly mediaFileId: MediaFileId; readonly treatment: Treatment }[];
@@ -63,6 +66,7 @@ export const standardChoices: Choices = {
   sound: 'whole',
   still: 'whole',
   coding: 'ffv1',
+  receiver: null,
   transcodesRefused: false,
   exceptions: [],
   handlesInFrames: 24,
@@ -106,8 +110,6 @@ export type PlanFile = {
   readonly sequence: SequenceFrames | null;
   readonly facts: Facts | null;
   readonly cutting: Cutting;
-  /** The project does not accept films of its kind. */
-  readonly isRefused: boolean;
   /** Tracks that a part of it would be without: all but picture, sound and timecode. */
   readonly otherTracks: number;
   /** What lies beside it under its name. */
@@ -129,17 +131,29 @@ export type LeftOutReason = (typeof leftOutReasons)[number];
 export const kindOf = ({ facts, sequence }: Pick<PlanFile, 'facts' | 'sequence'>): keyof typeof treatmentsOf =>
   sequence ? 'picture' : facts?.kind === 'still' || facts?.kind === 'sound' ? facts.kind : 'picture';
 
-/** Says what is to be done with a recording: what was said of it, else of films the project refuses, else of its kind. */
-export function treatmentsBy(
-  choices: Choices,
-): (file: Pick<PlanFile, 'id' | 'facts' | 'sequence' | 'isRefused'>) => Treatment {
+type Judged = Pick<PlanFile, 'id' | 'facts' | 'sequence'>;
+
+/** What the receiver of a handoff can use, where what the project accepts is `accepts`. */
+export const takenBy = (
+  { receiver }: Pick<Choices, 'receiver'>,
+  accepts: AcceptanceProfile | null,
+): AcceptanceProfile => receiver ?? accepts ?? acceptsAll;
+
+/** Whether a receiver cannot use it as it is; what nobody has read is no matter of that. */
+export const isRefusedBy = (takes: AcceptanceProfile, { facts }: Pick<Judged, 'facts'>): boolean =>
+  facts !== null && refusalOf(facts, takes) !== null;
+
+/**
+ * Says what is to be done with a recording: what was said of it, else of films that the receiver cannot use, else of its
+ * kind.
+ */
+export function treatmentsBy(choices: Choices, takes: AcceptanceProfile): (file: Judged) => Treatment {
   const said = new Map(choices.exceptions.map((e) => [e.mediaFileId, e.treatment]));
   return (file) => {
     const kind = kindOf(file);
     const own = said.get(file.id);
     if (own && (treatmentsOf[kind] as readonly Treatment[]).includes(own)) return own;
-    const isCodedAnew =
-      file.isRefused && choices.transcodesRefused && kind === 'picture' && choices.picture !== 'leave';
-    return isCodedAnew && !file.sequence ? 'transcode' : choices[kind];
+    const isAsked = choices.transcodesRefused && kind === 'picture' && choices.picture !== 'leave' && !file.sequence;
+    return isAsked && isRefusedBy(takes, file) ? 'transcode' : choices[kind];
   };
 }

@@ -41,7 +41,6 @@ const input = (id: string, path: string, usedBy: string[] = ['cut'], more: Parti
       sequence: null,
       facts: facts(),
       cutting: { can: 'anywhere' },
-      isRefused: false,
       otherTracks: 0,
       sidecars: [],
     },
@@ -213,12 +212,33 @@ describe('the plan', () => {
     test('by rule only what the project refuses is; what it would refuse then too cannot come', () => {
       const byRule: Choices = { ...trim, coding: 'h264', transcodesRefused: true };
       const accepts = { ...acceptsAll, codecs: ['h264', 'prores'] };
-      const refused = film({ isRefused: true, facts: facts({ ...deep, codec: 'vp9' }) });
+      const refused = film({ facts: facts({ ...deep, codec: 'vp9' }) });
       expect(of(refused, byRule, accepts).coded?.coding).toBe('h264');
       expect(of(film(), byRule, accepts)).toMatchObject({ coded: null, treatment: 'trim' });
       expect(planHandoff([refused], trim, { accepts }).leftOut.map((l) => l.reason)).toEqual(['not-accepted']);
       const neither = planHandoff([refused], { ...byRule, coding: 'mjpeg' }, { accepts });
       expect([neither.recordings, neither.leftOut.map((l) => l.reason)]).toEqual([[], ['not-accepted']]);
+    });
+
+    test('a receiver of its own stands in the place of what the project accepts, either way', () => {
+      const project = { ...acceptsAll, codecs: ['h264'] };
+      const [their, theirs] = [
+        { ...acceptsAll, codecs: ['vp9', 'mjpeg'] },
+        film({ facts: facts({ ...deep, codec: 'vp9' }) }),
+      ];
+      const h264 = film({ facts: facts({ ...deep, codec: 'h264' }) });
+      const made = (one: PlanInput, more: Partial<Choices>) =>
+        planHandoff([one], { ...trim, coding: 'mjpeg', ...more }, { accepts: project });
+      // What the project refuses and the receiver uses goes as it is; what the project accepts and they cannot use does not.
+      expect(made(theirs, { receiver: their }).recordings).toMatchObject([{ treatment: 'trim', coded: null }]);
+      expect(made(h264, { receiver: their }).leftOut.map((l) => l.reason)).toEqual(['not-accepted']);
+      expect(made(h264, { receiver: their, transcodesRefused: true }).recordings).toMatchObject([
+        { coded: { coding: 'mjpeg' } },
+      ]);
+      expect(made(h264, {}).recordings).toMatchObject([{ coded: null }]);
+      // A receiver who can use everything takes what the project itself does not.
+      expect(made(theirs, { receiver: acceptsAll }).leftOut).toEqual([]);
+      expect(made(theirs, {}).leftOut.map((l) => l.reason)).toEqual(['not-accepted']);
     });
 
     test('with one recording something else is done than with its kind, if that can be done with it', () => {

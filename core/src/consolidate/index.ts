@@ -4,6 +4,7 @@ export {
   kindOf,
   leftOutReasons,
   standardChoices,
+  takenBy,
   treatmentsBy,
   treatmentsOf,
   type AlsoHashed,

@@ -8,6 +8,8 @@ import { frameName } from '../paths/sequence.ts';
 import { uniteRanges, type FrameRange } from '../time/range.ts';
 import {
   treatmentsBy,
+  takenBy,
+  isRefusedBy,
   type Choices,
   type LeftOutReason,
   type PlanFile,
@@ -78,7 +80,7 @@ export type ConsolidatePlan = {
 
 /**
  * Plans what of each used recording goes into `media/`, and under what names: each once, whole or as spans, as it is or
- * coded anew as the project accepts it. Names never collide. The plan depends only on its input, in any order of the clips.
+ * coded anew as its receiver can use it. Names never collide. The plan depends only on its input, in any order of the clips.
  */
 export function planHandoff(
   clips: readonly PlanInput[],
@@ -89,8 +91,9 @@ export function planHandoff(
     mediaFolder = 'media',
   }: { accepts?: AcceptanceProfile; template?: FolderTemplate; mediaFolder?: string } = {},
 ): ConsolidatePlan {
-  const treatmentOf = treatmentsBy(choices);
-  const treatedBy = treatmentBy(choices, accepts);
+  const takes = takenBy(choices, accepts);
+  const treatmentOf = treatmentsBy(choices, takes);
+  const treatedBy = treatmentBy(choices, takes);
   const byFile = new Map<MediaFileId, { readonly file: PlanFile; readonly clips: PlanInput[] }>();
   const leftOut: LeftOut[] = [];
   const leave = (clip: PlanInput, reason: LeftOutReason) =>
@@ -114,7 +117,7 @@ export function planHandoff(
   const gathered = [...byFile.values()].sort((a, b) => compareText(sourceOf(a.file), sourceOf(b.file)));
   const parts = gathered.flatMap((one) => {
     const treated = treatedBy(one);
-    if (!one.file.isRefused || treated.coded) return [{ ...one, ...treated }];
+    if (!isRefusedBy(takes, one.file) || treated.coded) return [{ ...one, ...treated }];
     for (const clip of one.clips) leave(clip, 'not-accepted');
     return [];
   });

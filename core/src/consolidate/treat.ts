@@ -38,7 +38,7 @@ export const usesOf = ({ clips }: Gathered): (FrameRange | null)[] => clips.flat
 
 /** What goes of each recording: all of it, or spans, as they are or coded anew. What cannot be done falls back to all. */
 export function treatmentBy(choices: Choices, accepts: AcceptanceProfile): (one: Gathered) => Treated {
-  const treatmentOf = treatmentsBy(choices);
+  const treatmentOf = treatmentsBy(choices, accepts);
   return (one) => {
     switch (treatmentOf(one.file)) {
       case 'transcode':

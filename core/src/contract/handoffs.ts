@@ -12,6 +12,7 @@ import {
   type Coded,
 } from '../consolidate/index.ts';
 import type { FrameRange } from '../time/range.ts';
+import { acceptanceSchema } from './acceptance.ts';
 import { binPathSchema } from './bins.ts';
 import { problemSchema } from './problems.ts';
 
@@ -36,7 +37,9 @@ export const handoffChoicesSchema = z.object({
   still: z.enum(treatmentsOf.still),
   /** What films become that are transcoded; their sound becomes PCM. */
   coding: z.enum(codings),
-  /** Films that the project does not accept are transcoded, whatever becomes of the others. */
+  /** What whoever receives it can use; null for what the project itself accepts. */
+  receiver: acceptanceSchema.nullable(),
+  /** Films that the receiver cannot use are transcoded, whatever becomes of the others. */
   transcodesRefused: z.boolean(),
   /** Recordings with which something else is done than with their kind. */
   exceptions: z

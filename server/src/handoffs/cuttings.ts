@@ -1,5 +1,5 @@
-import { treatmentsBy, type Choices } from '@legame/core/consolidate';
-import { acceptsAll, refusalOf, type MediaFileId } from '@legame/core/model';
+import { takenBy, treatmentsBy, type Choices } from '@legame/core/consolidate';
+import type { MediaFileId } from '@legame/core/model';
 import type { ProjectState } from '../clips/state.ts';
 import type { Database } from '../db/database.ts';
 import { pathInPlace } from '../media/read.ts';
@@ -21,10 +21,9 @@ export async function cuttingsFor(
 ): Promise<Map<MediaFileId, Cuttable>> {
   const known = new Map<MediaFileId, Cuttable>();
   const asked: MediaFileRecord[] = [];
-  const treatmentOf = treatmentsBy(choices);
+  const treatmentOf = treatmentsBy(choices, takenBy(choices, acceptance));
   for (const file of files) {
-    const isRefused = file.facts !== null && refusalOf(file.facts, acceptance ?? acceptsAll) !== null;
-    const treatment = treatmentOf({ ...file, isRefused });
+    const treatment = treatmentOf(file);
     if (file.sequence) known.set(file.id, { cutting: { can: 'anywhere' }, streams: null });
     else if ((treatment === 'trim' || treatment === 'transcode') && file.facts && file.facts.kind !== 'still')
       asked.push(file);

@@ -142,7 +142,6 @@ function fileOf(project: ProjectState, state: ClipState, { cuttings, sidecars }:
       sequence: file.sequence,
       facts: file.facts,
       cutting: cuttings.get(file.id)?.cutting ?? { can: 'nowhere', because: 'unreadable-index' },
-      isRefused: isRefused(state),
       otherTracks: cuttings.get(file.id)?.streams?.others ?? 0,
       sidecars: sidecars.get(file.id) ?? [],
     }

@@ -282,6 +282,13 @@ test('by rule only films that the project does not accept are transcoded; else t
   const done = await handOff('accepted', { coding: 'h264', transcodesRefused: true });
   const codings = Object.fromEntries(done.plan.recordings.map((r) => [r.source, r.coded?.coding ?? null]));
   expect(codings).toMatchObject({ 'day1/open.mov': 'h264', 'day1/bare.mov': 'h264', 'day1/groups.mov': null });
+  // A receiver who can use what the project does not, and the other way round.
+  const receiver = { ...accepts, codecs: ['mjpeg'] };
+  const theirs = await handOff('theirs', { receiver, coding: 'mjpeg', transcodesRefused: true });
+  expect(Object.fromEntries(theirs.plan.recordings.map((r) => [r.source, r.coded?.coding ?? null]))).toMatchObject({
+    ...{ 'day1/open.mov': null, 'day1/bare.mov': null, 'day1/groups.mov': 'mjpeg' },
+  });
+  expect(theirs.plan.choices.receiver).toEqual(receiver);
   await setAccepted([]);
 }, 120_000);
 

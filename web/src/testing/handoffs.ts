@@ -1,3 +1,4 @@
+import { acceptsAll } from '@legame/core/model';
 import { standardChoices } from '@legame/core/consolidate';
 import type { Handoff, HandoffPlan, PlannedRecording } from '@legame/core/contract';
 import { uuid } from './page.tsx';
@@ -122,6 +123,12 @@ export function answerHandoffs({ method, url, body }: Asked, handoffs: readonly 
   if (path.endsWith('/bins'))
     return { bins: [['selects', 'furnace'], ['selects', 'pots'], ['music']], labels: [], columns: [] };
   if (path.endsWith('/clips')) return [clipRow(8, 'bowl.mov', 'linked', { bin: ['selects', 'furnace'] })];
+  if (path.endsWith('/acceptance'))
+    return {
+      profile: acceptsAll,
+      found: { containers: ['mov', 'mxf'], codecs: ['h264', 'mpeg2'], chroma: [], bitDepths: [8], rates: [] },
+      refused: 0,
+    };
   if (path.startsWith('folders')) return { path: '/out', parent: null, folders: [] };
   if (/^projects\/[^/]+$/.test(path)) return projectOf({ clips: 2, toDo: 0 });
   return [];

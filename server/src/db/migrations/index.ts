@@ -27,6 +27,7 @@ import { folders } from './026-folders.ts';
 import { preferences } from './027-preferences.ts';
 import { archive } from './028-archive.ts';
 import { pictures } from './029-pictures.ts';
+import { receiver } from './030-receiver.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -59,4 +60,5 @@ export const migrations = [
   preferences,
   archive,
   pictures,
+  receiver,
 ] as const;

@@ -34,13 +34,13 @@ export function CodingWord({ choices, choose }: Choosing) {
 }
 const codingsSaid = codings.map((id) => ({ id, title: codingText[id], words: codingWords[id] }));
 
-/** What becomes of films that the project does not accept. */
+/** What becomes of films that the receiver cannot use. */
 export function RefusedWord({ choices, choose }: Choosing) {
   const says = (isTranscoded: boolean) => (isTranscoded ? 'transcoded' : 'left behind');
   return (
     <>
       {' '}
-      (what this project does not accept{' '}
+      (what {choices.receiver ? 'the receiver cannot use' : 'this project does not accept'}{' '}
       <Word says={says(choices.transcodesRefused)} what="films that are not accepted">
         {(close) => (
           <OneOf

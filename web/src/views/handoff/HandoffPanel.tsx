@@ -9,6 +9,7 @@ import {
   listed,
   scopeText,
   treatmentText,
+  receiverText,
 } from '@legame/words/handoffs';
 import { bytes, count, when } from '@legame/words/numbers';
 import { problemText } from '@legame/words/problems';
@@ -188,10 +189,14 @@ function Said({ handoff }: { handoff: Handoff }) {
   const coding = <b>{codingText[choices.coding]}</b>;
   return (
     <p className="text-[17px] leading-8" aria-label="the plan">
-      Hand <b>{scopeText(plan)}</b> over as <b>{nameOf(handoff)}</b>: picture <b>{treatmentText[choices.picture]}</b>
+      Hand <b>{scopeText(plan)}</b> over to <b>{receiverText(choices.receiver)}</b> as <b>{nameOf(handoff)}</b>: picture{' '}
+      <b>{treatmentText[choices.picture]}</b>
       {choices.picture === 'transcode' ? <> to {coding}</> : null}
       {choices.transcodesRefused && choices.picture !== 'transcode' ? (
-        <> (what this project does not accept transcoded to {coding})</>
+        <>
+          {' '}
+          (what {choices.receiver ? 'the receiver cannot use' : 'this project does not accept'} transcoded to {coding})
+        </>
       ) : null}
       , sound <b>{treatmentText[choices.sound]}</b>, stills <b>{treatmentText[choices.still]}</b>
       {exceptions.length > 0 && <>, {count(exceptions.length, 'recording')} otherwise</>}

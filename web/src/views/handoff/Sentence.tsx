@@ -6,6 +6,7 @@ import type { ShownTimeline } from '../../api/timelines.ts';
 import { chosenOf, rangeOf, type Draft } from './draft.ts';
 import { AlongWord, ProvenWord } from './AlongWords.tsx';
 import { CodingWord, RefusedWord } from './CodingWords.tsx';
+import { ReceiverWord } from './ReceiverWord.tsx';
 import { TargetWords } from './TargetWords.tsx';
 import { TimelinesIn } from './TimelinesIn.tsx';
 import { ClipsWord, NumberIn, OneOf, TextIn, Word } from '../../parts/Word.tsx';
@@ -29,7 +30,7 @@ export function Sentence({
   projectId: string;
   draft: Draft;
   timelines: readonly ShownTimeline[];
-  /** There are films in it that the project does not accept. */
+  /** There are films in it that the receiver cannot use. */
   hasRefused: boolean;
   onChange: (change: Partial<Draft>) => void;
 }) {
@@ -62,7 +63,8 @@ export function Sentence({
           of{' '}
         </>
       )}
-      <TimelinesWord draft={draft} timelines={timelines} onChange={onChange} /> over as{' '}
+      <TimelinesWord draft={draft} timelines={timelines} onChange={onChange} /> over to{' '}
+      <ReceiverWord projectId={projectId} choices={choices} choose={choose} /> as{' '}
       <Word says={draft.name || 'no name yet'} what="name of the new folder" isWanted={!draft.name.trim()}>
         {(close) => (
           <TextIn
@@ -75,9 +77,9 @@ export function Sentence({
       </Word>
       : picture {treatment('picture')}
       {choices.picture === 'transcode' && <CodingWord choices={choices} choose={choose} />}
-      {(hasRefused || choices.transcodesRefused) && choices.picture !== 'transcode' && choices.picture !== 'leave' && (
-        <RefusedWord choices={choices} choose={choose} />
-      )}
+      {(hasRefused || choices.receiver || choices.transcodesRefused) &&
+        choices.picture !== 'transcode' &&
+        choices.picture !== 'leave' && <RefusedWord choices={choices} choose={choose} />}
       , sound {treatment('sound')}, stills {treatment('still')}
       {cutsParts(choices) && (
         <>

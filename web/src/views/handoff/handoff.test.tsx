@@ -3,6 +3,7 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { standardChoices } from '@legame/core/consolidate';
 import type { Handoff } from '@legame/core/contract';
+import { acceptsAll } from '@legame/core/model';
 import { answerHandoffs, handoff, plan } from '../../testing/handoffs.ts';
 import { showPage, uuid } from '../../testing/page.tsx';
 import { standInServer, type Asked } from '../../testing/server.ts';
@@ -155,6 +156,23 @@ describe('planning', () => {
       timelines: [`${uuid(30)}/t0`],
       choices: { ...standardChoices, picture: 'trim' },
     });
+  });
+
+  test('for a receiver who can use only some it says what they take, and what becomes of the rest', async () => {
+    show();
+    expect(screen.queryByText(/what this project does not accept/)).toBeNull();
+    await userEvent.click(await word(/^receiver: any receiver/));
+    await userEvent.click(await screen.findByRole('button', { name: /who can use only some/ }));
+    await userEvent.click(await screen.findByRole('checkbox', { name: 'mjpeg' }));
+    await userEvent.selectOptions(screen.getByLabelText('largest depth'), '8-bit only');
+    const receiver = { ...acceptsAll, codecs: ['mjpeg'], largestBitDepth: 8 };
+    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ receiver, transcodesRefused: true }));
+    await userEvent.keyboard('{Escape}');
+    expect(await word(/^receiver: a receiver of mjpeg, up to 8-bit/)).toBeTruthy();
+    expect(screen.getByLabelText('the plan').textContent).toContain('(what the receiver cannot use transcoded to FFV1');
+    await userEvent.click(await word(/^receiver: /));
+    await userEvent.click(await screen.findByRole('button', { name: /^any receiver/ }));
+    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ receiver: null }));
   });
 
   test('a stretch of a timeline is said by timecode; one that is none is not asked for', async () => {
