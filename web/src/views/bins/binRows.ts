@@ -48,14 +48,28 @@ export const inBin = (rows: readonly BinRow[], bin: BinPath): BinRow[] => rows.f
 
 /** What of a row is searched, in small letters. */
 const searched = new WeakMap<BinRow, string>();
-export function matches(row: BinRow, wanted: string): boolean {
-  const text =
-    searched.get(row) ??
-    [row.row.name, row.row.fileName, row.row.reel, row.row.folder, ...row.row.bin, ...Object.values(row.clip.values)]
-      .join(' ')
-      .toLowerCase();
+const textOf = (row: BinRow): string => {
+  const known = searched.get(row);
+  if (known !== undefined) return known;
+  const { name, fileName, reel, folder, bin } = row.row;
+  const text = [name, fileName, reel, folder, ...bin, ...Object.values(row.clip.values)].join(' ').toLowerCase();
   searched.set(row, text);
-  return text.includes(wanted);
+  return text;
+};
+
+export const matches = (row: BinRow, wanted: string): boolean => textOf(row).includes(wanted);
+
+/** Puts what will be searched together before somebody types, a little at a time. Returns what ends that. */
+export function readAhead(rows: readonly BinRow[], atOnce = 1000): () => void {
+  let at = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const some = () => {
+    for (const row of rows.slice(at, at + atOnce)) textOf(row);
+    at += atOnce;
+    if (at < rows.length) timer = setTimeout(some, 10);
+  };
+  timer = setTimeout(some, 200);
+  return () => clearTimeout(timer);
 }
 
 /** Columns in which the clips of a bin should mostly agree. */

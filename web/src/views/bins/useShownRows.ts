@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { binTree, type BinPath } from '@legame/core/bins';
 import type { BinClip, Bins, ClipRow } from '@legame/core/contract';
@@ -6,7 +6,7 @@ import { useAppSelector } from '../../app/store.ts';
 import { useArranged } from '../../parts/table/useArranged.ts';
 import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import { binAddress } from '../../session/bin.ts';
-import { binRows, findingsIn, inBin, matches, type BinRow } from './binRows.ts';
+import { binRows, findingsIn, inBin, matches, readAhead, type BinRow } from './binRows.ts';
 import { binColumns } from './columns.tsx';
 
 export type BinData = { readonly clips: readonly ClipRow[]; readonly said: readonly BinClip[]; readonly desk: Bins };
@@ -45,7 +45,10 @@ export function useShownRows({ clips, said, desk }: BinData) {
     (row: BinRow, id: string) => columns.find((c) => c.id === id)?.text?.(row) ?? '',
     [columns],
   );
-  const findings = useMemo(() => findingsIn(among, textOf), [among, textOf]);
+  // What is odd about the rows takes longer than to show them: whoever types does not wait for it.
+  const checked = useDeferredValue(among);
+  const findings = useMemo(() => findingsIn(checked, textOf), [checked, textOf]);
+  useEffect(() => readAhead(all), [all]);
   const selection = useRowSelection(all, rows);
   const chosen = useMemo(() => {
     const ids = new Set(selection.ids);

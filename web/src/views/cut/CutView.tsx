@@ -90,7 +90,7 @@ function OneTimeline({
   const [playhead, setPlayhead] = useState(hand.first?.record.start ?? timeline.start);
   const [marks, setMarks] = useState<Marks>(noMarks);
   const stretch = stretchOf(marks);
-  const { tracks, tones, edges, noted } = useDrawn(timeline, rows);
+  const { tracks, order, tones, edges, noted } = useDrawn(timeline, rows);
   const { filter, setFilter, front, dark, isDarkInFront } = useFront(timeline, tones, rows);
   const last = timeline.start + Math.max(0, timeline.length - 1);
   const goTo = (frame: number) => {
@@ -152,14 +152,7 @@ function OneTimeline({
           onUnmark={() => setMarks(noMarks)}
         />
       )}
-      <Overview
-        timeline={timeline}
-        order={tracks.map((t) => t.name)}
-        tones={tones}
-        sight={sight}
-        whole={whole}
-        onSight={setSight}
-      />
+      <Overview timeline={timeline} order={order} tones={tones} sight={sight} whole={whole} onSight={setSight} />
       <Floors
         projectId={projectId}
         timeline={timeline}

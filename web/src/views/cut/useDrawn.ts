@@ -11,8 +11,10 @@ const mostForTracks = 260;
 /** What of a timeline is drawn, and the frames that keys go to: edges of events, and what is noted. */
 export function useDrawn(timeline: ShownTimeline, rows: ReadonlyMap<string, ClipRow>) {
   const tracks = useMemo(() => tracksOf(timeline.events, mostForTracks), [timeline]);
+  // One list for all renders, or the strip of the whole timeline would be drawn anew at each turn of the wheel.
+  const order = useMemo(() => tracks.map((track) => track.name), [tracks]);
   const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);
   const edges = useMemo(() => edgesOf(timeline.events), [timeline]);
   const noted = useMemo(() => marksOf(timeline.markers), [timeline]);
-  return { tracks, tones, edges, noted };
+  return { tracks, order, tones, edges, noted };
 }
