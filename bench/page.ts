@@ -12,7 +12,7 @@ export async function measurePage(url: string, projectId: string): Promise<void>
     say('\n| the page | |');
     say('|---|---|');
     const told = async (what: string, measured: Promise<number>) => say(`| ${what} | ${ms(await measured)} |`);
-    const toldOf = async (what: string, { slow, worst }: Frames) =>
+    const toldOf = (what: string, { slow, worst }: Frames) =>
       say(`| ${what}: frames over 50 ms of 300 | ${slow}, the worst ${ms(worst)} ms |`);
     const rows = () => page.locator('[data-clip]').first().waitFor();
     const goes = async (what: string, act: () => Promise<unknown>, isThere: () => Promise<unknown>) => {
@@ -27,7 +27,7 @@ export async function measurePage(url: string, projectId: string): Promise<void>
     await goes('ledger: first rows, ms', ledger, rows);
     await goes('ledger: first rows after a reload, ms', ledger, rows);
     say(`| ledger: keystroke to drawn rows, ms | ${(await keystrokes(page, 'filter clips')).map(ms).join(', ')} |`);
-    await toldOf('ledger: scrolled by 120 dots each', await scroll(page));
+    toldOf('ledger: scrolled by 120 dots each', await scroll(page));
     await page.locator('[data-clip]').nth(3).click();
     await page.waitForTimeout(500);
     await goes(
@@ -37,7 +37,7 @@ export async function measurePage(url: string, projectId: string): Promise<void>
     );
     await goes('bins: first rows after navigation, ms', step('Bins'), rows);
     say(`| bins: keystroke to drawn rows, ms | ${(await keystrokes(page, 'find in this bin')).map(ms).join(', ')} |`);
-    await toldOf('bins: scrolled by 120 dots each', await scroll(page));
+    toldOf('bins: scrolled by 120 dots each', await scroll(page));
     // It is empty where nothing is dark.
     const causes = () => page.getByRole('list', { name: 'causes', includeHidden: true }).waitFor({ state: 'attached' });
     await goes('causes: shown after navigation, ms', step('Causes'), causes);
@@ -50,7 +50,7 @@ export async function measurePage(url: string, projectId: string): Promise<void>
       ['all in sight, panned', { deltaY: 120 }],
       ['zoomed in', { deltaY: -40, ctrlKey: true }],
     ] as const)
-      await toldOf(`cut: ${what}`, await wheeled(page, wheel));
+      toldOf(`cut: ${what}`, await wheeled(page, wheel));
     const heap = await page.evaluate<number>('performance.memory.usedJSHeapSize');
     say(`| memory of its scripts after all these, MB | ${Math.round(heap / 1e6)} |`);
   } finally {

@@ -2,6 +2,8 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { acceptsAll } from '@legame/core/model';
+import { acceptsAll } from '@legame/core/model';
 import type { ClipRow, Cut, Handoff, HandoffChoices, HandoffPreview, PlaceView } from '@legame/core/contract';
 import { clientOf } from '../testing/client.ts';
 import { event, makeList, pal, span, time } from '../testing/edits.ts';
@@ -261,14 +263,7 @@ test('a transcoded set does so, too: films to the frame wherever groups of pictu
 }, 120_000);
 
 test('by rule only films that the project does not accept are transcoded; else they cannot come', async () => {
-  const accepts = {
-    containers: [],
-    codecs: ['h264'],
-    rates: [],
-    largestBitDepth: null,
-    chroma: [],
-    largestRaster: null,
-  };
+  const accepts = acceptsAll;
   const setAccepted = (codecs: readonly string[]) =>
     client.send('put', `/projects/${projectId}/acceptance`, { ...accepts, codecs }).expect(200);
   await setAccepted(['h264']);
