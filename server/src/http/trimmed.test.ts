@@ -3,7 +3,6 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { acceptsAll } from '@legame/core/model';
-import { acceptsAll } from '@legame/core/model';
 import type { ClipRow, Cut, Handoff, HandoffChoices, HandoffPreview, PlaceView } from '@legame/core/contract';
 import { clientOf } from '../testing/client.ts';
 import { event, makeList, pal, span, time } from '../testing/edits.ts';
