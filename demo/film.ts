@@ -68,7 +68,7 @@ function sceneOf(names: readonly string[], shots: number, scene: number): unknow
     const longest = 100 + ((i * 53 + scene * 17) % 110);
     const isMoving = /\.(mov|mxf)$/.test(name);
     if (i === 9) return [nestOf(names, scene)];
-    if (isMoving && i % 11 === 4) return [atSpeed(name, i, 80, [0.5, 1.5, -1, 0][scene % 4]!)];
+    if (isMoving && i % 11 === 4) return [atSpeed(name, i, 80, [0.5, 1.5, -1, 0][(scene + i) % 4]!)];
     const shot = stretchOf(name, i, longest);
     return i > 0 && i % 7 === 6 ? [dissolve(20), shot] : [shot];
   }).flat();

@@ -1,7 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
+import type { ComparedLook } from '@legame/core/contract';
+import { acceptsAll } from '@legame/core/model';
 import { rate } from '@legame/core/time';
 import { changeWords } from './changes.ts';
 import { findingWords } from './findings.ts';
+import { receiverText } from './handoffs.ts';
+import { lookSentence } from './looks.ts';
 import { bytes, clock, count, group } from './numbers.ts';
 import { proposalWords, readFaultSentence, remarkSentence, whereWords } from './remarks.ts';
 import { actSentence, listWords, statusSentence, whySentence } from './statuses.ts';
@@ -118,4 +122,24 @@ describe('sentences say what is, and what can be done', () => {
   test('acts', () => {
     expect(actSentence('link-by-rule', 31)).toBe('Linked 31 clips by rule');
   });
+});
+
+test('a look is told with how much is alike, and never as a proof', () => {
+  const told = (verdict: ComparedLook['verdict'], shared: number | null) => lookSentence({ frame: 0, verdict, shared });
+  expect(told('same', 0.979)).toBe('looks as it did: 97 % alike');
+  expect(told('alike', 0.85)).toMatch(/^looks much as it did: 85 % alike, as another take/);
+  expect(told('other', 0.5)).toBe('looks different: 50 % alike; chance makes half');
+  expect(told(null, null)).not.toMatch(/\d/);
+});
+
+test('a receiver is told by what they can use', () => {
+  expect(receiverText(null)).toBe('any receiver');
+  expect(receiverText(acceptsAll)).toBe('a receiver who can use everything');
+  expect(
+    receiverText({
+      ...acceptsAll,
+      ...{ containers: ['mov', 'mxf'], codecs: ['dnxhd'], largestBitDepth: 10, rates: [rate(25), rate(24000, 1001)] },
+      largestRaster: { width: 1920, height: 1080 },
+    }),
+  ).toBe('a receiver of mov or mxf, dnxhd, up to 10-bit, up to 1920 × 1080, at 25 or 23.976');
 });
