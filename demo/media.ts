@@ -130,7 +130,8 @@ function sound(item: DemoSound): string[] {
     '-f',
     'lavfi',
     '-i',
-    `sine=frequency=${item.hertz}:sample_rate=48000:duration=${item.seconds}`,
+    // It swells and fades, so that its wave has a shape.
+    `sine=frequency=${item.hertz}:sample_rate=48000:duration=${item.seconds},tremolo=f=${0.2 + (item.hertz % 7) / 10}:d=0.85,volume=5`,
     '-ac',
     '2',
     '-c:a',

@@ -1,23 +1,9 @@
 import { gzipSync } from 'node:zlib';
-import { createRequire } from 'node:module';
-import { readFileSync } from 'node:fs';
-import type { AxeResults } from 'axe-core';
-import { expect, type Page } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { barriers } from './axe.ts';
 import { test, type Saltglass } from './saltglass.ts';
 
 /** Every screen can be read by everybody: checked by rule in both themes, and with less room. */
-const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-
-/** What a check finds that keeps somebody out: the rule, and where it is broken. */
-async function barriers(page: Page): Promise<string[]> {
-  await page.evaluate(axe);
-  const { violations } = await page.evaluate(() =>
-    (globalThis as unknown as { axe: { run: () => Promise<AxeResults> } }).axe.run(),
-  );
-  return violations
-    .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    .flatMap((v) => v.nodes.map((node) => `${v.id}: ${node.target.join(' ')} ${node.html.slice(0, 120)}`));
-}
 
 /** The addresses of every screen. */
 async function screens({ id, places }: Saltglass): Promise<string[]> {

@@ -1,6 +1,7 @@
 import { copyFileSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
+import { barriers } from './axe.ts';
 import { test } from './saltglass.ts';
 
 test('a newer cut in the watched folder is told, compared, and comes in by one click', async ({ page, saltglass }) => {
@@ -39,6 +40,10 @@ test('a newer cut in the watched folder is told, compared, and comes in by one c
   const line = both.getByRole('listitem').filter({ hasText: 'co-op-talk_03.mxf added' });
   await line.getByRole('button').first().click();
   await expect(line).toHaveAttribute('aria-current', 'true');
+  for (const theme of ['lamp', 'paper']) {
+    expect(await barriers(page)).toEqual([]);
+    await page.getByRole('button', { name: `change to ${theme} theme` }).click();
+  }
   await both.getByRole('button', { name: 'The cut' }).click();
   await page.getByRole('button', { name: 'Two versions' }).click();
   await expect(both).toBeVisible();

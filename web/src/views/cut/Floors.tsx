@@ -10,9 +10,8 @@ import { Waiting } from '../../parts/ProblemNote.tsx';
 import { useWidth } from '../../parts/useWidth.ts';
 import { MarkerFlags } from './MarkerFlags.tsx';
 import { AtPlayhead } from './AtPlayhead.tsx';
-import { candidatesBeneath, frameShown, isShownIn, type Beneath, type Hung } from './beneath.ts';
+import { candidatesBeneath, isShownIn, type Beneath, type Hung } from './beneath.ts';
 import { darkFramesOf } from './filter.ts';
-import { roomForPicture } from './drawCut.ts';
 import { PointPanel } from './PointPanel.tsx';
 import { rowHeight, rulerOffset, trackNames } from './RecordingRow.tsx';
 import { Recordings } from './Recordings.tsx';
@@ -20,7 +19,8 @@ import { Ruler } from './Ruler.tsx';
 import { usePlaying } from './playing/usePlaying.ts';
 import { stretchOf, type Marks, type Sight } from './sight.ts';
 import { clipsInSight, heightOf, inSight, type CutEvent, type Track } from './tracks.ts';
-import { placeOf, Tracks, type Shown } from './Tracks.tsx';
+import { picturesOf, wavesOf } from './pictures.ts';
+import { placeOf, Tracks } from './Tracks.tsx';
 import type { InHand } from './useInHand.ts';
 
 const rulerHeight = 24;
@@ -74,10 +74,10 @@ export function Floors({
   const tracksHeight = heightOf(tracks);
   const begin = rulerHeight + tracksHeight + headHeight;
   const rulerWidth = Math.max(120, width - rulerOffset - pictureRoom);
-  const pictures = useMemo(
-    () => picturesOf({ tracks, sight, width, timeline, known }),
-    [tracks, sight, width, timeline, known],
-  );
+  const seen = useMemo(() => {
+    const ground = { tracks, sight, width, timeline, known };
+    return { pictures: picturesOf(ground), waves: wavesOf(ground) };
+  }, [tracks, sight, width, timeline, known]);
   const hungOf = ({ recording, isCandidate }: Beneath): readonly Hung[] =>
     (isCandidate ? [] : recording.uses)
       .filter((use) => use.timeline === timeline.id && isShownIn(use, sight))
@@ -105,7 +105,7 @@ export function Floors({
             tones={tones}
             selected={hand.ids}
             front={front}
-            pictures={pictures}
+            {...seen}
             label={`${count(timeline.events.length, 'event')} on ${count(tracks.length, 'track')}, ${tones.filter(isDarkTone).length} of them dark`}
             onSight={onSight}
             onEvent={(event, { isMore }) => event.clipId && hand.pick(event.clipId, isMore)}
@@ -254,35 +254,4 @@ function bottomOf(tracks: readonly Track[], clipId: string, { record }: CutRecor
     inSight(t, { from: record.start, to: record.end }).some(({ event }) => event.clipId === clipId),
   );
   return track ? track.top + track.height : heightOf(tracks);
-}
-
-/** Pictures of the first frame of those events that have room for one. */
-function picturesOf({
-  tracks,
-  sight,
-  width,
-  timeline,
-  known,
-}: {
-  tracks: readonly Track[];
-  sight: Sight;
-  width: number;
-  timeline: ShownTimeline;
-  known: ReadonlyMap<string, CutRecording>;
-}): readonly Shown[] {
-  const perFrame = width / (sight.to - sight.from);
-  return tracks
-    .filter((track) => track.kind === 'picture' && track.height > 30)
-    .flatMap((track) =>
-      inSight(track, sight).flatMap(({ event, place }): Shown[] => {
-        const left = (event.record.start - sight.from) * perFrame;
-        const seen = Math.min(width, (event.record.end - sight.from) * perFrame) - Math.max(0, left);
-        const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
-        const use = recording?.uses.find((u) => u.timeline === timeline.id && u.record.start === event.record.start);
-        if (!recording?.media || !use) return [];
-        const shown = frameShown(use, use.record.start, timeline.rate, recording);
-        const frame = recording.kind === 'still' ? 0 : (shown?.inFile ?? null);
-        return frame === null ? [] : [{ place, left, track, media: recording.media, frame }];
-      }),
-    );
 }

@@ -3,18 +3,10 @@ import { pictureUrl } from '../../api/legame.ts';
 import { useAppSelector } from '../../app/store.ts';
 import type { Tone } from '../../app/drawTracks.ts';
 import { across, drawCut, pictureWidth } from './drawCut.ts';
+import type { Shown, Wave } from './pictures.ts';
 import { type Sight } from './sight.ts';
 import { useWheel } from './useWheel.ts';
 import { eventAt, heightOf, type CutEvent, type Track } from './tracks.ts';
-
-/** A picture at the left of an event. */
-export type Shown = {
-  readonly place: number;
-  readonly left: number;
-  readonly track: Track;
-  readonly media: { readonly id: string; readonly version: string };
-  readonly frame: number;
-};
 
 /** The tracks in sight, drawn; the wheel moves along them, and with Ctrl or ⌘ nearer and farther. */
 export function Tracks({
@@ -26,6 +18,7 @@ export function Tracks({
   selected,
   front,
   pictures,
+  waves,
   label,
   onSight,
   onEvent,
@@ -40,6 +33,7 @@ export function Tracks({
   selected: ReadonlySet<string>;
   front: ReadonlySet<number> | null;
   pictures: readonly Shown[];
+  waves: readonly Wave[];
   label: string;
   onSight: (sight: Sight) => void;
   onEvent: (event: CutEvent, at: { isMore: boolean }) => void;
@@ -82,6 +76,22 @@ export function Tracks({
           if (event && event.nestedKey !== null) onNest(event);
         }}
       />
+      {waves.map(({ place, left, width: across, track, media, whole: all, before }) => (
+        <span
+          key={place}
+          aria-hidden
+          className="sound-wave"
+          style={{
+            left,
+            top: track.top + 2,
+            width: across,
+            height: track.height - 4,
+            maskImage: `url("${pictureUrl(media, 0, 960)}")`,
+            maskSize: `${all}px 100%`,
+            maskPosition: `${-before}px 0`,
+          }}
+        />
+      ))}
       {pictures.map(({ place, left, track, media, frame }) => (
         <img
           key={place}

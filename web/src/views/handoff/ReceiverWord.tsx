@@ -1,4 +1,4 @@
-import { codings } from '@legame/core/consolidate';
+import { codings, type Coding } from '@legame/core/consolidate';
 import type { HandoffChoices, ProjectAcceptance } from '@legame/core/contract';
 import { acceptsAll } from '@legame/core/model';
 import { receiverText } from '@legame/words/handoffs';
@@ -26,7 +26,7 @@ export function ReceiverWord({
 
 function ReceiverIn({
   projectId,
-  choices: { receiver },
+  choices: { receiver, coding },
   choose,
   onDone,
 }: Parameters<typeof ReceiverWord>[0] & { onDone: () => void }) {
@@ -46,7 +46,7 @@ function ReceiverIn({
         chosen={receiver ? 'own' : 'any'}
         onChoose={(id) => {
           if (id === 'any') {
-            choose({ receiver: null });
+            choose({ receiver: null, transcodesRefused: false });
             onDone();
           } else
             choose({
@@ -59,12 +59,16 @@ function ReceiverIn({
         <AcceptanceFields
           profile={receiver}
           found={withCodings(data.found)}
-          onChange={(profile) => choose({ receiver: profile })}
+          onChange={(profile) => choose({ receiver: profile, coding: codingFor(profile, coding) })}
         />
       )}
     </div>
   );
 }
+
+/** What films become for them: as before where they can use that, else the first that they can. */
+const codingFor = ({ codecs }: ProjectAcceptance['profile'], coding: Coding): Coding =>
+  codecs.length === 0 || codecs.includes(coding) ? coding : (codings.find((one) => codecs.includes(one)) ?? coding);
 
 /** What the project's media are, and what they can become. */
 const withCodings = (found: ProjectAcceptance['found']): ProjectAcceptance['found'] => ({

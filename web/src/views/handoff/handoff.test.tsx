@@ -166,13 +166,17 @@ describe('planning', () => {
     await userEvent.click(await screen.findByRole('checkbox', { name: 'mjpeg' }));
     await userEvent.selectOptions(screen.getByLabelText('largest depth'), '8-bit only');
     const receiver = { ...acceptsAll, codecs: ['mjpeg'], largestBitDepth: 8 };
-    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ receiver, transcodesRefused: true }));
+    await waitFor(() =>
+      expect(asked().at(-1)!.choices).toMatchObject({ receiver, coding: 'mjpeg', transcodesRefused: true }),
+    );
     await userEvent.keyboard('{Escape}');
     expect(await word(/^receiver: a receiver of mjpeg, up to 8-bit/)).toBeTruthy();
-    expect(screen.getByLabelText('the plan').textContent).toContain('(what the receiver cannot use transcoded to FFV1');
+    expect(screen.getByLabelText('the plan').textContent).toContain(
+      '(what the receiver cannot use transcoded to Motion JPEG',
+    );
     await userEvent.click(await word(/^receiver: /));
     await userEvent.click(await screen.findByRole('button', { name: /^any receiver/ }));
-    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ receiver: null }));
+    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ receiver: null, transcodesRefused: false }));
   });
 
   test('a stretch of a timeline is said by timecode; one that is none is not asked for', async () => {

@@ -1,0 +1,93 @@
+import type { CutRecording } from '@legame/core/contract';
+import type { ShownTimeline } from '../../api/timelines.ts';
+import { frameShown } from './beneath.ts';
+import { roomForPicture } from './drawCut.ts';
+import type { Sight } from './sight.ts';
+import { inSight, type Track } from './tracks.ts';
+
+type Media = { readonly id: string; readonly version: string };
+
+/** A picture at the left of an event. */
+export type Shown = {
+  readonly place: number;
+  readonly left: number;
+  readonly track: Track;
+  readonly media: Media;
+  readonly frame: number;
+};
+
+/** The wave of a sound over an event: that of the whole file, so wide and so far to the left that what is read lies there. */
+export type Wave = {
+  readonly place: number;
+  readonly left: number;
+  readonly width: number;
+  readonly track: Track;
+  readonly media: Media;
+  /** Dots that all of the file would take, and how many of them lie before what is seen of it. */
+  readonly whole: number;
+  readonly before: number;
+};
+
+/** What is drawn of a timeline, how large, and what is known of the recordings under it. */
+type InSight = {
+  readonly tracks: readonly Track[];
+  readonly sight: Sight;
+  readonly width: number;
+  readonly timeline: ShownTimeline;
+  readonly known: ReadonlyMap<string, CutRecording>;
+};
+
+/** Pictures of the first frame of those events that have room for one. */
+export function picturesOf({ tracks, sight, width, timeline, known }: InSight): readonly Shown[] {
+  const perFrame = width / (sight.to - sight.from);
+  return tracks
+    .filter((track) => track.kind === 'picture' && track.height > 30)
+    .flatMap((track) =>
+      inSight(track, sight).flatMap(({ event, place }): Shown[] => {
+        const left = (event.record.start - sight.from) * perFrame;
+        const seen = Math.min(width, (event.record.end - sight.from) * perFrame) - Math.max(0, left);
+        const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
+        const use = recording?.uses.find((u) => u.timeline === timeline.id && u.record.start === event.record.start);
+        if (!recording?.media || !use) return [];
+        const shown = frameShown(use, use.record.start, timeline.rate, recording);
+        const frame = recording.kind === 'still' ? 0 : (shown?.inFile ?? null);
+        return frame === null ? [] : [{ place, left, track, media: recording.media, frame }];
+      }),
+    );
+}
+
+const roomForWave = 48;
+/** Of a longer file its wave would show nothing. */
+const mostTimesAsLong = 24;
+const mostWaves = 60;
+
+/** Waves of those sounds that have room for one, run as they were recorded, and use enough of their file. */
+export function wavesOf({ tracks, sight, width, timeline, known }: InSight): readonly Wave[] {
+  const perFrame = width / (sight.to - sight.from);
+  return tracks
+    .filter((track) => track.kind === 'sound' && track.height >= 16)
+    .flatMap((track) =>
+      inSight(track, sight).flatMap(({ event, place }): Wave[] => {
+        const [begin, end] = [event.record.start, event.record.end].map((frame) => (frame - sight.from) * perFrame);
+        const [left, right] = [Math.max(0, begin!), Math.min(width, end!)];
+        const isWide = right - left > roomForWave;
+        const recording = event.clipId && isWide && event.speed === null ? known.get(event.clipId) : undefined;
+        const use = recording?.uses.find((u) => u.timeline === timeline.id && u.record.start === event.record.start);
+        const length = recording && lengthInEdit(recording);
+        if (!recording?.media || recording.kind !== 'sound' || !use || use.firstFrameInFile === null || !length)
+          return [];
+        const read = use.source.end - use.source.start;
+        if (read <= 0 || length > read * mostTimesAsLong) return [];
+        const whole = ((end! - begin!) * length) / read;
+        const before = (whole * use.firstFrameInFile) / length + left - begin!;
+        return [{ place, left, width: right - left, track, media: recording.media, whole, before }];
+      }),
+    )
+    .slice(0, mostWaves);
+}
+
+/** How long the linked file is, in frames as the edit counts. */
+function lengthInEdit({ lengthInFile, media, rate }: CutRecording): number | null {
+  if (lengthInFile === null || !media?.rate) return null;
+  return (lengthInFile * media.rate.den * rate.num) / (media.rate.num * rate.den);
+}
