@@ -22,7 +22,7 @@ const readLog = new ReadLog(db, 'worker');
 const worker = await startWorker({ db, config, log, readLog }, config.databaseUrl, { isHelper });
 if (!isHelper) {
   const tidy = () =>
-    tidyUp(db).catch((error: unknown) => {
+    tidyUp({ db, config }).catch((error: unknown) => {
       log.error(error, 'not tidied up');
     });
   void tidy();

@@ -56,6 +56,12 @@ export class Cache {
     return join(this.#path, ...name.split('/'));
   }
 
+  /** Names of the folders in one of its folders. */
+  async foldersIn(folder: string): Promise<string[]> {
+    const entries = await readdir(join(this.#path, folder), { withFileTypes: true }).catch(() => []);
+    return entries.filter((entry) => entry.isDirectory()).map((entry) => entry.name);
+  }
+
   async drop(folder: string): Promise<void> {
     await rm(join(this.#path, ...folder.split('/')), { recursive: true, force: true });
   }

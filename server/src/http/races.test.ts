@@ -116,10 +116,10 @@ test('a deleted project is gone for everybody, its jobs are stopped, and it come
   expect(await rows(projectId)).toEqual(before);
   // Only after its time it is removed for good.
   await remove(`/projects/${projectId}`).expect(204);
-  await tidyUp(house.db);
+  await tidyUp(house);
   expect(await get<object[]>('/projects/deleted')).toHaveLength(1);
   await house.db('projects').update({ deleted_at: new Date(Date.now() - 8 * 24 * 3600_000) });
-  await tidyUp(house.db);
+  await tidyUp(house);
   expect(await get<object[]>('/projects/deleted')).toEqual([]);
 });
 

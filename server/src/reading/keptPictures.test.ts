@@ -11,7 +11,7 @@ import { clientOf } from '../testing/client.ts';
 import { cutOf } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
-import { keepPicture } from './keptPictures.ts';
+import { dropOrphans, keepPicture } from './keptPictures.ts';
 import { dropPictures } from './pictures.ts';
 
 /** Films that look different, linked, seen, and then gone: what is found instead is compared with how they looked. */
@@ -137,6 +137,18 @@ test('of a file that gives no picture that is kept, and it is not tried again; a
   writeFileSync(path, Buffer.alloc(file.sizeInBytes, 7));
   await keep();
   expect(await clipPictureStore.get(house.db, door.id as ClipId)).toMatchObject({ isMade: false, look: null });
+});
+
+test('pictures of clips that are no more go, those of others stay', async () => {
+  const cache = new Cache(house.config.cacheFolder);
+  const { id } = await detail('bowl.mov');
+  await cache.keep('clips/0b0f2c6e-4f0f-4d7c-9a54-2f1d3c4b5a69/x.jpg', Buffer.alloc(10));
+  await cache.keep('clips/no id at all/x.jpg', Buffer.alloc(10));
+  await dropOrphans(house);
+  expect(await cache.foldersIn('clips')).toContain(id);
+  expect((await cache.foldersIn('clips')).filter((name) => name.startsWith('0b0f') || name.startsWith('no'))).toEqual(
+    [],
+  );
 });
 
 test('when room is short, pictures of clips go last', async () => {

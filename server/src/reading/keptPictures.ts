@@ -52,6 +52,14 @@ function isUndecodable(error: unknown): boolean {
   return !(typeof detail === 'object' && detail && ['drive-silent', 'file-gone'].includes(detail.code));
 }
 
+/** Drops the pictures of clips that are no more, as those of deleted projects. */
+export async function dropOrphans({ db, config }: Looking & Pick<Seeing, 'config'>): Promise<void> {
+  const cache = new Cache(config.cacheFolder);
+  const names = await cache.foldersIn(keptLongest);
+  const known = await clipPictureStore.listKnown(db, names);
+  for (const name of names) if (!known.has(name)) await cache.drop(`${keptLongest}/${name}`);
+}
+
 /** The picture that is kept of a clip, as JPEG. */
 export async function keptPicture({ db, config }: Looking & Pick<Seeing, 'config'>, clipId: ClipId): Promise<Buffer> {
   const kept = await clipPictureStore.get(db, clipId);

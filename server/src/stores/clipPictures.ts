@@ -47,6 +47,13 @@ export const clipPictureStore = {
       takenAt: row.taken_at,
     };
   },
+  /** Of these names those that are clips. */
+  async listKnown(db: Database | Transaction, names: readonly string[]): Promise<Set<string>> {
+    const ids = (await db('clips')
+      .whereRaw('id::text = any(?::text[])', listBindings([...names]))
+      .pluck('id')) as ClipId[];
+    return new Set(ids);
+  },
   /** When those pictures were taken that are kept of these clips. */
   async listTaken(db: Database | Transaction, ids: readonly ClipId[]): Promise<Map<ClipId, Date>> {
     const rows = (await db('clip_pictures')
