@@ -83,7 +83,7 @@ export class Saltglass {
   async handOver(name: string): Promise<string> {
     await this.aim(name);
     await this.write().click();
-    await expect(this.page.getByText('Done and verified.')).toBeVisible({ timeout: 240_000 });
+    await expect(this.page.getByText('Done and verified.')).toBeVisible({ timeout: 420_000 });
     return join(this.legame.bay, delivery, name);
   }
   cause = (text: string) => this.page.getByRole('list', { name: 'causes' }).locator('> li').filter({ hasText: text });

@@ -188,7 +188,7 @@ test('what cannot be read, and what must not be reached, is told', async ({ page
 for (const how of ['whole', 'trimmed', 'transcoded'])
   test(`a handoff of what is used, ${how}, is proven, and opens for the next person`, async ({ page, saltglass }) => {
     // It copies, reads back, and opens all again in another project: a busy machine takes its time.
-    test.setTimeout(360_000);
+    test.setTimeout(600_000);
     await saltglass.act('/links/certain');
     await saltglass.step('Handoff');
     await saltglass.say('picture', how);
