@@ -3,6 +3,7 @@ import { lookOf, lookVerdict, sharedOfLooks, type Look } from '@legame/core/comp
 import type { ComparedLook } from '@legame/core/contract';
 import { alignedRange } from '@legame/core/match';
 import type { Clip, ClipId, Facts, MediaFileId } from '@legame/core/model';
+import type { FrameRange } from '@legame/core/time';
 import type { Looking } from '../context.ts';
 import { Cache, keptLongest, readOwnBytes } from '../disk/own.ts';
 import { notFound, UserProblem } from '../problems.ts';
@@ -79,8 +80,7 @@ export async function compareLook(context: Seeing, clipId: ClipId, mediaFileId: 
   ];
   if (!kept?.isMade) throw notFound('kept-picture');
   const holds = alignedRange(clip, file);
-  const isHeld = holds !== null && kept.address >= holds.start && kept.address < holds.end;
-  const frame = isHeld ? kept.address - holds.start : kept.frame;
+  const frame = frameAt(kept.address, holds) ?? kept.frame;
   const look = kept.look && lookOfJpeg(await picture(context, file.id, frame, width));
   const shared = kept.look && look ? sharedOfLooks(kept.look, look) : null;
   return { frame, shared, verdict: shared === null ? null : lookVerdict(shared) };
@@ -91,10 +91,13 @@ function firstShown(clip: Clip, file: MediaFileRecord, { kind }: Facts): { frame
   const holds = alignedRange(clip, file);
   const address = clip.used[0]?.start ?? clip.available?.start ?? holds?.start ?? 0;
   if (kind === 'still') return { frame: 0, address };
-  return holds && address >= holds.start && address < holds.end
-    ? { frame: address - holds.start, address }
-    : { frame: 0, address: holds?.start ?? 0 };
+  const frame = frameAt(address, holds);
+  return frame === null ? { frame: 0, address: holds?.start ?? 0 } : { frame, address };
 }
+
+/** Which frame of a file an address is, from its first; null where the file does not hold it. */
+const frameAt = (address: number, holds: FrameRange | null): number | null =>
+  holds && address >= holds.start && address < holds.end ? address - holds.start : null;
 
 function lookOfJpeg(bytes: Buffer): Look | null {
   const { width: across, height, data } = jpeg.decode(bytes, { useTArray: true, maxMemoryUsageInMB: 64 });

@@ -11,7 +11,7 @@ import { ClipActs } from './ClipActs.tsx';
 import { ClipUses } from './ClipUses.tsx';
 import { Compare } from './Compare.tsx';
 import { ComparePictures } from './ComparePictures.tsx';
-import { LookInShort } from './KeptPicture.tsx';
+import { canBeSeen, LookInShort } from './KeptPicture.tsx';
 import { DecisionNote } from './DecisionNote.tsx';
 import type { Mode } from './mode.ts';
 import { useShownFile, type ShownFile } from './useShownFile.ts';
@@ -93,7 +93,7 @@ function Candidates({ clip, file }: { clip: ClipDetail; file: ShownFile }) {
           onClick={() => file.setCandidateAt(i)}
         >
           {c.file.folder.split('/').at(-1) || c.file.placeName}/{c.file.name}
-          {clip.kept && c.file.facts && c.file.facts.kind !== 'sound' && <LookInShort clip={clip} file={c.file} />}
+          {clip.kept && canBeSeen(c.file) && <LookInShort clip={clip} file={c.file} />}
         </button>
       ))}
     </div>

@@ -7,7 +7,7 @@ import { bytes, timecode } from '@legame/words/numbers';
 import { attributeWords } from '@legame/words/statuses';
 import { FileFacts } from './FileFacts.tsx';
 import { Found } from './Found.tsx';
-import { AsItWas, keptBeside, LookRow } from './KeptPicture.tsx';
+import { AsItWas, canBeSeen, keptBeside, LookRow } from './KeptPicture.tsx';
 
 const signs: Readonly<Record<Verdict, string>> = { agrees: '=', nearly: '≈', differs: '≠', unknown: '?' };
 const order: Readonly<Record<Verdict, number>> = { differs: 0, nearly: 1, agrees: 2, unknown: 3 };
@@ -64,7 +64,7 @@ export function Compare({ clip, weighed }: { clip: ClipDetail; weighed: WeighedF
           </tr>
         </thead>
         <tbody>
-          {kept && file.facts && file.facts.kind !== 'sound' && <LookRow clip={clip} weighed={weighed} signs={signs} />}
+          {kept && canBeSeen(file) && <LookRow clip={clip} weighed={weighed} signs={signs} />}
           {rows.map((evidence) => {
             const words = findingWords(evidence, clip);
             const same = evidence.verdict === 'agrees' && words.edit === words.file;

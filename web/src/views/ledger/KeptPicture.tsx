@@ -41,7 +41,11 @@ const verdicts: Readonly<Record<NonNullable<ComparedLook['verdict']>, Verdict>> 
   other: 'differs',
 };
 
-/** How a file looks beside the picture that is kept: the last of the evidence, for the eye alone. */
+/** Whether a file can be looked at now, to be held against the picture that is kept. */
+export const canBeSeen = ({ facts, placeThere }: WeighedFile['file']): boolean =>
+  facts !== null && facts.kind !== 'sound' && placeThere;
+
+/** How a file looks beside the picture that is kept: evidence for the eye alone. */
 export function LookRow({
   clip,
   weighed,
