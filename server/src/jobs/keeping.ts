@@ -5,10 +5,11 @@ import { keepPicture } from '../reading/keptPictures.ts';
 import { clipPictureStore } from '../stores/clipPictures.ts';
 import { jobStore } from '../stores/jobs.ts';
 
-type Rests = { readonly restMs: number; readonly lookEveryMs: number };
+type Rests = { readonly restMs: number; readonly lookEveryMs: number; readonly tryAgainMs?: number };
 
 /** Nothing that somebody waits for shall wait for a picture that nobody asked for. */
 const usual: Rests = { restMs: 15_000, lookEveryMs: 5000 };
+const usualTryAgainMs = 600_000;
 const fewAtOnce = 20;
 
 /**
@@ -17,18 +18,19 @@ const fewAtOnce = 20;
  */
 export function keepPictures(
   { db, config, log, readLog }: Context,
-  { restMs, lookEveryMs }: Rests = usual,
+  { restMs, lookEveryMs, tryAgainMs = usualTryAgainMs }: Rests = usual,
 ): { stop: () => void } {
   const stopped = new AbortController();
-  // What fails for no reason of its own is not tried again before the next start.
-  const failed = new Set<ClipId>();
+  // What failed for no fault of its file, as on a drive that was pulled, is tried again by and by.
+  const failed = new Map<ClipId, number>();
   const takeSome = async (): Promise<boolean> => {
+    for (const [clipId, at] of failed) if (performance.now() - at > tryAgainMs) failed.delete(clipId);
     const wanting = await clipPictureStore.listWanting(db, fewAtOnce + failed.size);
     const left = wanting.filter(({ clipId }) => !failed.has(clipId));
     for (const { clipId, mediaFileId } of left) {
       if (stopped.signal.aborted || !(await jobStore.isAtRest(db, restMs))) return false;
       await keepPicture({ db, config, readLog }, clipId, mediaFileId).catch((error: unknown) => {
-        failed.add(clipId);
+        failed.set(clipId, performance.now());
         log.debug(error, 'no picture kept of a clip');
       });
     }

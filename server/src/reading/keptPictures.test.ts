@@ -132,6 +132,19 @@ test('of a file that gives no picture that is kept, and it is not tried again; a
   const path = join(bay, 'day1/door.mov');
   renameSync(path, `${path}.away`);
   await expect(keep()).rejects.toThrow();
+  // The one that works by itself comes back to it.
+  const id = door.id as ClipId;
+  await house.db('clip_rows').where({ clip_id: id }).update({ status_there: 'linked' });
+  const keeping = keepPictures(house, { restMs: 0, lookEveryMs: 20, tryAgainMs: 100 });
+  await after(400);
+  expect(await clipPictureStore.get(house.db, id)).toBeNull();
+  renameSync(`${path}.away`, path);
+  for (let i = 0; i < 200 && !(await clipPictureStore.get(house.db, id)); i += 1) await after(50);
+  keeping.stop();
+  expect(await clipPictureStore.get(house.db, id)).toMatchObject({ isMade: true });
+  await house.db('clip_pictures').where({ clip_id: id }).delete();
+  await dropPictures(house, [file.id as MediaFileId]);
+  rmSync(path);
   expect(await clipPictureStore.get(house.db, door.id as ClipId)).toBeNull();
   // Other bytes under the size and time that were read: nothing of it can be decoded.
   writeFileSync(path, Buffer.alloc(file.sizeInBytes, 7));

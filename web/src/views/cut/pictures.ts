@@ -3,7 +3,7 @@ import type { ShownTimeline } from '../../api/timelines.ts';
 import { frameShown } from './beneath.ts';
 import { roomForPicture } from './drawCut.ts';
 import type { Sight } from './sight.ts';
-import { inSight, type Track } from './tracks.ts';
+import { inSight, type CutEvent, type Track } from './tracks.ts';
 
 type Media = { readonly id: string; readonly version: string };
 
@@ -47,7 +47,7 @@ export function picturesOf({ tracks, sight, width, timeline, known }: InSight): 
         const left = (event.record.start - sight.from) * perFrame;
         const seen = Math.min(width, (event.record.end - sight.from) * perFrame) - Math.max(0, left);
         const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
-        const use = recording?.uses.find((u) => u.timeline === timeline.id && u.record.start === event.record.start);
+        const use = recording && useOf(recording, timeline, event);
         if (!recording?.media || !use) return [];
         const shown = frameShown(use, use.record.start, timeline.rate, recording);
         const frame = recording.kind === 'still' ? 0 : (shown?.inFile ?? null);
@@ -55,6 +55,10 @@ export function picturesOf({ tracks, sight, width, timeline, known }: InSight): 
       }),
     );
 }
+
+/** What an event of a timeline reads of its recording. */
+const useOf = ({ uses }: CutRecording, { id }: ShownTimeline, { record }: CutEvent) =>
+  uses.find((use) => use.timeline === id && use.record.start === record.start);
 
 const roomForWave = 48;
 /** Of a longer file its wave would show nothing. */
@@ -72,7 +76,7 @@ export function wavesOf({ tracks, sight, width, timeline, known }: InSight): rea
         const [left, right] = [Math.max(0, begin!), Math.min(width, end!)];
         const isWide = right - left > roomForWave;
         const recording = event.clipId && isWide && event.speed === null ? known.get(event.clipId) : undefined;
-        const use = recording?.uses.find((u) => u.timeline === timeline.id && u.record.start === event.record.start);
+        const use = recording && useOf(recording, timeline, event);
         const length = recording && lengthInEdit(recording);
         if (!recording?.media || recording.kind !== 'sound' || !use || use.firstFrameInFile === null || !length)
           return [];

@@ -1,6 +1,5 @@
 import { codings, type Coding } from '@legame/core/consolidate';
 import type { HandoffChoices, ProjectAcceptance } from '@legame/core/contract';
-import { acceptsAll } from '@legame/core/model';
 import { receiverText } from '@legame/words/handoffs';
 import { storage } from '../../api/storage.ts';
 import { AcceptanceFields } from '../../parts/AcceptanceFields.tsx';
@@ -50,7 +49,7 @@ function ReceiverIn({
             onDone();
           } else
             choose({
-              receiver: receiver ?? (data.profile.codecs.length > 0 ? data.profile : acceptsAll),
+              receiver: receiver ?? data.profile,
               transcodesRefused: true,
             });
         }}
