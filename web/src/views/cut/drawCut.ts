@@ -16,6 +16,8 @@ export const across = ({ from, to }: Sight, width: number) => {
 
 const font = '12px "Spline Sans Mono Variable", monospace';
 const roomForName = 34;
+/** Dots that a whole name takes at the left of an event, with the paper that it stands on. */
+export const roomOfName = (name: string): number => 14 + name.length * 7.2;
 /** Of the picture at the left of an event that has room for it. */
 export const pictureWidth = 68;
 export const roomForPicture = 120;

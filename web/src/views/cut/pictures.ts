@@ -1,7 +1,7 @@
 import type { CutRecording } from '@legame/core/contract';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { frameShown } from './beneath.ts';
-import { roomForPicture } from './drawCut.ts';
+import { roomForPicture, roomOfName } from './drawCut.ts';
 import type { Sight } from './sight.ts';
 import { inSight, type CutEvent, type Track } from './tracks.ts';
 
@@ -60,7 +60,7 @@ export function picturesOf({ tracks, sight, width, timeline, known }: InSight): 
 const useOf = ({ uses }: CutRecording, { id }: ShownTimeline, { record }: CutEvent) =>
   uses.find((use) => use.timeline === id && use.record.start === record.start);
 
-const roomForWave = 48;
+const roomForWave = 24;
 /** Of a longer file its wave would show nothing. */
 const mostTimesAsLong = 24;
 const mostWaves = 60;
@@ -73,7 +73,8 @@ export function wavesOf({ tracks, sight, width, timeline, known }: InSight): rea
     .flatMap((track) =>
       inSight(track, sight).flatMap(({ event, place }): Wave[] => {
         const [begin, end] = [event.record.start, event.record.end].map((frame) => (frame - sight.from) * perFrame);
-        const [left, right] = [Math.max(0, begin!), Math.min(width, end!)];
+        // Behind its name, which a wave would strike out.
+        const [left, right] = [Math.max(0, begin!) + roomOfName(event.name), Math.min(width, end!)];
         const isWide = right - left > roomForWave;
         const recording = event.clipId && isWide && event.speed === null ? known.get(event.clipId) : undefined;
         const use = recording && useOf(recording, timeline, event);
