@@ -54,6 +54,11 @@ export function isConnectionLoss(error: unknown): boolean {
   return /Connection terminated|terminating connection|not queryable|Timeout acquiring a connection/.test(message);
 }
 
+/** Whether what was written rests on something that somebody removed meanwhile. */
+export const isReferenceGone = (error: unknown): boolean =>
+  (error as { code?: unknown } | null)?.code === pgForeignKeyViolation;
+const pgForeignKeyViolation = '23503';
+
 /**
  * Tells once when the database goes away: whoever keeps what it knows in memory, and work that is under way, has to begin
  * anew once it is back. Returns how to let go.

@@ -7,10 +7,11 @@ import { writeNotes } from '../bins/arrange.ts';
 import { declineCandidate, interpretClips, setAside, setPinned } from '../links/aside.ts';
 import { linkClips } from '../links/link.ts';
 import { clientOf } from '../testing/client.ts';
+import { undoAll } from '../testing/clips.ts';
 import { event, makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
-import { largeAct, undo } from './act.ts';
+import { largeAct } from './act.ts';
 import { compareCheckpoints, returnToCheckpoint, setCheckpoint } from './checkpoints.ts';
 import { history } from './views.ts';
 
@@ -40,9 +41,6 @@ const compare = (id: number, other?: number) => compareCheckpoints(house, projec
 const named = async (name: string) => {
   await setCheckpoint(house, projectId, name);
   return (await checkpoints())[0]!.id;
-};
-const undoAll = async () => {
-  for (;;) if ((await undo(house, projectId).catch(() => null)) === null) return;
 };
 
 test('a checkpoint keeps all that is decided of clips: right after it nothing is otherwise, and returned to, nothing is again', async () => {
@@ -84,7 +82,7 @@ test('a checkpoint keeps all that is decided of clips: right after it nothing is
         const done = await returnToCheckpoint(house, projectId, before);
         expect(done.count > 0).toBe(between.count > 0);
         expect((await compare(before)).count).toBe(0);
-        await undoAll();
+        await undoAll(house, projectId);
       },
     ),
     { numRuns: 12 },
@@ -92,7 +90,7 @@ test('a checkpoint keeps all that is decided of clips: right after it nothing is
 }, 120_000);
 
 test('before an act on many clips the state is kept by itself; before one on few it is not', async () => {
-  await undoAll();
+  await undoAll(house, projectId);
   const known = (await checkpoints()).length;
   await setAside(house, projectId, ids.slice(0, 3), 'parked', '');
   expect(await checkpoints()).toHaveLength(known);
@@ -117,7 +115,7 @@ test('of those that were kept by themselves the newest ten stay; named ones stay
 });
 
 test('over HTTP; a checkpoint of another project, or none, is said not to be there', async () => {
-  await undoAll();
+  await undoAll(house, projectId);
   const id = await named('over http');
   await setAside(house, projectId, ids.slice(0, 2), 'parked', '');
   const compared = await client.get<ComparedStates>(`/projects/${projectId}/checkpoints/${id}/compare`);

@@ -49,7 +49,9 @@ export class FilesAtHand {
     this.#asOf = asOf;
     const changed: MediaFileId[] = [];
     for (const { record, version } of files) {
-      if (this.#files.get(record.id)?.version === version) continue;
+      const known = this.#files.get(record.id);
+      // What somebody else's long transaction lets be told once more, also of files that went before, is no change.
+      if (record.gone ? !known : known?.version === version) continue;
       if (record.gone) this.#files.delete(record.id);
       else this.#files.set(record.id, { record, version });
       if (!isFirst) changed.push(record.id);

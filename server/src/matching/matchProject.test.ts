@@ -9,6 +9,7 @@ import { clipStore } from '../stores/clips.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { jobStore } from '../stores/jobs.ts';
 import { beginWalk } from '../stores/walks.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { bringIn } from '../documents/bringIn.ts';
@@ -173,6 +174,21 @@ test('a change that was not committed when this worker looked is seen the next t
   await house.db('media_files').where({ id: file!.id }).update({ gone: false });
 });
 
+test('what went is told once, however long somebody else holds a change open', async () => {
+  const places = await placeStore.listPlaces(house.db);
+  const [file, other] = await mediaFileStore.listPresent(house.db);
+  const atHand = new FilesAtHand();
+  const first = await atHand.look(house.db, places, null);
+  await house.db.transaction(async (open) => {
+    await open('media_files').where({ id: other!.id }).update({ name: other!.name });
+    await house.db('media_files').where({ id: file!.id }).update({ gone: true });
+    const second = await atHand.look(house.db, places, first.number);
+    expect(second.changes!.gone).toEqual([file!.id]);
+    expect((await atHand.look(house.db, places, second.number)).changes).toEqual({ files: [], gone: [] });
+  });
+  await house.db('media_files').where({ id: file!.id }).update({ gone: false });
+});
+
 test('what another worker matched in the meantime is not built upon', async () => {
   await matched();
   const { matching } = matchingsAtHand(house.db).of(projectId)!;
@@ -194,6 +210,23 @@ test('rules and places that changed are matched anew; a place that went takes it
   await matched();
   expect(await proposals()).toEqual(await anew());
   await placeStore.deletePlace(house.db, place!.id);
+  await matched();
+  expect(await proposals()).toEqual(await anew());
+});
+
+test('a place that is forgotten while its files are matched fails nothing: it is matched once more', async () => {
+  await matched();
+  const remembered = async () => (await proposals()).filter((p) => p.proposal?.whereRemembered).length;
+  expect(await remembered()).toBeGreaterThan(0);
+  await house.db('proposals').delete();
+  matchingsAtHand(house.db).forget();
+  // The first report comes once all files are known, and before anything is found of them.
+  const report = async () => {
+    for (const { id } of await placeStore.listPlaces(house.db)) await placeStore.deletePlace(house.db, id);
+  };
+  await matchProject({ db: house.db, report }, projectId);
+  expect(await remembered()).toBe(0);
+  expect(await jobStore.hasActive(house.db, 'match-project', { projectId })).toBe(true);
   await matched();
   expect(await proposals()).toEqual(await anew());
 });

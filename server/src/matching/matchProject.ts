@@ -2,7 +2,7 @@ import type { Looking } from '../context.ts';
 import { randomUUID } from 'node:crypto';
 import { Matching, type ClipToMatch, type MatchInput, type MatchResult, type Standing } from '@legame/core/match';
 import type { MediaFileId, ProjectId } from '@legame/core/model';
-import type { Database, Transaction } from '../db/database.ts';
+import { isReferenceGone, type Database, type Transaction } from '../db/database.ts';
 import { enqueue } from '../queue/queue.ts';
 import { clipStore, type ClipRecord } from '../stores/clips.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
@@ -61,11 +61,18 @@ export async function matchProject(
     : new Matching({ ...given, files: look.files, clips: (await clipStore.listClips(db, projectId)).map(toMatch) });
   const results = renewed || matching.results;
   const id = renewed ? before!.id : randomUUID();
-  await db.transaction(async (trx) => {
-    await clipStore.saveProposals(trx, results.map(proposalOf));
-    if (!renewed) await projectStore.setMatchedBy(trx, projectId, id);
-    if (results.length > 0) await tell(trx, 'project', projectId);
-  });
+  try {
+    await db.transaction(async (trx) => {
+      await clipStore.saveProposals(trx, results.map(proposalOf));
+      if (!renewed) await projectStore.setMatchedBy(trx, projectId, id);
+      if (results.length > 0) await tell(trx, 'project', projectId);
+    });
+  } catch (error) {
+    if (!isReferenceGone(error)) throw error;
+    // A place was forgotten meanwhile, and its files with it: no failure, but what was found is of no use.
+    await startMatch(db, projectId, project.name);
+    return;
+  }
   // Lists are made anew here, so that nobody who looks has to wait for it.
   await renewRows(db, projectId);
   const kept = { matching, id, basis, clips, look: look.number };

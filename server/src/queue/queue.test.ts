@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
+import { setTimeout as after } from 'node:timers/promises';
 import type { ClipId, HandoffId, PlaceId, ProjectId } from '@legame/core/model';
 import { openHouse, type House } from '../testing/house.ts';
 import { jobStore } from '../stores/jobs.ts';
@@ -23,6 +24,11 @@ const waiting = async () =>
     key: string;
     run_at: Date;
   }[];
+/** Until somebody waits for what somebody else holds. */
+async function untilOneWaits(): Promise<void> {
+  const one = house.db('pg_stat_activity').whereRaw(`datname = current_database() and wait_event_type = 'Lock'`);
+  while ((await one.clone().first('pid')) === undefined) await after(5);
+}
 const place = randomUUID() as PlaceId;
 const project = randomUUID() as ProjectId;
 
@@ -42,6 +48,32 @@ describe('what is asked for twice', () => {
     const next = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
     expect(next.id).not.toBe(first.id);
     expect(next.state).toBe('queued');
+  });
+
+  test('does not begin before what asks for it again is done: it would not see that', async () => {
+    const job = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    const inOrder: string[] = [];
+    const { begun } = await house.db.transaction(async (trx) => {
+      expect((await enqueue(trx, 'match-project', { projectId: project }, 'Saltglass')).id).toBe(job.id);
+      const begins = jobStore.setState(house.db, job.id, 'running').then(() => inOrder.push('begun'));
+      await untilOneWaits();
+      inOrder.push('done');
+      // A promise in an object is not waited for here.
+      return { begun: begins };
+    });
+    await begun;
+    expect(inOrder).toEqual(['done', 'begun']);
+  });
+
+  test('while it is being begun, is done once more after it', async () => {
+    const job = await enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+    const { next } = await house.db.transaction(async (trx) => {
+      await jobStore.setState(trx, job.id, 'running');
+      const asked = enqueue(house.db, 'match-project', { projectId: project }, 'Saltglass');
+      await untilOneWaits();
+      return { next: asked };
+    });
+    expect((await next).id).not.toBe(job.id);
   });
 
   test('and waits for its time, is due at once when somebody asks; what waits anyhow is not put off', async () => {

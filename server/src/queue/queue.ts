@@ -24,7 +24,8 @@ type Wanted = {
  * A job's states: queued → running → done | failed | cancelled. `jobStore.setState` is the only setter, and an ended
  * job stays ended. The queue moves queued → running; the task moves on; a shutdown or crash puts it back to queued, and
  * the next worker takes it up where its action left off. One that waits already is not asked for twice, also by two at
- * the same moment. An entry's key in the queue is its job's own: whatever is asked for under the key of an entry that
+ * the same moment; it does not begin before the transaction ends in which it is asked for, or it would not see what that
+ * changes. An entry's key in the queue is its job's own: whatever is asked for under the key of an entry that
  * runs, the queue never begins that one again, and a job of another name would be lost with the worker that carries it.
  */
 export async function enqueue<K extends JobKind>(
@@ -40,7 +41,7 @@ export async function enqueue<K extends JobKind>(
   const asked = jobPayloads[kind].parse(payload);
   const same = [kind, ...Object.values(asked)].join(':');
   await db.raw('select pg_advisory_xact_lock(hashtextextended(?, 1))', [same]);
-  const waiting = await jobStore.findQueued(db, kind, asked);
+  const waiting = await jobStore.holdQueued(db, kind, asked);
   // What waits for its time is due at once when somebody asks for it.
   if (waiting && (afterMs > 0 || byItself)) return waiting;
   const priority = byItself ? priorities.byItself : priorities.asked;

@@ -83,10 +83,12 @@ export const jobStore = {
     return toJob(row);
   },
   /** A job of this kind about the same that has not begun: asking for it again would add nothing. */
-  async findQueued(db: Database | Transaction, kind: JobKind, payload: object): Promise<Job | null> {
-    const row = (await db('jobs')
+  /** One that waits; it goes on waiting until this transaction ends. */
+  async holdQueued(trx: Transaction, kind: JobKind, payload: object): Promise<Job | null> {
+    const row = (await trx('jobs')
       .where({ kind, state: 'queued' })
       .whereRaw('payload = ?::jsonb', [JSON.stringify(payload)])
+      .forNoKeyUpdate()
       .first()) as Row | undefined;
     return row ? toJob(row) : null;
   },

@@ -210,10 +210,10 @@ describe('jobs', () => {
     const insert = (folder: string) =>
       jobStore.insertJob(house.db, { kind: 'index-place', payload: { placeId: uuid(9), folder }, about: 'KILN' });
     const [day1, day2] = [await insert('day1'), await insert('day2')];
-    expect((await jobStore.findQueued(house.db, 'index-place', { placeId: uuid(9), folder: 'day2' }))?.id).toBe(
-      day2.id,
-    );
-    expect(await jobStore.findQueued(house.db, 'index-place', { placeId: uuid(9), folder: 'day' })).toBeNull();
+    const waitingFor = (folder: string) =>
+      house.db.transaction((trx) => jobStore.holdQueued(trx, 'index-place', { placeId: uuid(9), folder }));
+    expect((await waitingFor('day2'))?.id).toBe(day2.id);
+    expect(await waitingFor('day')).toBeNull();
     expect(await jobStore.hasActive(house.db, 'index-place', { placeId: uuid(9) })).toBe(true);
     for (const { id } of [day1, day2]) expect(await jobStore.requestCancel(house.db, id)).toEqual({ waited: true });
     expect(await jobStore.hasActive(house.db, 'index-place', { placeId: uuid(9) })).toBe(false);

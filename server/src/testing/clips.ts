@@ -1,7 +1,17 @@
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { loadProject } from '../clips/project.ts';
 import { undo } from '../history/act.ts';
+import { UserProblem } from '../problems.ts';
 import type { House } from './house.ts';
+
+/** Takes back whatever was decided; a failure of that is one of the test. */
+export async function undoAll(house: House, projectId: ProjectId): Promise<void> {
+  const nothingLeft = (error: unknown): null => {
+    if (error instanceof UserProblem && error.problem.code === 'nothing-to-undo') return null;
+    throw error;
+  };
+  while (await undo(house, projectId).catch(nothingLeft));
+}
 
 /** Clips and films of a project by name, without ending, and the way back to where nothing was decided. */
 export function clipsOf(house: () => House, projectId: () => ProjectId) {
@@ -18,7 +28,7 @@ export function clipsOf(house: () => House, projectId: () => ProjectId) {
       return rows[0]!.id;
     },
     undoAll: async (): Promise<void> => {
-      for (;;) if ((await undo(house(), projectId()).catch(() => null)) === null) break;
+      await undoAll(house(), projectId());
       await house().idle();
     },
   };
