@@ -35,22 +35,22 @@ export async function enqueue<K extends JobKind>(
   about: string,
   how: Wanted = {},
 ): Promise<Job> {
-  if (!('isTransaction' in db && db.isTransaction))
-    return (db as Database).transaction((trx) => enqueue(trx, kind, payload, about, how));
+  if (!db.isTransaction) return (db as Database).transaction((trx) => enqueue(trx, kind, payload, about, how));
+  const trx = db as Transaction;
   const { afterMs = 0, byItself = false, on = null } = how;
   const asked = jobPayloads[kind].parse(payload);
   const same = [kind, ...Object.values(asked)].join(':');
-  await db.raw('select pg_advisory_xact_lock(hashtextextended(?, 1))', [same]);
-  const waiting = await jobStore.holdQueued(db, kind, asked);
+  await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 1))', [same]);
+  const waiting = await jobStore.holdQueued(trx, kind, asked);
   // What waits for its time is due at once when somebody asks for it.
   if (waiting && (afterMs > 0 || byItself)) return waiting;
   const priority = byItself ? priorities.byItself : priorities.asked;
-  const job = waiting ?? (await jobStore.insertJob(db, { kind, payload: asked, about }));
-  await db.raw(
+  const job = waiting ?? (await jobStore.insertJob(trx, { kind, payload: asked, about }));
+  await trx.raw(
     `select graphile_worker.add_job(?, json_build_object('jobId', ?::text), queue_name := ?, max_attempts := 5,
        job_key := ?::text, run_at := now() + ? * interval '1 millisecond', priority := ?)`,
     [kind, job.id, laneOf[kind]?.(payload) ?? (on && `${kind}:${on}`), job.id, afterMs, priority],
   );
-  await tell(db, 'jobs', job.id);
+  await tell(trx, 'jobs', job.id);
   return job;
 }
