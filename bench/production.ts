@@ -1,4 +1,4 @@
-import { linkSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, linkSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { makeSound } from '../server/src/testing/media.ts';
 import { span, time } from '../server/src/testing/edits.ts';
@@ -26,12 +26,15 @@ export function makeFiles(root: string, count: number): void {
   }
 }
 
-/** Beside them, files that nobody uses, all of one content. */
+/** Beside them, files that nobody uses, all of one content. A file can have some tens of thousands of names, and no more. */
 export function makeBeside(root: string, count: number): void {
+  const beside = (i: number) => join(root, 'KILN', 'beside', folder(i), `b${name(i)}`);
   for (let i = 0; i < count; i += 1) {
-    const beside = join(root, 'KILN', 'beside', folder(i));
-    if (i % perFolder === 0) mkdirSync(beside, { recursive: true });
-    linkSync(join(root, 'template.wav'), join(beside, `b${name(i)}`));
+    if (i % perFolder > 0) linkSync(beside(i - 1), beside(i));
+    else {
+      mkdirSync(join(root, 'KILN', 'beside', folder(i)), { recursive: true });
+      copyFileSync(join(root, 'template.wav'), beside(i));
+    }
   }
 }
 

@@ -2,7 +2,7 @@ import type { MediaKind } from '../model/edit.ts';
 import type { MediaFileId } from '../model/ids.ts';
 import type { Facts } from '../model/media.ts';
 import { formatRate, type Rate } from '../time/rate.ts';
-import { intersectRanges, type FrameRange } from '../time/range.ts';
+import { intersectRanges, overlapsUnited, uniteRanges, type FrameRange } from '../time/range.ts';
 import { recordingOf } from './gather.ts';
 
 /** Where a clip stands on the roll it was recorded on, as the edit and its file tell. */
@@ -113,11 +113,16 @@ const idsOf = (rows: readonly RowToCheck[]) => rows.map((r) => r.id);
 function sameAsOneOf(rows: readonly RowToCheck[]): (row: RowToCheck) => boolean {
   const recordings = new Set(rows.map((r) => r.recording));
   const reels = new Map<string, FrameRange[]>();
-  for (const row of rows)
-    if (row.shows && row.reel) reels.set(reelKey(row), [...(reels.get(reelKey(row)) ?? []), row.shows]);
+  for (const row of rows) {
+    if (!row.shows || !row.reel) continue;
+    const ranges = reels.get(reelKey(row));
+    if (ranges) ranges.push(row.shows);
+    else reels.set(reelKey(row), [row.shows]);
+  }
+  // Thousands may lie on one reel.
+  const united = new Map([...reels].map(([reel, ranges]) => [reel, uniteRanges(ranges)]));
   return (row) =>
-    recordings.has(row.recording) ||
-    (row.shows !== null && (reels.get(reelKey(row)) ?? []).some((r) => intersectRanges(r, row.shows!) !== null));
+    recordings.has(row.recording) || (row.shows !== null && overlapsUnited(united.get(reelKey(row)) ?? [], row.shows));
 }
 const reelKey = (row: OnReel) => `${row.reel}\u0000${row.rate}`;
 

@@ -30,6 +30,18 @@ export function uniteRanges(ranges: readonly FrameRange[]): FrameRange[] {
   return united;
 }
 
+/** Whether something of a range lies in any of these, which are united: sorted, and none touches another. */
+export function overlapsUnited(united: readonly FrameRange[], range: FrameRange): boolean {
+  let [low, high] = [0, united.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (united[middle]!.end <= range.start) low = middle + 1;
+    else high = middle;
+  }
+  const first = united[low];
+  return first !== undefined && intersectRanges(first, range) !== null;
+}
+
 /** What of these ranges none of those holds, as the fewest sorted ranges. */
 export function rangesOutside(wanted: readonly FrameRange[], held: readonly FrameRange[]): FrameRange[] {
   const holes = uniteRanges(held);

@@ -5,6 +5,7 @@ import {
   convertFrames,
   convertRangeOutward,
   intersectRanges,
+  overlapsUnited,
   rangeContains,
   scaleFrames,
   uncoveredFrames,
@@ -121,6 +122,15 @@ describe('ranges', () => {
         united.slice(1).forEach((r, i) => expect(r.start).toBeGreaterThan(united[i]!.end));
       }),
       { numRuns: 50 },
+    );
+  });
+
+  test('a range that shares a frame with any of many is found among their union, and no other', () => {
+    fc.assert(
+      fc.property(fc.array(range, { maxLength: 12 }), range, (ranges, one) => {
+        expect(overlapsUnited(uniteRanges(ranges), one)).toBe(ranges.some((r) => intersectRanges(r, one) !== null));
+      }),
+      { numRuns: 200 },
     );
   });
 

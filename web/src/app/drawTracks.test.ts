@@ -81,6 +81,7 @@ describe('drawing', () => {
     const pen = {
       canvas,
       setTransform: jest.fn(),
+      clearRect: jest.fn(),
       fill: (path: unknown) => void filled.push((path as { boxes: number[][] }).boxes),
       stroke: stroked,
       strokeRect: (...box: number[]) => void boxes.push(box),

@@ -80,9 +80,12 @@ export function drawInHand(context: CanvasRenderingContext2D, ground: Ground, se
 export function clear(context: CanvasRenderingContext2D, { width, height }: Pick<Ground, 'width' | 'height'>): number {
   const ratio = window.devicePixelRatio || 1;
   const { canvas } = context;
-  canvas.width = Math.round(width * ratio);
-  canvas.height = Math.round(height * ratio);
+  const [across, down] = [Math.round(width * ratio), Math.round(height * ratio)];
+  // One that is sized anew is also made anew.
+  if (canvas.width !== across) canvas.width = across;
+  if (canvas.height !== down) canvas.height = down;
   context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.clearRect(0, 0, width, height);
   return ratio;
 }
 

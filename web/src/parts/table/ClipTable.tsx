@@ -57,7 +57,7 @@ export function ClipTable<T>(props: Props<T>) {
     estimateSize: (i) => (items[i]!.kind === 'row' ? rowHeight : headingHeight),
     scrollMargin: headHeight,
     scrollPaddingStart: headHeight,
-    overscan: 12,
+    overscan: 6,
     initialRect: { width: 800, height: 600 },
   });
   useEffect(() => virtual.measure(), [virtual, items]);
@@ -129,9 +129,12 @@ export function ClipTable<T>(props: Props<T>) {
               return <HeadingRow key={`over ${item.text}`} item={item} top={top} height={headingHeight} />;
             const id = idOf(item.row);
             const isInHand = id === selection.focus;
+            const isWriting = isInHand && (props.cell?.isWriting ?? false);
             return (
               <TableRow
-                key={id}
+                // What is drawn anew in its place costs a third of what comes and goes; only what is being written stays
+                // with its row wherever that goes.
+                key={isWriting ? id : index}
                 row={item.row}
                 id={id}
                 name={props.nameOf(item.row)}
@@ -143,7 +146,7 @@ export function ClipTable<T>(props: Props<T>) {
                 isChosen={chosen.has(id)}
                 isInHand={isInHand}
                 columnInHand={isInHand ? (props.cell?.column ?? null) : null}
-                isWriting={isInHand && (props.cell?.isWriting ?? false)}
+                isWriting={isWriting}
                 useDragged={props.useDragged ?? neverDragged}
                 hands={hands}
               />

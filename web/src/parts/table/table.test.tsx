@@ -14,7 +14,7 @@ const things: readonly Thing[] = ['anvil', 'blower', 'cooler', 'door', 'ember'].
   name,
   uses: i,
 }));
-const columns: readonly ClipColumn<Thing>[] = [
+const shownColumns: readonly ClipColumn<Thing>[] = [
   {
     id: 'name',
     meta: { title: 'Name', width: '1fr' },
@@ -31,11 +31,18 @@ const columns: readonly ClipColumn<Thing>[] = [
 ];
 const opened: string[] = [];
 
-function Table({ rows: among = things }: { rows?: readonly Thing[] }) {
+type Shown = {
+  readonly rows?: readonly Thing[];
+  readonly of?: readonly ClipColumn<Thing>[];
+  readonly onWritten?: (id: string, column: string, text: string) => void;
+};
+
+function Table({ rows: among = things, of: columns = shownColumns, onWritten }: Shown) {
   const arranged = useArranged('test', columns, among);
   const { rows } = arranged;
   const [ids, setIds] = useState<readonly string[]>([]);
   const [focus, setFocus] = useState<string | null>(null);
+  const [isWriting, setWriting] = useState(false);
   const order = rows.map((r) => r.id);
   return (
     <ClipTable
@@ -56,7 +63,16 @@ function Table({ rows: among = things }: { rows?: readonly Thing[] }) {
         onMany: setIds,
       }}
       empty="Nothing here."
-      onOpen={(r) => opened.push(r.name)}
+      cell={
+        onWritten && {
+          column: 'name',
+          isWriting,
+          onColumn: () => undefined,
+          onWrite: setWriting,
+          onWritten,
+        }
+      }
+      onOpen={(r) => (onWritten ? setWriting(true) : opened.push(r.name))}
       menu={['pin', 'park']}
     />
   );
@@ -74,12 +90,16 @@ beforeEach(() => {
 });
 afterEach(cleanup);
 
-const show = (of: Parameters<typeof Table>[0] = {}) =>
-  render(
-    <Provider store={makeStore()}>
-      <Table {...of} />
-    </Provider>,
+function show(of: Shown = {}) {
+  const store = makeStore();
+  const shown = (now: Shown) => (
+    <Provider store={store}>
+      <Table {...now} />
+    </Provider>
   );
+  const { rerender } = render(shown(of));
+  return { then: (now: Shown) => rerender(shown(now)) };
+}
 
 describe('what is selected', () => {
   test('a click picks one, Ctrl adds, Shift extends, the box over the rows takes all and none', async () => {
@@ -128,6 +148,34 @@ describe('what is selected', () => {
     await user.click(screen.getByLabelText('select all shown'));
     fireEvent.contextMenu(rowOf('anvil'));
     expect(chosen()).toHaveLength(5);
+  });
+});
+
+describe('rows that are others than before', () => {
+  test('stand where those stood, each with its own name, and what was selected stays selected', async () => {
+    const { then } = show();
+    await userEvent.click(rowOf('door'));
+    then({ rows: things.slice(2) });
+    expect(screen.getAllByRole('row').flatMap((r) => r.dataset.clip ?? [])).toEqual(['cooler', 'door', 'ember']);
+    expect(chosen()).toEqual(['door']);
+    await userEvent.dblClick(rowOf('cooler'));
+    expect(opened).toEqual(['cooler']);
+  });
+
+  test('leave what is being written with its row, and keep it there', async () => {
+    const written: string[][] = [];
+    const onWritten = (...what: string[]) => void written.push(what);
+    const of = [{ ...shownColumns[0]!, canWrite: true }, ...shownColumns.slice(1)];
+    const { then } = show({ of, onWritten });
+    await userEvent.dblClick(rowOf('door'));
+    await userEvent.clear(screen.getByLabelText('Name of door'));
+    await userEvent.type(screen.getByLabelText('Name of door'), 'gate');
+    // Others went meanwhile, and one came before them.
+    then({ of, onWritten, rows: [{ id: 'kiln', name: 'kiln', uses: 9 }, ...things.slice(3)] });
+    const field = screen.getByLabelText('Name of door') as HTMLInputElement;
+    expect([field.value, document.activeElement]).toEqual(['gate', field]);
+    await userEvent.keyboard('{Enter}');
+    expect(written).toEqual([['door', 'name', 'gate']]);
   });
 });
 

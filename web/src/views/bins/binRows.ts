@@ -1,6 +1,7 @@
-import { checkBin, gatherClips, isWithin, onReel, type BinFinding, type BinPath } from '@legame/core/bins';
+import { gatherClips, isWithin, onReel, type BinPath, type RowToCheck } from '@legame/core/bins';
 import type { BinClip, ClipRow } from '@legame/core/contract';
 import { formatRate } from '@legame/core/time';
+import type { ClipColumn } from '../../parts/table/columns.ts';
 
 /** A row of a bin: a clip, with the clips of other documents that are the same recording. */
 export type BinRow = {
@@ -59,12 +60,15 @@ const textOf = (row: BinRow): string => {
 
 export const matches = (row: BinRow, wanted: string): boolean => textOf(row).includes(wanted);
 
-/** Puts what will be searched together before somebody types, a little at a time. Returns what ends that. */
-export function readAhead(rows: readonly BinRow[], atOnce = 1000): () => void {
+/** Puts what is asked of every row together before somebody types, a little at a time. Returns what ends that. */
+export function readAhead(rows: readonly BinRow[], toCheck: (row: BinRow) => RowToCheck, atOnce = 500): () => void {
   let at = 0;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const some = () => {
-    for (const row of rows.slice(at, at + atOnce)) textOf(row);
+    for (const row of rows.slice(at, at + atOnce)) {
+      textOf(row);
+      toCheck(row);
+    }
     at += atOnce;
     if (at < rows.length) timer = setTimeout(some, 10);
   };
@@ -75,22 +79,26 @@ export function readAhead(rows: readonly BinRow[], atOnce = 1000): () => void {
 /** Columns in which the clips of a bin should mostly agree. */
 export const agreeing = ['rate', 'raster', 'codec', 'sample-rate', 'channels'] as const;
 
-/** What is odd about some rows; by the columns that tell. */
-export const findingsIn = (rows: readonly BinRow[], textOf: (row: BinRow, column: string) => string): BinFinding[] =>
-  checkBin(
-    rows.map((r) => {
-      const { rate, available, used, facts } = r.clip;
-      const { name, remembered, reel, kind, tied } = r.row;
-      return {
-        id: r.id,
-        values: Object.fromEntries(agreeing.map((column) => [column, textOf(r, column)])),
-        ...onReel({
-          ...{ name, remembered, reel, kind, rate, available, used },
-          tied: tied && { id: tied.mediaFileId, facts },
-        }),
-        isLogged: r.isLogged,
-        isUsed: r.uses > 0,
-      };
-    }),
-    agreeing,
-  );
+/** Rows as their checks look at them, each made once; by the columns that tell. */
+export function rowsToCheck(columns: readonly ClipColumn<BinRow>[]): (row: BinRow) => RowToCheck {
+  const known = new WeakMap<BinRow, RowToCheck>();
+  const telling = agreeing.map((id) => [id, columns.find((c) => c.id === id)?.text] as const);
+  return (row) => {
+    const before = known.get(row);
+    if (before) return before;
+    const { rate, available, used, facts } = row.clip;
+    const { name, remembered, reel, kind, tied } = row.row;
+    const made = {
+      id: row.id,
+      values: Object.fromEntries(telling.map(([column, text]) => [column, text?.(row) ?? ''])),
+      ...onReel({
+        ...{ name, remembered, reel, kind, rate, available, used },
+        tied: tied && { id: tied.mediaFileId, facts },
+      }),
+      isLogged: row.isLogged,
+      isUsed: row.uses > 0,
+    };
+    known.set(row, made);
+    return made;
+  };
+}

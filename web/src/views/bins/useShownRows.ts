@@ -1,12 +1,12 @@
-import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { binTree, type BinPath } from '@legame/core/bins';
+import { binTree, checkBin, type BinPath } from '@legame/core/bins';
 import type { BinClip, Bins, ClipRow } from '@legame/core/contract';
 import { useAppSelector } from '../../app/store.ts';
 import { useArranged } from '../../parts/table/useArranged.ts';
 import { useTableSelection } from '../../parts/table/useTableSelection.ts';
 import { binAddress } from '../../session/bin.ts';
-import { binRows, findingsIn, inBin, matches, readAhead, type BinRow } from './binRows.ts';
+import { agreeing, binRows, inBin, matches, readAhead, rowsToCheck, type BinRow } from './binRows.ts';
 import { binColumns } from './columns.tsx';
 
 export type BinData = { readonly clips: readonly ClipRow[]; readonly said: readonly BinClip[]; readonly desk: Bins };
@@ -41,14 +41,11 @@ export function useShownRows({ clips, said, desk }: BinData) {
     () => order.filter((id) => !hidden.includes(id)).flatMap((id) => columns.find((c) => c.id === id) ?? []),
     [order, hidden, columns],
   );
-  const textOf = useCallback(
-    (row: BinRow, id: string) => columns.find((c) => c.id === id)?.text?.(row) ?? '',
-    [columns],
-  );
   // What is odd about the rows takes longer than to show them: whoever types does not wait for it.
   const checked = useDeferredValue(among);
-  const findings = useMemo(() => findingsIn(checked, textOf), [checked, textOf]);
-  useEffect(() => readAhead(all), [all]);
+  const toCheck = useMemo(() => rowsToCheck(columns), [columns]);
+  const findings = useMemo(() => checkBin(checked.map(toCheck), agreeing), [checked, toCheck]);
+  useEffect(() => readAhead(all, toCheck), [all, toCheck]);
   const selection = useRowSelection(all, rows);
   const chosen = useMemo(() => {
     const ids = new Set(selection.ids);

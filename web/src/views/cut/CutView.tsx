@@ -106,9 +106,7 @@ function OneTimeline({
     if (event) setSight((now) => showing(showing(now, event.record.end, whole), at, whole));
     if (event?.clipId) hand.pick(event.clipId, false);
   };
-  const nest = timeline.events.find(
-    (e) => e.nestedKey !== null && e.record.start <= playhead && playhead < e.record.end,
-  );
+  const nest = useMemo(() => nestAt(timeline, playhead), [timeline, playhead]);
   const openNest = ({ nestedKey }: CutEvent) => onTimeline(`${timeline.documentId}/${nestedKey}`);
   useCutCommands({
     step: (by) => goTo(playhead + by),
@@ -175,6 +173,9 @@ function OneTimeline({
     </div>
   );
 }
+
+const nestAt = ({ events }: ShownTimeline, frame: number) =>
+  events.find((e) => e.nestedKey !== null && e.record.start <= frame && frame < e.record.end);
 
 /** About half a minute is in sight at first. */
 const mostAtFirst = ({ rate }: ShownTimeline): number => (30 * rate.num) / rate.den;

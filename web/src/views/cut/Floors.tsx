@@ -242,7 +242,8 @@ function useRecordings(
 /** The clip of the uppermost picture at a frame. */
 function pictureUnder(tracks: readonly Track[], frame: number): string | null {
   for (const track of tracks) {
-    const at = track.kind === 'picture' ? inSight(track, { from: frame, to: frame + 1 })[0] : undefined;
+    if (track.kind !== 'picture') continue;
+    const [at] = inSight(track, { from: frame, to: frame + 1 });
     if (at?.event.clipId) return at.event.clipId;
   }
   return null;
@@ -251,7 +252,7 @@ function pictureUnder(tracks: readonly Track[], frame: number): string | null {
 /** Where the event of a use ends above: the lower edge of its track. */
 function bottomOf(tracks: readonly Track[], clipId: string, { record }: CutRecording['uses'][number]): number {
   const track = tracks.find((t) =>
-    inSight(t, { from: record.start, to: record.end }).some(({ event }) => event.clipId === clipId),
+    [...inSight(t, { from: record.start, to: record.end })].some(({ event }) => event.clipId === clipId),
   );
   return track ? track.top + track.height : heightOf(tracks);
 }

@@ -120,7 +120,7 @@ describe('tracks', () => {
         const sight = { from, to: from + length };
         const [track] = tracksOf(row, 100);
         const wanted = row.filter((e) => e.record.start < sight.to && e.record.end > sight.from);
-        const found = (track ? inSight(track, sight) : []).map((e) => e.event);
+        const found = track ? [...inSight(track, sight)].map((e) => e.event) : [];
         expect(new Set(found)).toEqual(new Set(wanted));
       }),
     );
@@ -142,6 +142,10 @@ describe('tracks', () => {
     const tracks = tracksOf([...events, event('V1', 150, 160, 'V1 0')], 300);
     expect(clipsInSight(tracks, { from: 110, to: 200 }, 9)).toEqual(['V1 100', 'A1 0', 'V2 120', 'V1 0']);
     expect(clipsInSight(tracks, { from: 0, to: 200 }, 2)).toHaveLength(2);
+    // However many are asked for, they are the first of all.
+    const all = clipsInSight(tracks, { from: 0, to: 200 }, 99);
+    for (let most = 0; most <= all.length; most += 1)
+      expect(clipsInSight(tracks, { from: 0, to: 200 }, most)).toEqual(all.slice(0, most));
     const edges = edgesOf(events);
     expect(edges).toEqual([0, 50, 60, 100, 120, 140, 150]);
     expect([nextOf(edges, 100, 1), nextOf(edges, 100, -1), nextOf(edges, 150, 1)]).toEqual([120, 60, null]);

@@ -46,9 +46,12 @@ export function drawCut(
 ): void {
   const ratio = clear(context, { width, height });
   const x = across(sight, width);
-  const [ink, paper, line] = ['--color-base-content', '--color-base-100', '--color-base-300'].map((name) =>
-    colourOf(context, name),
-  ) as [string, string, string];
+  const [ink, paper, line, hand] = [
+    '--color-base-content',
+    '--color-base-100',
+    '--color-base-300',
+    '--color-primary',
+  ].map((name) => colourOf(context, name)) as [string, string, string, string];
   const colours = new Map<Tone, { edge: string; fill: string | CanvasPattern }>();
   const colour = (tone: Tone) => {
     const known = colours.get(tone);
@@ -84,7 +87,7 @@ export function drawCut(
         context.strokeRect(...box);
       }
       if (isInHand) {
-        context.strokeStyle = colourOf(context, '--color-primary');
+        context.strokeStyle = hand;
         context.lineWidth = 2.5;
         context.strokeRect(...box);
       }

@@ -40,20 +40,21 @@ type InSight = {
 /** Pictures of the first frame of those events that have room for one. */
 export function picturesOf({ tracks, sight, width, timeline, known }: InSight): readonly Shown[] {
   const perFrame = width / (sight.to - sight.from);
-  return tracks
-    .filter((track) => track.kind === 'picture' && track.height > 30)
-    .flatMap((track) =>
-      inSight(track, sight).flatMap(({ event, place }): Shown[] => {
-        const left = (event.record.start - sight.from) * perFrame;
-        const seen = Math.min(width, (event.record.end - sight.from) * perFrame) - Math.max(0, left);
-        const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
-        const use = recording && useOf(recording, timeline, event);
-        if (!recording?.media || !use) return [];
-        const shown = frameShown(use, use.record.start, timeline.rate, recording);
-        const frame = recording.kind === 'still' ? 0 : (shown?.inFile ?? null);
-        return frame === null ? [] : [{ place, left, track, media: recording.media, frame }];
-      }),
-    );
+  const pictures: Shown[] = [];
+  for (const track of tracks) {
+    if (track.kind !== 'picture' || track.height <= 30) continue;
+    for (const { event, place } of inSight(track, sight)) {
+      const left = (event.record.start - sight.from) * perFrame;
+      const seen = Math.min(width, (event.record.end - sight.from) * perFrame) - Math.max(0, left);
+      const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
+      const use = recording && useOf(recording, timeline, event);
+      if (!recording?.media || !use) continue;
+      const shown = frameShown(use, use.record.start, timeline.rate, recording);
+      const frame = recording.kind === 'still' ? 0 : (shown?.inFile ?? null);
+      if (frame !== null) pictures.push({ place, left, track, media: recording.media, frame });
+    }
+  }
+  return pictures;
 }
 
 /** What an event of a timeline reads of its recording. */
@@ -68,27 +69,28 @@ const mostWaves = 60;
 /** Waves of those sounds that have room for one, run as they were recorded, and use enough of their file. */
 export function wavesOf({ tracks, sight, width, timeline, known }: InSight): readonly Wave[] {
   const perFrame = width / (sight.to - sight.from);
-  return tracks
-    .filter((track) => track.kind === 'sound' && track.height >= 16)
-    .flatMap((track) =>
-      inSight(track, sight).flatMap(({ event, place }): Wave[] => {
-        const [begin, end] = [event.record.start, event.record.end].map((frame) => (frame - sight.from) * perFrame);
-        // Behind its name, which a wave would strike out.
-        const [left, right] = [Math.max(0, begin!) + roomOfName(event.name), Math.min(width, end!)];
-        const isWide = right - left > roomForWave;
-        const recording = event.clipId && isWide && event.speed === null ? known.get(event.clipId) : undefined;
-        const use = recording && useOf(recording, timeline, event);
-        const length = recording && lengthInEdit(recording);
-        if (!recording?.media || recording.kind !== 'sound' || !use || use.firstFrameInFile === null || !length)
-          return [];
-        const read = use.source.end - use.source.start;
-        if (read <= 0 || length > read * mostTimesAsLong) return [];
-        const whole = ((end! - begin!) * length) / read;
-        const before = (whole * use.firstFrameInFile) / length + left - begin!;
-        return [{ place, left, width: right - left, track, media: recording.media, whole, before }];
-      }),
-    )
-    .slice(0, mostWaves);
+  const waves: Wave[] = [];
+  for (const track of tracks) {
+    if (track.kind !== 'sound' || track.height < 16) continue;
+    for (const { event, place } of inSight(track, sight)) {
+      if (waves.length === mostWaves) return waves;
+      const begin = (event.record.start - sight.from) * perFrame;
+      const end = (event.record.end - sight.from) * perFrame;
+      // Behind its name, which a wave would strike out.
+      const [left, right] = [Math.max(0, begin) + roomOfName(event.name), Math.min(width, end)];
+      const isWide = right - left > roomForWave;
+      const recording = event.clipId && isWide && event.speed === null ? known.get(event.clipId) : undefined;
+      const use = recording && useOf(recording, timeline, event);
+      const length = recording && lengthInEdit(recording);
+      if (!recording?.media || recording.kind !== 'sound' || !use || use.firstFrameInFile === null || !length) continue;
+      const read = use.source.end - use.source.start;
+      if (read <= 0 || length > read * mostTimesAsLong) continue;
+      const whole = ((end - begin) * length) / read;
+      const before = (whole * use.firstFrameInFile) / length + left - begin;
+      waves.push({ place, left, width: right - left, track, media: recording.media, whole, before });
+    }
+  }
+  return waves;
 }
 
 /** How long the linked file is, in frames as the edit counts. */

@@ -49,23 +49,22 @@ export const heightOf = (tracks: readonly Track[]): number => {
   return last ? last.top + last.height : 0;
 };
 
-/** The events of a track of which something is in sight. */
-export function inSight({ events, reach }: Track, { from, to }: Sight): Track['events'] {
+/** The events of a track of which something is in sight, one after another: of tens of thousands no list is made. */
+export function* inSight({ events, reach }: Track, { from, to }: Sight): Generator<Track['events'][number], void> {
   let [low, high] = [0, events.length];
   while (low < high) {
     const middle = (low + high) >> 1;
     if (reach[middle]! <= from) low = middle + 1;
     else high = middle;
   }
-  let end = low;
-  while (end < events.length && events[end]!.event.record.start < to) end += 1;
-  return events.slice(low, end).filter(({ event }) => event.record.end > from);
+  for (let i = low; i < events.length && events[i]!.event.record.start < to; i += 1)
+    if (events[i]!.event.record.end > from) yield events[i]!;
 }
 
 /** The event at a frame of the track that lies at this height. */
 export function eventAt(tracks: readonly Track[], y: number, frame: number, slack: number): CutEvent | null {
   const track = tracks.find((t) => y >= t.top && y < t.top + t.height);
-  const near = track ? inSight(track, { from: frame - slack, to: frame + slack }) : [];
+  const near = track ? [...inSight(track, { from: frame - slack, to: frame + slack })] : [];
   return (
     near.find(({ event: { record } }) => record.start <= frame && frame < record.end)?.event ?? near[0]?.event ?? null
   );
@@ -74,11 +73,16 @@ export function eventAt(tracks: readonly Track[], y: number, frame: number, slac
 /** The clips of the events in sight, each once, as they begin from left to right; those above before those below. */
 export function clipsInSight(tracks: readonly Track[], sight: Sight, most: number): string[] {
   const begun = new Map<string, number>();
-  for (const track of tracks)
+  for (const track of tracks) {
+    // A track's events come as they begin: after so many clips of it, none of its others is among the first.
+    const ofTrack = new Set<string>();
     for (const { event } of inSight(track, sight)) {
+      if (!event.clipId) continue;
+      if (ofTrack.add(event.clipId).size > most) break;
       const at = Math.max(sight.from, event.record.start);
-      if (event.clipId && at < (begun.get(event.clipId) ?? Infinity)) begun.set(event.clipId, at);
+      if (at < (begun.get(event.clipId) ?? Infinity)) begun.set(event.clipId, at);
     }
+  }
   return [...begun]
     .sort((a, b) => a[1] - b[1])
     .slice(0, most)

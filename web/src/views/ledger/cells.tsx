@@ -44,6 +44,8 @@ function Thumbnail({ row }: { row: ClipRow }) {
   const source = pictureUrl({ id: found.mediaFileId, version: found.version }, 0, 160);
   return (
     <img
+      // Not for a moment is another's picture to be seen in this row.
+      key={source}
       src={source}
       alt=""
       loading="lazy"

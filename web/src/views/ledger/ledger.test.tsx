@@ -5,7 +5,9 @@ import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import type { ClipRow } from '@legame/core/contract';
 import { makeStore } from '../../app/store.ts';
+import { takeOver } from '../../session/preferences.ts';
 import { clipRow as row, memberOf } from '../../testing/rows.ts';
+import { OnStorage } from './cells.tsx';
 import { LedgerView } from './LedgerView.tsx';
 import { asText, nextNeedingHand, shownRows, statusRank } from './rows.ts';
 
@@ -62,6 +64,28 @@ describe('rows', () => {
     expect(nextNeedingHand(rows, uuid(5))?.fileName).toBe('pair.mov');
     expect(nextNeedingHand(rows.slice(0, 2), null)).toBeNull();
   });
+});
+
+test('a row that becomes another clip’s never shows the picture that it had', () => {
+  const store = makeStore();
+  store.dispatch(
+    takeOver({
+      of: store.getState().preferences.person,
+      mine: { ...store.getState().preferences.mine, arePicturesShown: true },
+    }),
+  );
+  const cell = (of: ClipRow) => (
+    <Provider store={store}>
+      <OnStorage row={of} />
+    </Provider>
+  );
+  const { container, rerender } = render(cell(rows[1]!));
+  const before = container.querySelector('img')!;
+  rerender(cell(rows[1]!));
+  expect(container.querySelector('img')).toBe(before);
+  rerender(cell(row(6, 'flue.mov', 'linked', { tied: { ...found(56), by: 'rule' } })));
+  expect(container.querySelector('img')).not.toBe(before);
+  cleanup();
 });
 
 describe('the ledger', () => {

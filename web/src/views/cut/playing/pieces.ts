@@ -69,7 +69,7 @@ export function piecesOf(
 ): Piece[] {
   const tracks = tracksOf(timeline.events, 100);
   const layersOf = (track: Track): Layer[] =>
-    inSight(track, { from: stretch.start, to: stretch.end }).flatMap(({ event, place }) =>
+    [...inSight(track, { from: stretch.start, to: stretch.end })].flatMap(({ event, place }) =>
       layersIn(event, place, timeline, all, known),
     );
   const sounds = tracks
