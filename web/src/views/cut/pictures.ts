@@ -47,7 +47,7 @@ export function picturesOf({ tracks, sight, width, timeline, known }: InSight): 
       const left = (event.record.start - sight.from) * perFrame;
       const seen = Math.min(width, (event.record.end - sight.from) * perFrame) - Math.max(0, left);
       const recording = event.clipId && seen > roomForPicture ? known.get(event.clipId) : undefined;
-      const use = recording && useOf(recording, timeline, event);
+      const use = recording && readBy(recording, timeline, event);
       if (!recording?.media || !use) continue;
       const shown = frameShown(use, use.record.start, timeline.rate, recording);
       const frame = recording.kind === 'still' ? 0 : (shown?.inFile ?? null);
@@ -58,7 +58,7 @@ export function picturesOf({ tracks, sight, width, timeline, known }: InSight): 
 }
 
 /** What an event of a timeline reads of its recording. */
-const useOf = ({ uses }: CutRecording, { id }: ShownTimeline, { record }: CutEvent) =>
+const readBy = ({ uses }: CutRecording, { id }: ShownTimeline, { record }: CutEvent) =>
   uses.find((use) => use.timeline === id && use.record.start === record.start);
 
 const roomForWave = 24;
@@ -80,7 +80,7 @@ export function wavesOf({ tracks, sight, width, timeline, known }: InSight): rea
       const [left, right] = [Math.max(0, begin) + roomOfName(event.name), Math.min(width, end)];
       const isWide = right - left > roomForWave;
       const recording = event.clipId && isWide && event.speed === null ? known.get(event.clipId) : undefined;
-      const use = recording && useOf(recording, timeline, event);
+      const use = recording && readBy(recording, timeline, event);
       const length = recording && lengthInEdit(recording);
       if (!recording?.media || recording.kind !== 'sound' || !use || use.firstFrameInFile === null || !length) continue;
       const read = use.source.end - use.source.start;

@@ -1,5 +1,5 @@
-import { useEffect, useRef } from 'react';
-import { useSearchParams } from 'react-router';
+import { useContext, useEffect, useRef } from 'react';
+import { UNSAFE_DataRouterContext as RouterContext, useLocation, useSearchParams } from 'react-router';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { addressOf, fromAddress, restore } from '../../session/selection.ts';
 
@@ -14,6 +14,8 @@ export function useAddress(): void {
   const selection = useAppSelector((state) => state.selection);
   const dispatch = useAppDispatch();
   const address = addressOf(selection).toString();
+  const { pathname } = useLocation();
+  const router = useContext(RouterContext)?.router;
   const isOpening = useRef(true);
   useEffect(() => {
     const stated = params.toString();
@@ -25,7 +27,12 @@ export function useAddress(): void {
     }
     if (address === stated) return;
     // Once the hand rests: the whole page is drawn for another address, and typing must not wait for that.
-    const timer = setTimeout(() => setParams(new URLSearchParams(address), { replace: true }), settleMs);
+    const timer = setTimeout(() => {
+      // Who is on the way to another screen, which may still have to be fetched, would be called back. This page may not
+      // have been drawn since: only the router itself knows.
+      const isStaying = router?.state.navigation.state === 'idle' && router.state.location.pathname === pathname;
+      if (isStaying) setParams(new URLSearchParams(address), { replace: true });
+    }, settleMs);
     return () => clearTimeout(timer);
-  }, [address, params, dispatch, setParams]);
+  }, [address, params, pathname, router, dispatch, setParams]);
 }
