@@ -1,5 +1,6 @@
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { useDebounce } from 'use-debounce';
 import { binTree, checkBin, type BinPath } from '@legame/core/bins';
 import type { BinClip, Bins, ClipRow } from '@legame/core/contract';
 import { useAppSelector } from '../../app/store.ts';
@@ -41,8 +42,9 @@ export function useShownRows({ clips, said, desk }: BinData) {
     () => order.filter((id) => !hidden.includes(id)).flatMap((id) => columns.find((c) => c.id === id) ?? []),
     [order, hidden, columns],
   );
-  // What is odd about the rows takes longer than to show them: whoever types does not wait for it.
-  const checked = useDeferredValue(among);
+  // What is odd about the rows takes longer than to show them: it is told once the hand rests.
+  const [rested] = useDebounce(among, 400);
+  const checked = useDeferredValue(rested);
   const toCheck = useMemo(() => rowsToCheck(columns), [columns]);
   const findings = useMemo(() => checkBin(checked.map(toCheck), agreeing), [checked, toCheck]);
   useEffect(() => readAhead(all, toCheck), [all, toCheck]);
