@@ -2,7 +2,6 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { match } from '@legame/core/match';
 import type { Facts, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { produce, seeded } from '@legame/core/testing';
 import { clipStore } from '../stores/clips.ts';
@@ -12,11 +11,12 @@ import { projectStore } from '../stores/projects.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { beginWalk } from '../stores/walks.ts';
 import { openHouse, type House } from '../testing/house.ts';
+import { proposalsAnew, proposalsOf } from '../testing/proposals.ts';
 import { bringIn } from '../documents/bringIn.ts';
 import { FilesAtHand } from './filesAtHand.ts';
 import { linkClips } from '../links/link.ts';
 import { matchingsAtHand } from './matchingsAtHand.ts';
-import { matchProject, proposalOf, toMatch } from './matchProject.ts';
+import { matchProject } from './matchProject.ts';
 import { addPlace } from '../places/change.ts';
 
 /** A production of which every file stands in the database, over real tables; no worker, so that nothing runs but this. */
@@ -91,8 +91,8 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 const matched = () => matchProject({ db: house.db, report: () => Promise.resolve() }, projectId);
-const proposals = async () =>
-  (await clipStore.listClips(house.db, projectId)).map(({ id, proposal }) => ({ id, proposal }));
+const proposals = () => proposalsOf(house.db, projectId);
+const anew = () => proposalsAnew(house.db, projectId);
 
 /** Something that people, drives and readers do. */
 async function somethingHappens(): Promise<string> {
@@ -130,15 +130,6 @@ async function somethingHappens(): Promise<string> {
       await clipStore.decline(house.db, clip.id, one(present).id);
       return 'a file was declined';
   }
-}
-
-/** What matching makes of all that stands in the database now. */
-async function anew() {
-  const project = await projectStore.getProject(house.db, projectId);
-  const clips = (await clipStore.listClips(house.db, projectId)).map(toMatch);
-  const files = await mediaFileStore.listPresent(house.db);
-  const results = match({ clips, files, places: await placeStore.listPlaces(house.db), rules: project.rules });
-  return results.map(proposalOf).map(({ clipId, ...proposal }) => ({ id: clipId, proposal }));
 }
 
 test('what is kept in memory and renewed by parts is what matching anew finds, whatever happens', async () => {
