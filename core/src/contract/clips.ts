@@ -185,6 +185,8 @@ export const cutSchema = list(
         transition: z.object({ kind: z.string(), length: z.int() }).nullable(),
       }),
     ),
+    /** What the document calls tracks, by the names that events have for them, where it calls them otherwise. */
+    trackNames: z.record(z.string(), z.string()),
     /** Marks and comments that stand in the document. */
     markers: list(markerSchema.omit({ address: true })),
   }),

@@ -126,6 +126,7 @@ export const timelineSchema = of<Timeline>()(
     length: frames,
     top: z.boolean(),
     events: list(eventSchema),
+    trackNames: z.record(z.string(), z.string()).optional(),
     markers: list(markerSchema).optional(),
   }),
 );

@@ -54,6 +54,8 @@ export type Timeline = {
   /** False for a timeline that stands only inside another. */
   readonly top: boolean;
   readonly events: readonly EditEvent[];
+  /** What the document calls tracks, by the names that events have for them; those without one, or of that very name, are left out. */
+  readonly trackNames?: Readonly<Record<string, string>> | undefined;
   /** What somebody noted on it, in the document. */
   readonly markers?: readonly Marker[] | undefined;
 };

@@ -41,6 +41,7 @@ export async function viewCut({ db }: Looking, projectId: ProjectId): Promise<Cu
         speed: speedOf(event),
         transition: event.transition && { kind: event.transition.kind, length: event.transition.length },
       })),
+      trackNames: timeline.trackNames ?? {},
       markers: (timeline.markers ?? []).map(({ address: _, ...marker }) => marker),
     })),
   );

@@ -118,6 +118,7 @@ export function answerHandoffs({ method, url, body }: Asked, handoffs: readonly 
       length: 250,
       top: true,
       events: [],
+      trackNames: {},
       markers: [],
     }));
   if (path.endsWith('/bins'))

@@ -107,6 +107,17 @@ describe('OTIO', () => {
     expect(edit.timelines[1]!.markers!.map((m) => [m.name, m.record])).toEqual([['in the nest', { start: 3, end: 4 }]]);
   });
 
+  test('tracks keep what the document calls them besides their number; what is no name is none', () => {
+    const called = (name: string, kind?: string) =>
+      track([clip('bowl', span(1100, 10), bowl)], kind).replace('"Track.1",', `"Track.1", "name": ${name},`);
+    const { edit, remarks } = read(
+      timeline([called('" kiln floor "'), called('"V2"'), called('""'), called('7'), called('"talk"', 'Audio')]),
+    );
+    expect(remarks).toEqual([]);
+    expect(edit.timelines[0]!.events.map((e) => e.track)).toEqual(['V1', 'V2', 'V3', 'V4', 'A1']);
+    expect(edit.timelines[0]!.trackNames).toEqual({ V1: 'kiln floor', A1: 'talk' });
+  });
+
   test('collections are bins, nested compositions are timelines that are not top', () => {
     const nest = `{"OTIO_SCHEMA": "Stack.1", "name": "nest", "children": [${track([clip('bowl', span(1000, 30), bowl)])}]}`;
     const project = `{"OTIO_SCHEMA": "SerializableCollection.1", "name": "Saltglass", "children": [{"OTIO_SCHEMA": "SerializableCollection.1", "name": "Day 1", "children": [${clip('bowl', 'null', bowl)}]}, ${timeline([track([nest])])}]}`;

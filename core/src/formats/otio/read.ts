@@ -148,7 +148,9 @@ class OtioReader {
     const name = textOf(value.name) ?? (fallbackName || `unnamed ${index + 1}`);
     const events: EditEvent[] = [];
     const markers: Marker[] = [];
-    const timeline = { key, name, rate, counting: assumedCounting(rate), start, length: 0, top, events, markers };
+    const trackNames: Record<string, string> = {};
+    const counting = assumedCounting(rate);
+    const timeline = { key, name, rate, counting, start, length: 0, top, events, trackNames, markers };
     this.timelines.push(timeline);
     // A nest's own trim and speed are its parent's to apply; those of a timeline's stack have nobody else.
     const isLayered = isObject(stack) && kindOf(stack) === 'Stack' && !(isTimeline && isTrimmed(stack));
@@ -164,6 +166,8 @@ class OtioReader {
       const trackKind = track.kind === 'Audio' ? ('sound' as const) : ('picture' as const);
       counts[trackKind] += 1;
       const label = `${trackKind === 'sound' ? 'A' : 'V'}${counts[trackKind]}`;
+      const called = kindOf(track) === 'Track' ? textOf(track.name)?.trim() : undefined;
+      if (called && called !== label) trackNames[label] = called;
       // A track that is trimmed, or runs at a speed, is a nest of its own.
       const isPlain = kindOf(track) === 'Track' && !(isLayered && isTrimmed(track));
       const items = isPlain ? listOf(track.children) : [track];

@@ -35,8 +35,9 @@ const madeEdit = fc
       { minLength: 1, maxLength: 20 },
     ),
     nestFrom: fc.nat(20),
+    isCalled: fc.boolean(),
   })
-  .map(({ rate: r, items, nestFrom }): Edit => {
+  .map(({ rate: r, items, nestFrom, isCalled }): Edit => {
     const clips = ['bowl', 'door', 'ember', 'salt'].map((name, i) => madeClip(name, i, r));
     const ends = new Map<string, EditEvent>();
     const events: EditEvent[] = [];
@@ -65,7 +66,13 @@ const madeEdit = fc
       nestedKey: 'nest',
       source: { start: nestFrom, end: nestFrom + nestLength },
     };
-    const timelines = [madeTimeline('cut', r, 90_000, [...events, nest]), nested];
+    const called = Object.fromEntries(
+      [...new Set(events.map((e) => e.track))].map((track) => [track, `${track} talk`]),
+    );
+    const timelines = [
+      { ...madeTimeline('cut', r, 90_000, [...events, nest]), trackNames: isCalled ? called : {} },
+      nested,
+    ];
     return { title: 'cut', bins: [], clips: withUsedRanges(clips, timelines), timelines };
   });
 
@@ -143,6 +150,7 @@ function told({ clips, timelines }: Edit) {
     timelines: timelines.map((t) => ({
       ...t,
       key: '',
+      trackNames: t.trackNames ?? {},
       markers: t.markers?.map(({ address: _, ...marker }) => marker),
       events: t.events
         .map(({ source, record, head, tail, speed, transition, track, name, nestedKey }) => {
@@ -164,7 +172,7 @@ function told({ clips, timelines }: Edit) {
 }
 
 describe('OTIO written from a model', () => {
-  test('is read back as it was: events, sources, speeds, transitions, markers, nests, reels, rasters and notes', () => {
+  test('is read back as it was: events, sources, speeds, transitions, markers, names of tracks, nests, reels, rasters and notes', () => {
     fc.assert(
       fc.property(madeEdit, (edit) => {
         const { edit: back, remarks } = readText(otio.write(edit), { name: 'cut.otio' });

@@ -104,7 +104,7 @@ class OtioWriter {
       children: this.#layers(timeline).map(({ label, events }) => ({
         OTIO_SCHEMA: 'Track.1',
         metadata: {},
-        name: label,
+        name: timeline.trackNames?.[label] ?? label,
         source_range: null,
         effects: [],
         markers: [],

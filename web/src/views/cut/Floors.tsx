@@ -195,16 +195,20 @@ function TrackNames({ tracks, tones, rate }: { tracks: readonly Track[]; tones: 
     return (
       <p
         key={track.name}
-        className="absolute flex items-baseline gap-1.5 truncate font-mono text-[12px]"
-        style={{ left: 12 - trackNames, width: trackNames - 16, top: rulerHeight + track.top + track.height / 2 - 9 }}
-        title={[track.name, said].filter(Boolean).join(': ')}
+        className="absolute grid content-center font-mono text-[12px] leading-[13px]"
+        style={{
+          ...{ left: 12 - trackNames, width: trackNames - 16 },
+          ...{ top: rulerHeight + track.top, height: track.height },
+        }}
+        title={[[track.name, track.called].filter(Boolean).join(', '), said].filter(Boolean).join(': ')}
       >
         {track.height >= 12 && (
-          <>
+          <span className="flex items-baseline gap-1.5 truncate">
             <b>{track.name}</b>
             {said && <span className="text-missing">{clock(seconds)}</span>}
-          </>
+          </span>
         )}
+        {track.height >= 24 && track.called && <span className="truncate text-[11px]">{track.called}</span>}
       </p>
     );
   });

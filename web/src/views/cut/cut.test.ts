@@ -102,6 +102,20 @@ describe('tracks', () => {
       260,
     );
     expect(heightOf(many)).toBeLessThanOrEqual(260);
+    // A list that begins above: its tracks lie by their numbers all the same.
+    expect(tracksOf(events.toReversed(), 300).map((t) => t.name)).toEqual(['V2', 'V1', 'A1', 'A2']);
+  });
+
+  test.each([
+    ['what the document calls a track stands beside its number', 'kiln floor', 'kiln floor'],
+    ['once where that begins with it', 'V1 – inserts', 'inserts'],
+    ['another number is a name', 'V12', 'V12'],
+    ['one that is called by its number alone has no other name', 'V1', null],
+  ])('%s', (_, called, shown) => {
+    expect(tracksOf([event('V1', 0, 9), event('V10', 0, 9)], 100, { V1: called }).map((t) => t.called)).toEqual([
+      null,
+      shown,
+    ]);
   });
 
   test('of many events those in sight are found, whether they begin, end, lie across or over one another', () => {
@@ -211,16 +225,17 @@ describe('what stands in front', () => {
     ['rim', clipRow(3, 'rim.mov', 'changed')],
   ]);
   const front = (only: CutFilter['only'], text = '') => {
-    const found = inFront(events, tones, rows, { only, text });
+    const found = inFront({ events, trackNames: { A1: 'Talk' } }, tones, rows, { only, text });
     return found && [...found];
   };
 
   test('is told by status, and by name, file, reel or track', () => {
-    expect(inFront(events, tones, rows, everything)).toBeNull();
+    expect(inFront({ events, trackNames: {} }, tones, rows, everything)).toBeNull();
     expect(front('dark')).toEqual([1, 2, 3]);
     expect(front('changed')).toEqual([2]);
     expect(front('all', ' B007 ')).toEqual([1]);
     expect(front('all', 'OVEN')).toEqual([1]);
+    expect(front('all', 'talk')).toEqual([3]);
     expect(front('all', 'v1')).toEqual([0, 1]);
     expect(front('missing', 'a1')).toEqual([3]);
     expect(front('all', 'nothing like it')).toEqual([]);

@@ -1,16 +1,20 @@
 import { rangeLength, uniteRanges } from '@legame/core/time';
 import type { StatusName } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
+import type { ShownTimeline } from '../../api/timelines.ts';
 import { isDarkTone, type Tone } from '../../app/drawTracks.ts';
-import type { CutEvent, Track } from './tracks.ts';
+import type { Track } from './tracks.ts';
 
 /** Which events stand in front; the others step back, and nothing is hidden. */
 export type CutFilter = { readonly only: 'all' | 'dark' | StatusName; readonly text: string };
 export const everything: CutFilter = { only: 'all', text: '' };
 
-/** The places of events that stand in front; null where all do. Text is looked for in name, file, reel and track. */
+/**
+ * The places of events that stand in front; null where all do. Text is looked for in name, file, reel and track, by
+ * either of its names.
+ */
 export function inFront(
-  events: readonly CutEvent[],
+  { events, trackNames }: Pick<ShownTimeline, 'events' | 'trackNames'>,
   tones: readonly Tone[],
   rows: ReadonlyMap<string, ClipRow>,
   { only, text }: CutFilter,
@@ -23,7 +27,7 @@ export function inFront(
       if (only === 'dark' ? !isDarkTone(tone) : only !== 'all' && tone !== only) return [];
       if (wanted === '') return [place];
       const row = event.clipId === null ? undefined : rows.get(event.clipId);
-      const said = [event.name, event.track, row?.fileName, row?.reel];
+      const said = [event.name, event.track, trackNames[event.track], row?.fileName, row?.reel];
       return said.some((one) => one?.toLowerCase().includes(wanted)) ? [place] : [];
     }),
   );

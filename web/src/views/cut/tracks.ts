@@ -6,6 +6,8 @@ export type CutEvent = ShownTimeline['events'][number];
 /** A track as it lies on the screen: its events in order, with their places in the timeline. */
 export type Track = {
   readonly name: string;
+  /** What the document calls it besides; null where it calls it nothing else. */
+  readonly called: string | null;
   readonly kind: CutEvent['trackKind'];
   readonly top: number;
   readonly height: number;
@@ -18,7 +20,11 @@ const heights = { picture: 46, sound: 26 } as const;
 const apart = 6;
 
 /** Pictures above, the uppermost first; sound below. Of many tracks each is lower, down to a line. */
-export function tracksOf(events: readonly CutEvent[], most: number): readonly Track[] {
+export function tracksOf(
+  events: readonly CutEvent[],
+  most: number,
+  names: ShownTimeline['trackNames'] = {},
+): readonly Track[] {
   const byName = new Map<string, { event: CutEvent; place: number }[]>();
   events.forEach((event, place) => {
     const list = byName.get(event.track);
@@ -27,10 +33,16 @@ export function tracksOf(events: readonly CutEvent[], most: number): readonly Tr
   });
   const found = [...byName].map(([name, of]) => ({
     name,
+    called: calledBesides(name, names[name] ?? ''),
     kind: of[0]!.event.trackKind,
     events: of.toSorted((a, b) => a.event.record.start - b.event.record.start),
   }));
-  const ordered = [...found.filter((t) => t.kind === 'picture').reverse(), ...found.filter((t) => t.kind === 'sound')];
+  // A list names its tracks as they come, the uppermost first as well as last.
+  const byNumber = found.toSorted((a, b) => inOrder.compare(a.name, b.name));
+  const ordered = [
+    ...byNumber.filter((t) => t.kind === 'picture').reverse(),
+    ...byNumber.filter((t) => t.kind === 'sound'),
+  ];
   const wanted = ordered.reduce((sum, t) => sum + heights[t.kind] + apart, 0);
   const scale = Math.min(1, most / Math.max(1, wanted));
   let top = 0;
@@ -42,6 +54,15 @@ export function tracksOf(events: readonly CutEvent[], most: number): readonly Tr
     const reach = track.events.map(({ event }) => (end = Math.max(end, event.record.end)));
     return { ...track, top: at, height, reach };
   });
+}
+
+const inOrder = new Intl.Collator('en', { numeric: true });
+
+/** "A1 talk" is the A1 that is called talk. */
+function calledBesides(name: string, called: string): string | null {
+  const rest = called.slice(name.length);
+  const isItsNumber = called.startsWith(name) && !/^[\p{L}\p{N}]/u.test(rest);
+  return (isItsNumber ? rest.replace(/^[^\p{L}\p{N}]+/u, '') : called) || null;
 }
 
 export const heightOf = (tracks: readonly Track[]): number => {

@@ -10,7 +10,7 @@ const mostForTracks = 260;
 
 /** What of a timeline is drawn, and the frames that keys go to: edges of events, and what is noted. */
 export function useDrawn(timeline: ShownTimeline, rows: ReadonlyMap<string, ClipRow>) {
-  const tracks = useMemo(() => tracksOf(timeline.events, mostForTracks), [timeline]);
+  const tracks = useMemo(() => tracksOf(timeline.events, mostForTracks, timeline.trackNames), [timeline]);
   // One list for all renders, or the strip of the whole timeline would be drawn anew at each turn of the wheel.
   const order = useMemo(() => tracks.map((track) => track.name), [tracks]);
   const tones = useMemo(() => timeline.events.map((e, i) => toneOf(e, i, timeline, rows)), [timeline, rows]);

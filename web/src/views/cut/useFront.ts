@@ -8,7 +8,7 @@ import { startsOf } from './tracks.ts';
 /** Which events stand in front, as somebody asked, and where of those the dark ones begin. */
 export function useFront(timeline: ShownTimeline, tones: readonly Tone[], rows: ReadonlyMap<string, ClipRow>) {
   const [filter, setFilter] = useState<CutFilter>(everything);
-  const front = useMemo(() => inFront(timeline.events, tones, rows, filter), [timeline, tones, rows, filter]);
+  const front = useMemo(() => inFront(timeline, tones, rows, filter), [timeline, tones, rows, filter]);
   const isDarkInFront = useMemo(
     () => (place: number) => isDarkTone(tones[place]!) && (front === null || front.has(place)),
     [tones, front],

@@ -41,7 +41,7 @@ const file = {
 
 const timeline = {
   ...{ key: 'timeline-1', documentId: uuid(70), name: 'Saltglass', rate: rate(25), counting: 'non-drop' },
-  ...{ start: 90_000, length: 250, top: true, events: [], markers: [] },
+  ...{ start: 90_000, length: 250, top: true, events: [], trackNames: {}, markers: [] },
 };
 let desk: PullDesk;
 let server: ReturnType<typeof standInServer>;

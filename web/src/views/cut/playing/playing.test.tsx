@@ -25,7 +25,16 @@ const timelineOf = (events: CutEvent[], given: Partial<ShownTimeline> = {}): Sho
     rate: at25,
     counting: 'non-drop',
   },
-  ...{ start: 0, length: 1000, top: true, markers: [], darkInFrames: 0, darkNests: new Set<number>(), events },
+  ...{
+    start: 0,
+    length: 1000,
+    top: true,
+    trackNames: {},
+    markers: [],
+    darkInFrames: 0,
+    darkNests: new Set<number>(),
+    events,
+  },
   ...given,
 });
 /** A recording of a thousand frames, of which an event reads those from `from` on. */
