@@ -12,6 +12,9 @@ export const trackNames = 64;
 const recordingNames = 196;
 export const rulerOffset = recordingNames - trackNames;
 
+/** Dots that two timecodes take beside one another. */
+const roomForNumbers = 170;
+
 const toneNames = {
   linked: 'linked',
   missing: 'missing',
@@ -105,7 +108,15 @@ export function RecordingRow({
             />
           );
         })}
-      {bar && <Numbers recording={recording} from={[x(bar.start), bar.start]} to={[x(bar.end), bar.end]} y={y + 43} />}
+      {bar && (
+        <Numbers
+          recording={recording}
+          from={[x(bar.start), bar.start]}
+          to={[x(bar.end), bar.end]}
+          middle={rulerOffset + rulerWidth / 2}
+          y={y + 43}
+        />
+      )}
       <text x={rulerOffset + rulerWidth / 2} y={y + 43} textAnchor="middle" fill="var(--color-base-content)">
         {saidOf(beneath, new Set(hung.map((h) => h.use)))}
       </text>
@@ -163,21 +174,34 @@ function Numbers({
   recording: { rate, counting, holds },
   from,
   to,
+  middle,
   y,
 }: {
   recording: Beneath['recording'];
+  /** Where it lies, and the frame that it is. */
   from: readonly [number, number];
   to: readonly [number, number];
+  /** Of the ruler. */
+  middle: number;
   y: number;
 }) {
-  const ends = [
-    { at: from, anchor: 'start' },
-    { at: to, anchor: 'end' },
-  ] as const;
-  return ends.map(({ at: [x, frame], anchor }) => (
+  const said = ([, frame]: readonly [number, number]) => `${timecode(frame, rate, counting)}${holds ? '' : '?'}`;
+  // Where what is there lies hours away from what is read, it is too short for both: they stand together, inwards.
+  const isLeft = from[0] + to[0] < middle * 2;
+  const both = `${said(from)} – ${said(to)}`;
+  const alone = isLeft
+    ? ({ x: from[0], anchor: 'start', text: both } as const)
+    : ({ x: to[0], anchor: 'end', text: both } as const);
+  const ends =
+    to[0] - from[0] < roomForNumbers
+      ? [alone]
+      : ([
+          { x: from[0], anchor: 'start', text: said(from) },
+          { x: to[0], anchor: 'end', text: said(to) },
+        ] as const);
+  return ends.map(({ x, anchor, text }) => (
     <text key={anchor} x={x} y={y} textAnchor={anchor} className="font-mono" fill="var(--color-quiet)" fontSize="11.5">
-      {timecode(frame, rate, counting)}
-      {holds ? '' : '?'}
+      {text}
     </text>
   ));
 }
