@@ -117,10 +117,13 @@ export const mediaFileStore = {
       .pluck('id')) as MediaFileId[];
     return new Set(known);
   },
-  /** Another text whenever any file changed, came or went. */
+  /**
+   * Another text whenever any file changed, came or went. The sum, and not the highest: a change that is committed late,
+   * as that of a long walk, is not higher than one that came and was committed meanwhile.
+   */
   async stampOfAll(db: Database | Transaction): Promise<string> {
     const { rows } = (await db.raw(
-      'select max(changed_in)::text as changed, (select count(*)::text from media_files) as files from media_files',
+      'select sum(changed_in::text::bigint)::text as changed, count(*)::text as files from media_files',
     )) as { rows: [{ changed: string | null; files: string }] };
     return `${rows[0].changed ?? ''} ${rows[0].files}`;
   },

@@ -54,6 +54,24 @@ beforeAll(async () => {
 });
 afterAll(() => house.close());
 
+test('the stamp of all files is another after each change, also one that is committed after a later one', async () => {
+  const stamp = () => mediaFileStore.stampOfAll(house.db);
+  const set = (db: typeof house.db, id: (typeof files)[number], gone: boolean) =>
+    db('media_files').where({ id }).update({ gone });
+  const first = await stamp();
+  let second = '';
+  await house.db.transaction(async (late) => {
+    await set(late, files[0]!, true);
+    await set(house.db, files[1]!, true);
+    second = await stamp();
+    expect(second).not.toBe(first);
+  });
+  const third = await stamp();
+  expect([first, second]).not.toContain(third);
+  for (const id of files) await set(house.db, id, false);
+  expect([first, second, third]).not.toContain(await stamp());
+});
+
 describe('the read log', () => {
   const entry = (path: string, more: Partial<LogEntry> = {}): LogEntry => ({
     ...{ worker: 'reader 1', what: 'facts', placeId: null, mediaFileId: null, path, files: 1 },
