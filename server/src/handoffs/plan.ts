@@ -64,7 +64,7 @@ type Worked = {
 };
 
 /** What would go where for these choices: worked out, not kept. */
-async function workOut(db: Database, projectId: ProjectId, asked: Asked): Promise<Worked> {
+async function workOut(db: Database, projectId: ProjectId, asked: Asked, signal?: AbortSignal): Promise<Worked> {
   const project = await loadProject(db, projectId);
   const choices = { ...standardChoices, ...asked.choices };
   const said = scopeOf(asked);
@@ -76,7 +76,7 @@ async function workOut(db: Database, projectId: ProjectId, asked: Asked): Promis
       .flatMap((s) => comingFile(project, s) ?? [])
       .map((f) => [f.id, f]),
   );
-  const cuttings = await cuttingsFor(db, project, [...coming.values()], choices);
+  const cuttings = await cuttingsFor(db, project, [...coming.values()], choices, signal);
   const beside = choices.sidecars ? await sidecarsFor(db, [...coming.values()]) : null;
   const { template } = await viewFolders({ db }, projectId);
   const plan = planOf(project, scope, choices, { cuttings, sidecars: beside?.byFile ?? new Map() }, template);
@@ -99,8 +99,9 @@ export async function previewHandoff(
   { db, config }: Pick<Context, 'db' | 'config'>,
   projectId: ProjectId,
   { targetFolder, secondFolder, ...asked }: Asked & Partial<Pick<Request, 'targetFolder' | 'secondFolder'>>,
+  signal?: AbortSignal,
 ): Promise<HandoffPreview> {
-  const { view } = await workOut(db, projectId, asked);
+  const { view } = await workOut(db, projectId, asked, signal);
   const wanted = [targetFolder, secondFolder].filter((f) => f !== undefined);
   const folders = await Promise.all(wanted.map((folder) => folderInsideRoots(folder, config.roots)));
   const rooms = await withRoom(db, folders, view.sizeInBytes);

@@ -12,6 +12,8 @@ const largestBodyInBytes = 256 * 1024 * 1024;
 export function answerProblems(log: BaseLogger) {
   return (error: unknown, request: Request, response: Response, next: NextFunction): void => {
     if (response.headersSent) return next(error);
+    // Whoever asked went away, and what was broken off for that is nobody's failure.
+    if (response.destroyed) return;
     const problem = toProblem(error);
     if (problem.code === 'internal') log.error({ err: error, path: request.path }, 'request failed');
     const { code } = problem;

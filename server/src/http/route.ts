@@ -104,3 +104,10 @@ function refuseUnsayable(part: unknown): void {
       for (const [name, inside] of Object.entries(value)) left.push(name, inside);
   }
 }
+
+/** Fires when whoever asked goes away before there is an answer. */
+export function untilLeft(response: Response): AbortSignal {
+  const left = new AbortController();
+  response.on('close', () => left.abort());
+  return left.signal;
+}

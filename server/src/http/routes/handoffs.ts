@@ -9,7 +9,7 @@ import {
 } from '@legame/core/contract';
 import { cancelHandoff, planHandoff, previewHandoff, runHandoffSoon } from '../../handoffs/plan.ts';
 import { getHandoff, viewHandoffs } from '../../handoffs/views.ts';
-import { route } from '../route.ts';
+import { route, untilLeft } from '../route.ts';
 
 const inProject = z.object({ projectId: projectIdSchema });
 const params = z.object({ handoffId: handoffIdSchema });
@@ -40,7 +40,7 @@ export const handoffRoutes = [
     params: inProject,
     body: handoffDraftSchema,
     answer: handoffPreviewSchema,
-    handle: ({ params: p, body }, context) => previewHandoff(context, p.projectId, body),
+    handle: ({ params: p, body }, context, response) => previewHandoff(context, p.projectId, body, untilLeft(response)),
   }),
   route({
     method: 'get',
