@@ -81,7 +81,7 @@ export function clear(context: CanvasRenderingContext2D, { width, height }: Pick
   const ratio = window.devicePixelRatio || 1;
   const { canvas } = context;
   const [across, down] = [Math.round(width * ratio), Math.round(height * ratio)];
-  // One that is sized anew is also made anew.
+  // Setting a size, also the same one, makes the whole canvas anew.
   if (canvas.width !== across) canvas.width = across;
   if (canvas.height !== down) canvas.height = down;
   context.setTransform(ratio, 0, 0, ratio, 0, 0);

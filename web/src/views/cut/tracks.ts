@@ -37,7 +37,7 @@ export function tracksOf(
     kind: of[0]!.event.trackKind,
     events: of.toSorted((a, b) => a.event.record.start - b.event.record.start),
   }));
-  // A list names its tracks as they come, the uppermost first as well as last.
+  // A list may name its tracks in any order.
   const byNumber = found.toSorted((a, b) => inOrder.compare(a.name, b.name));
   const ordered = [
     ...byNumber.filter((t) => t.kind === 'picture').reverse(),
