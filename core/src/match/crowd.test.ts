@@ -30,6 +30,23 @@ describe('what is asked of an index is what looking at all of it would find', ()
     );
   });
 
+  test('intervals that begin within a stretch; and no more are looked for than were asked for', () => {
+    const moment = fc.integer({ min: 0, max: 40 });
+    fc.assert(
+      fc.property(fc.array(moment, { maxLength: 40 }), moment, moment, (begins, a, b) => {
+        const [from, to] = [Math.min(a, b), Math.max(a, b)];
+        const index = new IntervalIndex(begins.map((at, item) => ({ from: at, to: at + (item % 5), item })));
+        expect(index.beginning(from, to).sort((x, y) => x - y)).toEqual(
+          begins.flatMap((at, item) => (at >= from && at <= to ? [item] : [])),
+        );
+        const found: number[] = [];
+        index.meeting(0, 60, (item) => found.push(item) < 3);
+        expect(found).toHaveLength(Math.min(3, begins.length));
+      }),
+      { numRuns: 200 },
+    );
+  });
+
   test('the places into which a path leads, and how', () => {
     const part = fc.constantFrom('KILN', 'kiln', 'OLD', 'day1', 'bay', 'Volumes', 'mnt');
     const name = fc.array(part, { minLength: 1, maxLength: 3 }).map((parts) => parts.join('/'));
@@ -99,5 +116,38 @@ describe('namesakes by the dozen are narrowed, and none is passed over silently'
       }),
       { numRuns: 400 },
     );
+  });
+
+  test('of takes of one name from the same hour of many days those are weighed that lie near, and any that begins with it', () => {
+    const day = (i: number, more = {}) => {
+      const at = `KILN/day_${i}/cam_${i % 7}/card`;
+      return prepareFile(
+        buildFile(`${at}/C0001.mov`, { start: 90_000 + i * 10, length: 600, reel: null, ...more }),
+        'KILN',
+      );
+    };
+    const files = Array.from({ length: 200 }, (_, i) => day(i + 1));
+    const isIt = prepareFile(buildFile('BAY/new/C0001.mov', { start: 89_000, length: 2000, reel: null }), 'BAY');
+    const onReel = prepareFile(buildFile('BAY/reel/C0001.mov', { start: 90_100, length: 50, reel: 'A7' }), 'BAY');
+    const crowd = new Crowd();
+    for (const file of [...files, isIt, onReel]) crowd.add(file);
+    const narrowed = (reel: string | null) =>
+      crowd.narrowed(
+        prepareClip(
+          buildClip('/Volumes/KILN/day_9/cam_2/card/C0001.mov', {
+            reel,
+            available: { start: 89_000, end: 91_000 },
+            used: [{ start: 90_100, end: 90_150 }],
+          }),
+        ),
+      );
+    const { files: taken, outOfTime, leftOut } = narrowed('A7');
+    expect(taken).toContain(isIt);
+    expect(taken).toContain(onReel);
+    // Those of its own camera; whose hour it merely shares are told apart, and nobody says that they were weighed.
+    expect(taken.filter((file) => !file.folderText.includes('cam_2'))).toEqual([isIt, onReel]);
+    expect(taken.length).toBeLessThanOrEqual(9);
+    expect([outOfTime, leftOut]).toEqual([files.length + 2 - taken.length, 0]);
+    expect(narrowed(null).files).toContain(isIt);
   });
 });

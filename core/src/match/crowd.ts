@@ -9,6 +9,8 @@ const few = 24;
 /** Of more than that, the nearest so many. */
 const fewNearest = 8;
 const dayInMs = 86_400_000;
+/** At the slowest rate there is. */
+const oneFrame = 42;
 
 /**
  * What a key has for a clip. `outOfTime` are files that were not taken since their timecode is elsewhere and known;
@@ -65,11 +67,11 @@ export class Crowd {
       if (ownsUp && within.length < files.length) for (const file of files) passed.add(file);
     };
     const { available, rate } = clip.clip;
-    const meeting = order.meetingOnReel(clip);
-    const starting = meeting.filter((file) => startsWith(clip, file));
+    const starting = available === null ? [] : order.startingOnReel(clip, toMilliseconds(available.start, rate));
     take(starting.filter((file) => isAsLong(clip, file)));
     // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
-    take(meeting, available === null);
+    if (available === null) take(order.meetingOnReel(clip));
+    else take(order.meetingNearby(clip), false);
     take(order.unread);
     for (const key of clip.lowest) {
       const lying = order.lyingUnder(key);
@@ -116,6 +118,7 @@ class Order {
   #byReel: Map<string, PreparedFile[]> | null = null;
   #byLength: Map<number, PreparedFile[]> | null = null;
   #byFolder: Map<string, PreparedFile[]> | null = null;
+  readonly #timedByFolder = new Map<string, IntervalIndex<PreparedFile>>();
 
   constructor(files: readonly PreparedFile[]) {
     this.#files = files;
@@ -124,21 +127,59 @@ class Order {
   }
 
   meeting(clip: PreparedClip): PreparedFile[] {
-    return meetingIn((this.#timed ??= indexOf(this.#files)), clip);
+    return meetingIn(this.#ofTime(), clip);
   }
 
   /** The same, without those that state another reel than the clip does: they are told apart. */
   meetingOnReel(clip: PreparedClip): PreparedFile[] {
+    if (!clip.reel) return this.meeting(clip);
+    return [...meetingIn(this.#ofNoReel(), clip), ...this.#ofReel(clip)];
+  }
+
+  /** Of those the ones that begin with the clip, or within a frame of it. */
+  startingOnReel(clip: PreparedClip, milliseconds: number): PreparedFile[] {
+    const all = clip.reel ? this.#ofNoReel() : this.#ofTime();
+    const begins = all.beginning(milliseconds - oneFrame, milliseconds + oneFrame);
+    const onReel = this.#ofReel(clip).filter(({ stretch }) => Math.abs(stretch!.from - milliseconds) <= oneFrame);
+    return [...begins.filter((file) => meets(clip, file)), ...onReel].filter(({ stretch }) => stretch!.from !== 0);
+  }
+
+  /**
+   * Of what meets the clip on its reel all, while they are few. Of many only those that state its reel, and those whose
+   * lowest folders are called as the clip's: the rest are of the same hour of other days.
+   */
+  meetingNearby(clip: PreparedClip): readonly PreparedFile[] {
+    const onReel = this.#ofReel(clip);
+    const others = meetingIn(clip.reel ? this.#ofNoReel() : this.#ofTime(), clip, fewNearest + 1);
+    if (others.length + onReel.length <= fewNearest) return [...others, ...onReel];
+    for (const key of clip.lowest) {
+      const lying = meetingIn(this.#timedUnder(key), clip).filter((file) => !isOfOtherReel(clip, file));
+      if (lying.length > 0) return nearest(clip, [...onReel, ...lying.filter((file) => !onReel.includes(file))]);
+    }
+    return nearest(clip, onReel);
+  }
+
+  /** What states the clip's reel, in any form of it, and meets what is used. */
+  #ofReel(clip: PreparedClip): PreparedFile[] {
     const { reel } = clip;
-    if (!reel) return this.meeting(clip);
-    const found = meetingIn((this.#reelless ??= indexOf(this.#files.filter((file) => file.reel === null))), clip);
+    if (!reel) return [];
     this.#byReel ??= gathered(this.#files, (file) =>
       file.reel && file.stretch?.isNumbered ? [file.reel.full, ...file.reel.cut] : [],
     );
+    const found: PreparedFile[] = [];
     for (const form of [reel.full, ...reel.cut])
       for (const file of this.#byReel.get(form) ?? [])
         if (!found.includes(file) && !isOfOtherReel(clip, file) && meets(clip, file)) found.push(file);
     return found;
+  }
+
+  #ofTime = () => (this.#timed ??= indexOf(this.#files));
+  #ofNoReel = () => (this.#reelless ??= indexOf(this.#files.filter((file) => file.reel === null)));
+
+  #timedUnder(key: string): IntervalIndex<PreparedFile> {
+    const known = this.#timedByFolder.get(key) ?? indexOf(this.lyingUnder(key));
+    this.#timedByFolder.set(key, known);
+    return known;
   }
 
   ofLength(milliseconds: number, rate: Rate): PreparedFile[] {
@@ -193,9 +234,11 @@ function stretchesOf({ clip, wanted }: PreparedClip): [from: number, to: number]
   return to >= dayInMs ? [...days, [from - dayInMs, to - dayInMs]] : days;
 }
 
-function meetingIn(index: IntervalIndex<PreparedFile>, clip: PreparedClip): PreparedFile[] {
+/** `most`: after so many no more are looked for. */
+function meetingIn(index: IntervalIndex<PreparedFile>, clip: PreparedClip, most = Infinity): PreparedFile[] {
   const found: PreparedFile[] = [];
-  for (const [from, to] of stretchesOf(clip)) index.meeting(from, to, (file) => void found.push(file));
+  for (const [from, to] of stretchesOf(clip))
+    index.meeting(from, to, (file) => found.length < most && found.push(file) > 0);
   return found;
 }
 
@@ -212,12 +255,6 @@ const isAsLong = ({ clip: { available, rate } }: PreparedClip, file: PreparedFil
   available !== null &&
   file.stretch !== null &&
   Math.abs(lengthOf(file) - toMilliseconds(available.end - available.start, rate)) <= 84;
-
-const startsWith = ({ clip: { available, rate } }: PreparedClip, { stretch }: PreparedFile): boolean =>
-  available !== null &&
-  stretch !== null &&
-  stretch.from !== 0 &&
-  Math.abs(stretch.from - toMilliseconds(available.start, rate)) <= 42;
 
 const isOfOtherReel = (clip: PreparedClip, file: PreparedFile): boolean =>
   clip.reel !== null && file.reel !== null && compareReels(clip.reel, file.reel) === 'other';

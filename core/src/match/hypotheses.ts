@@ -189,9 +189,10 @@ function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: Timecode
     verdictIn(marks, 'timecode') === 'agrees',
     verdictIn(marks, 'length') === 'agrees',
   ];
-  if (clip.clip.available === null && timecode === null) {
-    // A list: all that can be had is that the frames are covered.
-    if (!startAgrees) return name === 'agrees' && verdictIn(marks, 'timecode') === 'unknown' ? 'name' : null;
+  if (clip.clip.available === null) {
+    // A list: all that can be had is that the frames are covered, as they stand or read at another rate.
+    if (!startAgrees && timecode === null)
+      return name === 'agrees' && verdictIn(marks, 'timecode') === 'unknown' ? 'name' : null;
     // A number in a name is identity: the take before it on the same reel is not what was meant.
     if (name === 'differs' && nameGradeIn(marks) === 'number') return null;
     if (name === 'differs' || name === 'unknown') return reel === 'agrees' || reel === 'nearly' ? 'covering' : null;

@@ -29,18 +29,31 @@ export class IntervalIndex<T> {
     return latest;
   }
 
-  /** Calls back with everything that meets the stretch, in the order of beginnings. */
-  meeting(from: number, to: number, found: (item: T) => void): void {
-    const visit = (low: number, high: number): void => {
-      if (low >= high) return;
+  /** Calls back with everything that meets the stretch, in the order of beginnings, until it is told `false`. */
+  meeting(from: number, to: number, found: (item: T) => boolean | void): void {
+    const visit = (low: number, high: number): boolean => {
+      if (low >= high) return true;
       const middle = (low + high) >> 1;
-      if (this.#latest[middle]! < from) return;
-      visit(low, middle);
+      if (this.#latest[middle]! < from) return true;
+      if (!visit(low, middle)) return false;
       const own = this.#sorted[middle]!;
-      if (own.from > to) return;
-      if (own.to >= from) found(own.item);
-      visit(middle + 1, high);
+      if (own.from > to) return true;
+      if (own.to >= from && found(own.item) === false) return false;
+      return visit(middle + 1, high);
     };
     visit(0, this.#sorted.length);
+  }
+
+  /** Everything that begins from `from` up to and including `to`. */
+  beginning(from: number, to: number): T[] {
+    let [low, high] = [0, this.#sorted.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (this.#sorted[middle]!.from < from) low = middle + 1;
+      else high = middle;
+    }
+    const found: T[] = [];
+    for (; low < this.#sorted.length && this.#sorted[low]!.from <= to; low += 1) found.push(this.#sorted[low]!.item);
+    return found;
   }
 }

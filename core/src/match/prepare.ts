@@ -4,7 +4,7 @@ import { knownFromMetadata, type Known } from '../model/known.ts';
 import { countingRate, sourceRange, type MediaFile } from '../model/media.ts';
 import { pathKeys, type PathKeys } from '../paths/places.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
-import { nameKey, nameTokens, reelForms, splitExtension, type ReelForms } from '../paths/names.ts';
+import { nameKey, nameTokens, reelForms, reelKey, splitExtension, type ReelForms } from '../paths/names.ts';
 import { sequenceNamed } from '../paths/sequence.ts';
 import { acrossMidnight, nearestDay, uniteRanges, type FrameRange } from '../time/range.ts';
 import { isCommonStart } from '../time/starts.ts';
@@ -27,6 +27,9 @@ export type PreparedClip = {
   readonly stem: string;
   readonly stemKey: string;
   readonly tokens: readonly string[];
+  /** The stem as reels are compared; and whether the clip bears its reel's name and no other. */
+  readonly stemAsReel: string;
+  readonly isNamedByReel: boolean;
   /** The stem of the clip's own name, where its file had another. */
   readonly clipStemKey: string;
   /** Remembered volume and folders, top first; empty when the edit knows no path. */
@@ -88,6 +91,8 @@ export type PreparedFile = {
   readonly stem: string;
   readonly stemKey: string;
   readonly tokens: readonly string[];
+  /** The stem as reels are compared. */
+  readonly stemAsReel: string;
   /** Place name and folders, top first. */
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
@@ -128,6 +133,8 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     stem,
     stemKey,
     tokens: nameTokens(stemKey),
+    stemAsReel: reelKey(stem),
+    isNamedByReel: path === null && reel !== null && reel.full !== '' && reelKey(name) === reel.full,
     clipStemKey: clip.name === name ? stemKey : nameKey(splitExtension(clip.name).stem),
     folders,
     folderKeys,
@@ -154,7 +161,7 @@ export const prepareFile = (file: MediaFile, placeName: string, there = true): P
   new FilePreparer().prepare(file, placeName, there);
 
 type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'lowest'>;
-type Name = Pick<PreparedFile, 'nameKey' | 'stem' | 'stemKey' | 'tokens'>;
+type Name = Pick<PreparedFile, 'nameKey' | 'stem' | 'stemKey' | 'tokens' | 'stemAsReel'>;
 
 /** Prepares many files: what those of one name, one folder or one reel share is worked out once, and kept once. */
 export class FilePreparer {
@@ -163,7 +170,7 @@ export class FilePreparer {
   readonly #reels = new Map<string, ReelForms>();
 
   prepare(file: MediaFile, placeName: string, there = true): PreparedFile {
-    const { nameKey: key, stem, stemKey, tokens } = this.#name(file.name);
+    const { nameKey: key, stem, stemKey, tokens, stemAsReel } = this.#name(file.name);
     const { folders, folderKeys, folderText, lowest } = this.#folder(placeName, file.folder);
     const reel = file.facts?.reel ? this.#reel(file.facts.reel) : null;
     return {
@@ -179,6 +186,7 @@ export class FilePreparer {
       stem,
       stemKey,
       tokens,
+      stemAsReel,
       folders,
       folderKeys,
       folderText,
@@ -194,7 +202,7 @@ export class FilePreparer {
     if (known) return known;
     const { stem } = splitExtension(name);
     const stemKey = nameKey(stem);
-    const made = { nameKey: nameKey(name), stem, stemKey, tokens: nameTokens(stemKey) };
+    const made = { nameKey: nameKey(name), stem, stemKey, tokens: nameTokens(stemKey), stemAsReel: reelKey(stem) };
     this.#names.set(name, made);
     return made;
   }

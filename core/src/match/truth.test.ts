@@ -36,6 +36,7 @@ describe('productions of which the truth is known', () => {
     [155, 'the majority of strangers for company'],
     [198, 'a stray of another card that is as long as one of the folder'],
     [476, 'a camera beside it whose files were named afresh'],
+    [5234, 'files of another name that cover what a list asks for, once that is read at another rate'],
   ])('seed %i: %s', (seed) => {
     expect(wrongIn(outcomeOf(production(seed)))).toEqual([]);
   });

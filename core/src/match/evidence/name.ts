@@ -1,5 +1,5 @@
 import { distance } from 'fastest-levenshtein';
-import { reelKey, splitExtension, standsAlone } from '../../paths/names.ts';
+import { splitExtension, standsAlone } from '../../paths/names.ts';
 import { addsVersion, kinshipOf } from '../../paths/versions.ts';
 import type { PreparedClip, PreparedFile } from '../prepare.ts';
 import { editSaysNothing, type AttributeCheck, type Finding, type Weighing } from './evidence.ts';
@@ -17,7 +17,7 @@ export const nameCheck: AttributeCheck = {
   attribute: 'name',
   weigh(clip, file) {
     // A list without names repeats the reel: that is the reel's to say.
-    if (clip.path === null && clip.reelKey !== '' && reelKey(clip.name) === clip.reelKey) return editSaysNothing;
+    if (clip.isNamedByReel) return editSaysNothing;
     const names = { edit: clip.name, file: file.file.name };
     if (clip.name === file.file.name) return { verdict: 'agrees', finding: { code: 'name-equal', ...names } };
     if (clip.nameKey === file.nameKey) {
@@ -100,11 +100,7 @@ function inside(clip: PreparedClip, file: PreparedFile, names: Names): Weighing 
     if (at >= 0 && standsAlone(file.stemKey, at, clipStemKey.length))
       return nearly({ code: 'name-inside', of: 'clip', ...names, edit: clip.clip.name });
   }
-  if (
-    clip.reelKey.length >= 4 &&
-    reelKey(file.stem).includes(clip.reelKey) &&
-    !reelKey(clip.stem).includes(clip.reelKey)
-  )
+  if (clip.reelKey.length >= 4 && file.stemAsReel.includes(clip.reelKey) && !clip.stemAsReel.includes(clip.reelKey))
     return nearly({ code: 'name-inside', of: 'reel', ...names, edit: clip.clip.reel! });
   return null;
 }
