@@ -1,4 +1,4 @@
-import type { Coded } from '@legame/core/consolidate';
+import { isCodedFilm, type Coded } from '@legame/core/consolidate';
 import type { AcceptanceProfile } from '@legame/core/model';
 import { formatRate } from '@legame/core/time';
 import type {
@@ -24,12 +24,15 @@ export const codingText: Readonly<Record<Coded['coding'], string>> = {
   dnxhd: 'VC-3',
   h264: 'H.264',
   mjpeg: 'Motion JPEG',
+  wave: 'WAVE',
 };
 
 /** What a transcoded recording becomes; null where it stays as it is. */
 export function codedText({ coded }: Pick<PlannedRecording, 'coded'>): string | null {
   if (!coded) return null;
-  const { coding, bitDepth, chroma, raster, isExact } = coded;
+  const { coding, bitDepth, isExact } = coded;
+  if (!isCodedFilm(coded)) return `as ${codingText[coding]}${isExact ? ', without loss' : ''}, ${bitDepth}-bit PCM`;
+  const { chroma, raster } = coded;
   const name = coding === 'ffv1' && !isExact ? 'FFV1' : codingText[coding];
   return `as ${name}, ${bitDepth}-bit ${chroma}${raster ? `, ${raster.width} × ${raster.height}` : ''}`;
 }

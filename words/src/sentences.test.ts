@@ -157,6 +157,9 @@ describe('a handoff', () => {
     expect(codedText(coded({ isExact: false, raster: { width: 1280, height: 720 } }))).toBe(
       'as FFV1, 10-bit 4:2:2, 1280 × 720',
     );
+    const wave = (isExact: boolean) => coded({ coding: 'wave', codec: 'pcm_s24le', bitDepth: 24, isExact });
+    expect(codedText(wave(true))).toBe('as WAVE, without loss, 24-bit PCM');
+    expect(codedText(wave(false))).toBe('as WAVE, 24-bit PCM');
   });
 });
 

@@ -21,7 +21,7 @@ export type Treatment = (typeof treatments)[number];
 /** What can be done with media of a kind. Sequences are picture, and coded they are already; stills have nothing to trim. */
 export const treatmentsOf = {
   picture: treatments,
-  sound: ['whole', 'trim', 'leave'],
+  sound: treatments,
   still: ['whole', 'leave'],
 } as const satisfies Record<string, readonly Treatment[]>;
 
@@ -30,7 +30,7 @@ export type Choices = {
   readonly picture: (typeof treatmentsOf.picture)[number];
   readonly sound: (typeof treatmentsOf.sound)[number];
   readonly still: (typeof treatmentsOf.still)[number];
-  /** What films become that are coded anew. */
+  /** What films become that are coded anew; sound becomes WAVE. */
   readonly coding: Coding;
   /** What whoever receives it can use; null for what the project itself accepts. */
   readonly receiver: AcceptanceProfile | null;

@@ -8,8 +8,9 @@ import type { FrameRange } from '../time/range.ts';
 import { rate } from '../time/rate.ts';
 import { nameBy, placesFor, strangeTokens } from './names.ts';
 import { standardChoices, type Choices, type PlanInput, type Treatment } from './choices.ts';
-import { codedAs, codings } from './coding.ts';
+import { codedAs, codedSoundAs, codings } from './coding.ts';
 import { filesToCopy, planHandoff } from './plan.ts';
+import type { Cutting } from './spans.ts';
 import { roomAfter } from './room.ts';
 
 const whole: Choices = standardChoices;
@@ -113,9 +114,56 @@ describe('the plan', () => {
       const open = film({ cutting: { can: 'nowhere', because: 'open-groups' } });
       const { outs, coded: as, wholeBecause } = of(open);
       expect(outs.map((o) => [o.range, o.target])).toEqual([[range(76, 174), expect.stringMatching(/\.mov$/)]]);
-      expect([as?.bitDepth, as?.chroma, wholeBecause]).toEqual([10, '4:2:2', null]);
+      expect(as).toMatchObject({ coding: 'dnxhd', bitDepth: 10, chroma: '4:2:2' });
+      expect(wholeBecause).toBeNull();
       expect(of(film({}, [range(0, 990)])).outs.map((o) => o.range)).toEqual([range(0, 1000)]);
       expect(of(film({}, [null])).outs.map((o) => o.range)).toEqual([range(0, 1000)]);
+    });
+
+    test('an image sequence is none: its frames go as they are, and what the receiver cannot use of them stays', () => {
+      const frames = { sequence: { prefix: 'bowl_', padding: 4, first: 1, last: 1000, missing: [], suffix: '.dpx' } };
+      const sequence = film({ ...frames, facts: facts({ ...deep, kind: 'sequence', codec: 'dpx', length: null }) });
+      expect(of(sequence)).toMatchObject({ coded: null, outs: [{ range: range(76, 174) }] });
+      expect(of(sequence).sizeInBytes).toBe(planHandoff([sequence], trim).recordings[0]!.sizeInBytes);
+      const plan = planHandoff([sequence], coded, { accepts: { ...acceptsAll, largestBitDepth: 8 } });
+      expect(plan.leftOut.map((l) => l.reason)).toEqual(['not-accepted']);
+    });
+
+    test.each<[codec: string, bitDepth: number | null, to: string, isExact: boolean]>([
+      ['pcm_s24be', 24, 'pcm_s24le', true],
+      ['pcm_u8', 8, 'pcm_u8', true],
+      ['pcm_s8', 8, 'pcm_u8', true],
+      ['pcm_f32be', 32, 'pcm_f32le', true],
+      ['pcm_alaw', 8, 'pcm_s16le', true],
+      ['flac', 16, 'pcm_s16le', true],
+      ['alac', 20, 'pcm_s24le', true],
+      ['flac', null, 'pcm_s24le', false],
+      ['mp3', null, 'pcm_s24le', false],
+      ['pcm_s64be', 64, 'pcm_s24le', false],
+    ])('sound of %s (%p bits) becomes %s, without loss: %p', (codec, bitDepth, to, isExact) => {
+      expect(codedSoundAs({ codec, bitDepth })).toMatchObject({ codec: to, isExact, extension: 'wav' });
+    });
+
+    test('sound goes in spans to the sample under the ending of WAVE; what is that already is cut as it is', () => {
+      const heard = { kind: 'sound', rate: null, sampleRate: 48_000, length: 480_000, channels: 2 } as const;
+      const chosen: Choices = { ...whole, sound: 'transcode' };
+      const voice = (name: string, codec: string, cutting: Cutting, uses: (FrameRange | null)[]) =>
+        of(
+          withFile(input('1', `K/${name}`, ['cut'], { uses }), { facts: facts({ ...heard, codec }), cutting }),
+          chosen,
+        );
+      const nowhere = { can: 'nowhere', because: 'container' } as const;
+      const coded = voice('song.mp3', 'mp3', nowhere, [range(96_000, 144_000)]);
+      expect(coded.outs.map((o) => [o.range, o.target])).toEqual([
+        [range(96_000 - 46_080, 144_000 + 46_080), expect.stringMatching(/\.wav$/)],
+      ]);
+      expect(coded.coded).toMatchObject({ coding: 'wave', codec: 'pcm_s24le' });
+      const samples = 144_000 - 96_000 + 2 * 46_080;
+      expect(coded.sizeInBytes).toBeGreaterThanOrEqual(samples * 2 * 3);
+      expect(coded.sizeInBytes).toBeLessThan(samples * 2 * 3 + 2000);
+      expect(voice('song.mp3', 'mp3', nowhere, [null]).outs.map((o) => o.range)).toEqual([range(0, 480_000)]);
+      const wave = voice('voice.wav', 'pcm_s24le', { can: 'anywhere' }, [range(96_000, 144_000)]);
+      expect([wave.coded, wave.outs[0]!.range]).toEqual([null, coded.outs[0]!.range]);
     });
 
     test.each<[string, PlanInput, string]>([
@@ -183,7 +231,7 @@ describe('the plan', () => {
       });
       const treatments = (choices: Choices) => planHandoff([film(), sound], choices).recordings.map((r) => r.treatment);
       expect(treatments(say('trim'))).toEqual(['trim', 'trim']);
-      expect(treatments(say('transcode'))).toEqual(['transcode', 'whole']);
+      expect(treatments(say('transcode'))).toEqual(['transcode', 'transcode']);
       expect(treatments(say('leave'))).toEqual([]);
     });
   });

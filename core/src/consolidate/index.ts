@@ -14,7 +14,19 @@ export {
   type PlanInput,
   type Treatment,
 } from './choices.ts';
-export { codedAs, codedBytes, codings, noCodingReasons, type Coded, type Coding, type NoCoding } from './coding.ts';
+export {
+  codedAs,
+  codedBytes,
+  codedSoundAs,
+  codings,
+  isCodedFilm,
+  noCodingReasons,
+  type Coded,
+  type CodedFilm,
+  type CodedSound,
+  type Coding,
+  type NoCoding,
+} from './coding.ts';
 export { comparePlans, type PlanDifference } from './comparePlans.ts';
 export { estimateSeconds, type MeasuredRun } from './estimate.ts';
 export { partOfSequence } from './layout.ts';
@@ -31,3 +43,4 @@ export { defaultHeadroomShare, roomAfter } from './room.ts';
 export { sidecarsIn, type Sidecar } from './sidecars.ts';
 export { divisions, noCutReasons, spansOf, type Cutting, type NoCutReason } from './spans.ts';
 export { wholeReasons } from './treat.ts';
+export { waveCodecs, type WaveCodec } from './waveCodec.ts';

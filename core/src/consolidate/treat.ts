@@ -4,7 +4,7 @@ import { convertFrames, rangeLength, type FrameRange } from '../time/range.ts';
 import type { Rate } from '../time/rate.ts';
 import { framesPerDay } from '../time/timecode.ts';
 import { treatmentsBy, type Choices, type PlanFile } from './choices.ts';
-import { codedAs, codedBytes, noCodingReasons, type Coded } from './coding.ts';
+import { codedAs, codedBytes, codedSoundAs, noCodingReasons, type Coded } from './coding.ts';
 import type { Gathered } from './layout.ts';
 import { noCutReasons, spansOf, type Cutting, type NoCutReason, type Span } from './spans.ts';
 import type { AcceptanceProfile } from '../model/acceptance.ts';
@@ -66,12 +66,14 @@ function trimmed(one: Gathered, choices: Choices): Treated {
 /** What only copying packets cannot do: decoded, every frame can be the first. */
 const noMatterDecoded: readonly NoCutReason[] = ['open-groups', 'container', 'codec'];
 
-/** One of which it is not known what is used is coded anew from end to end. */
+/** One of which it is not known what is used is coded anew from end to end. Frames of sequences stay what they are. */
 function transcoded(one: Gathered, choices: Choices, accepts: AcceptanceProfile): Treated {
   const { file } = one;
   const { cutting, facts } = file;
   if (!facts) return whole('no-length');
-  const coded = codedAs(facts, choices.coding, accepts);
+  // Sound of a WAVE file is what it would become: nothing of it has to be coded, and all beside it is kept.
+  if (file.sequence || (facts.kind === 'sound' && cutting.can !== 'nowhere')) return trimmed(one, choices);
+  const coded = facts.kind === 'sound' ? codedSoundAs(facts) : codedAs(facts, choices.coding, accepts);
   if ('because' in coded) return whole(coded.because);
   if (cutting.can === 'nowhere' && !noMatterDecoded.includes(cutting.because)) return whole(cutting.because);
   const length = lengthOf(file);

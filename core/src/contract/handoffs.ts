@@ -8,8 +8,10 @@ import {
   nameTokensKnown,
   strangeTokens,
   treatmentsOf,
+  waveCodecs,
   wholeReasons,
-  type Coded,
+  type CodedFilm,
+  type CodedSound,
 } from '../consolidate/index.ts';
 import type { FrameRange } from '../time/range.ts';
 import { acceptanceSchema } from './acceptance.ts';
@@ -35,7 +37,7 @@ export const handoffChoicesSchema = z.object({
   picture: z.enum(treatmentsOf.picture),
   sound: z.enum(treatmentsOf.sound),
   still: z.enum(treatmentsOf.still),
-  /** What films become that are transcoded; their sound becomes PCM. */
+  /** What films become that are transcoded, their sound PCM; recordings of sound become WAVE. */
   coding: z.enum(codings),
   /** What whoever receives it can use; null for what the project itself accepts. */
   receiver: acceptanceSchema.nullable(),
@@ -75,7 +77,7 @@ export type HandoffChoices = z.infer<typeof handoffChoicesSchema>;
 
 const mediaKindSchema = z.enum(['picture', 'sound', 'still', 'sequence']);
 
-export const codedSchema = of<Coded>()(
+const codedFilmSchema = of<CodedFilm>()(
   z.object({
     coding: z.enum(codings),
     container: z.enum(['mov', 'matroska']),
@@ -86,6 +88,17 @@ export const codedSchema = of<Coded>()(
     isExact: z.boolean(),
   }),
 );
+const codedSoundSchema = of<CodedSound>()(
+  z.object({
+    coding: z.literal('wave'),
+    codec: z.enum(waveCodecs),
+    container: z.literal('wav'),
+    extension: z.literal('wav'),
+    bitDepth: z.int(),
+    isExact: z.boolean(),
+  }),
+);
+export const codedSchema = z.union([codedFilmSchema, codedSoundSchema]);
 
 export const plannedOutSchema = z.object({
   target: z.string(),

@@ -10,6 +10,7 @@ export type { ByteReader } from './bytes.ts';
 export type { HeaderReading } from './reading.ts';
 export { readPictures, type CodedPicture } from './pictures.ts';
 export { cutWave, type WaveCut } from './waveCut.ts';
+export { waveAround, type WaveFormat } from './waveWrite.ts';
 
 const movieBoxes = ['ftyp', 'moov', 'mdat', 'wide', 'free', 'skip', 'pnot'];
 

@@ -33,7 +33,7 @@ export function readWave(source: ByteReader): HeaderReading {
       const bext = piece(348);
       bext.skip(338);
       reference = bext.u64(true);
-    } else if (id === 'iXML' && stated <= largestTextChunk) reel = reelIn(latinOf(source.read(body, stated)));
+    } else if (id === 'iXML' && stated <= largestTextChunk) reel = reelIn(source.read(body, stated));
     else if (id === 'data') {
       if (!format) return pass('its sound comes before its format');
       if (format.codec === null) return pass('sound that is not plain PCM');
@@ -69,7 +69,7 @@ function readBehind(source: ByteReader, from: number): { reference?: number; ree
       const bext = new Cursor(source.read(at + 8, 348));
       bext.skip(338);
       found.reference = bext.u64(true);
-    } else if (id === 'iXML' && stated <= largestTextChunk) found.reel = reelIn(latinOf(source.read(at + 8, stated)));
+    } else if (id === 'iXML' && stated <= largestTextChunk) found.reel = reelIn(source.read(at + 8, stated));
     at += 8 + stated + (stated % 2);
   }
   return found;
@@ -140,7 +140,16 @@ function waveFacts(
 }
 
 /** The roll that a recorder wrote into iXML. */
-function reelIn(xml: string): string | null {
-  const text = /<TAPE>([^<]{1,200})<\/TAPE>/.exec(xml)?.[1]?.trim();
+function reelIn(xml: Uint8Array): string | null {
+  const text = /<TAPE>([^<]{1,200})<\/TAPE>/.exec(textOf(xml))?.[1]?.trim();
   return text ? text.replaceAll('&lt;', '<').replaceAll('&gt;', '>').replaceAll('&amp;', '&') : null;
+}
+
+/** iXML is UTF-8; recorders that do not know it write what their letters are called in Latin. */
+function textOf(bytes: Uint8Array): string {
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return latinOf(bytes);
+  }
 }

@@ -1,5 +1,6 @@
 import { rangeLength, type FrameRange } from '../time/range.ts';
 import { Cursor, HeaderBroken, joinBytes, latinOf, type ByteReader } from './bytes.ts';
+import { framed, latin, plainBext, timeReferenceAt, u32, type Chunk } from './waveWrite.ts';
 
 /** A WAVE file that holds a part of another: what is written before its sound, where the sound lies in the source, and what after. */
 export type WaveCut = {
@@ -10,15 +11,8 @@ export type WaveCut = {
 
 /** Descriptions and lists beside the sound are kept up to this size, all together. */
 const mostBesideInBytes = 64_000_000;
-const timeReferenceAt = 338;
-/** Version 1 of the broadcast extension without a coding history (EBU Tech 3285). */
-const plainBextInBytes = 602;
-/** Larger than this a file says its sizes in a `ds64` chunk (EBU Tech 3306). */
-const mostInShortForm = 0xffff_fff0;
 /** Chunks that say sizes and places of the whole file anew, or are only room for such. */
 const remade = ['ds64', 'JUNK', 'junk', 'PAD ', 'FLLR', 'levl', 'plst', 'smpl'];
-
-type Chunk = { readonly id: string; readonly body: Uint8Array };
 
 /**
  * A part of a PCM WAVE file to the sample, `range` in samples from its first, as a file of the same kind: every chunk is
@@ -40,24 +34,13 @@ export function cutWave(source: ByteReader, range: FrameRange, startsAt: number 
   const kept = chunks.filter((c) => isPart(c.id)).map((chunk) => ({ ...chunk, body: moved(chunk, range, move) }));
   if (startsAt !== null && !kept.some((c) => c.id === 'bext'))
     kept.unshift({ id: 'bext', body: plainBext(BigInt(startsAt) % day), isBefore: true });
+  const { head, tail } = framed({
+    form: form === 'BW64' ? 'BW64' : 'RIFF',
+    before: kept.filter((c) => c.isBefore),
+    after: kept.filter((c) => !c.isBefore),
+    sound: { samples: rangeLength(range), bytesPerSample: bytesPerFrame },
+  });
   const length = rangeLength(range) * bytesPerFrame;
-  const before = kept.filter((c) => c.isBefore).map(written);
-  const after = kept.filter((c) => !c.isBefore).map(written);
-  const sum = (parts: readonly Uint8Array[]) => parts.reduce((all, p) => all + p.length, 0);
-  const padding = length % 2;
-  const tail = joinBytes([new Uint8Array(padding), ...after]);
-  // Form, then `ds64` where it is needed, and the head of the sound itself.
-  const isLong = form === 'BW64' || 12 + 36 + sum(before) + 8 + length + tail.length > mostInShortForm;
-  const total = 4 + (isLong ? 36 : 0) + sum(before) + 8 + length + tail.length;
-  const head = joinBytes([
-    latin(isLong ? (form === 'BW64' ? 'BW64' : 'RF64') : 'RIFF'),
-    u32(isLong ? 0xffff_ffff : total),
-    latin('WAVE'),
-    ...(isLong ? [written({ id: 'ds64', body: sizes(total, length, rangeLength(range)) })] : []),
-    ...before,
-    latin('data'),
-    u32(isLong ? 0xffff_ffff : length),
-  ]);
   return { head, data: { offset: data.offset + range.start * bytesPerFrame, length }, tail };
 }
 
@@ -162,29 +145,3 @@ function movedCues(body: Uint8Array, { start, end }: FrameRange): Uint8Array {
   }
   return joinBytes([u32(cues.length), ...cues]);
 }
-
-function plainBext(timeReference: bigint): Uint8Array {
-  const body = new Uint8Array(plainBextInBytes);
-  const view = new DataView(body.buffer);
-  view.setBigUint64(timeReferenceAt, timeReference, true);
-  view.setUint16(timeReferenceAt + 8, 1, true);
-  return body;
-}
-
-function sizes(total: number, data: number, samples: number): Uint8Array {
-  const body = new Uint8Array(28);
-  const view = new DataView(body.buffer);
-  view.setBigUint64(0, BigInt(total), true);
-  view.setBigUint64(8, BigInt(data), true);
-  view.setBigUint64(16, BigInt(samples), true);
-  return body;
-}
-
-const written = ({ id, body }: Chunk): Uint8Array =>
-  joinBytes([latin(id), u32(body.length), body, new Uint8Array(body.length % 2)]);
-const latin = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
-const u32 = (value: number): Uint8Array => {
-  const bytes = new Uint8Array(4);
-  new DataView(bytes.buffer).setUint32(0, value, true);
-  return bytes;
-};

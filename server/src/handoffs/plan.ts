@@ -1,6 +1,7 @@
 import {
   estimateSeconds,
   filesToCopy,
+  isCodedFilm,
   roomAfter,
   standardChoices,
   type Choices,
@@ -133,7 +134,7 @@ async function withRoom(
   );
 }
 
-/** How long it takes there, as what was written onto each drive before went; coding anew takes longer than copying. */
+/** How long it takes there, as what was written onto each drive before went; coding films anew takes longer than copying. */
 const withSeconds = (
   db: Database,
   rooms: readonly Omit<Target, 'seconds'>[],
@@ -141,7 +142,7 @@ const withSeconds = (
 ): Promise<Target[]> =>
   Promise.all(
     rooms.map(async (target) => {
-      const isCoded = recordings.some((r) => r.coded !== null);
+      const isCoded = recordings.some((r) => isCodedFilm(r.coded));
       const runs = await handoffRunStore.listOf(db, await driveOf(target.folder), isCoded);
       return { ...target, seconds: estimateSeconds(runs, { files: filesOf(recordings), bytes: sizeInBytes }) };
     }),

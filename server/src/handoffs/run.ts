@@ -1,3 +1,4 @@
+import { isCodedFilm } from '@legame/core/consolidate';
 import { basename, posix } from 'node:path';
 import type { Problem, ProblemCode } from '@legame/core/contract';
 import { bundleParts, bundleVersion } from '@legame/core/bundle';
@@ -71,7 +72,7 @@ async function measured(
 ): Promise<void> {
   const bytes = written.reduce((sum, f) => sum + f.sizeInBytes, 0);
   if (bytes === 0) return;
-  const isCoded = written.some((f) => f.trim?.coded);
+  const isCoded = written.some((f) => isCodedFilm(f.trim?.coded));
   for (const drive of new Set(await Promise.all(targets.map(({ folder }) => driveOf(folder)))))
     await handoffRunStore.insert(db, { drive, isCoded, files: written.length, bytes, ms });
 }

@@ -49,6 +49,7 @@ const open = { name: 'open.mov', url: kiln('open.mov'), holds: [hour, 250] as [n
 const groups = { name: 'groups.mov', url: kiln('groups.mov'), holds: [10 * hour, 250] as [number, number] };
 const bare = { name: 'bare.mov', url: kiln('bare.mov'), holds: [0, 250] as [number, number] };
 const sound = { name: 'voice.wav', url: kiln('voice.wav'), holds: [hour, 500] as [number, number] };
+const song = { name: 'song.mp3', url: kiln('song.mp3'), holds: [0, 250] as [number, number] };
 const titles = {
   ...clip({ name: 'titles', url: '', holds: [1001, 100], reads: [1041, 20] }),
   media_references: {
@@ -89,7 +90,7 @@ const cut = JSON.stringify({
         clip({ ...open, reads: [hour, 5] }),
         titles,
       ]),
-      track('Audio', [clip({ ...sound, reads: [hour + 240, 50] })]),
+      track('Audio', [clip({ ...sound, reads: [hour + 240, 50] }), clip({ ...song, reads: [100, 50] })]),
     ],
   },
 });
@@ -102,6 +103,7 @@ beforeAll(async () => {
   film(at('KILN/day1/groups.mov'), '10:00:00:00', inGroups);
   film(at('KILN/day1/bare.mov'), null, everyFrame);
   makeSound(at('KILN/day1/voice.wav'), { seconds: 20, startSeconds: 3600 });
+  ffmpeg('-f', 'lavfi', '-i', 'aevalsrc=random(0)*0.4|random(1)*0.4:d=10', '-b:a', '192k', at('KILN/day1/song.mp3'));
   ffmpeg('-f', 'lavfi', '-i', 'testsrc2=s=64x36:r=25:d=4', '-start_number', '1001', at('KILN/titles/title_%04d.png'));
   projectId = await client.newProject('Saltglass');
   await client.post('/places', { path: at('KILN'), knownAs: ['/Volumes/KILN'] }).expect(201);
@@ -119,6 +121,7 @@ beforeAll(async () => {
       ['titles', 'linked'],
       ['voice.wav', 'linked'],
       ['bare.mov', 'linked'],
+      ['song.mp3', 'linked'],
     ]),
   );
 }, 120_000);
@@ -249,8 +252,12 @@ test('a part that cannot be proven is none of the set: the whole file goes, once
   await shifted(-1);
 }, 180_000);
 
+const heard = (path: string, from: number, to: number): string =>
+  ffmpeg('-i', path, '-af', `atrim=start_sample=${from}:end_sample=${to}`, '-f', 's24le', '-').toString('base64');
+
 test('a transcoded set does so, too: films to the frame wherever groups of pictures begin, all else as if trimmed', async () => {
-  const done = await handOff('to editing', { picture: 'transcode', coding: 'ffv1', handlesInFrames: 12 });
+  const choices = { picture: 'transcode', sound: 'transcode', coding: 'ffv1', handlesInFrames: 12 } as const;
+  const done = await handOff('to editing', choices);
   const outs = new Map(done.plan.recordings.map((r) => [r.source, r.outs.map((o) => [o.target, o.range] as const)]));
   expect(outs.get('day1/groups.mov')).toEqual([
     [expect.stringMatching(/^media\/groups_\d{8}\.mkv$/), { start: 43, end: 97 }],
@@ -258,6 +265,14 @@ test('a transcoded set does so, too: films to the frame wherever groups of pictu
   ]);
   expect(outs.get('titles/title_####.png')!.map(([, range]) => range)).toEqual([{ start: 28, end: 72 }]);
   for (const file of done.copied) expect(file).toMatchObject({ state: 'verified', lost: [] });
+  // Sound of a WAVE file is cut as it is; other becomes one that can be cut to the sample.
+  expect(done.plan.recordings.flatMap((r) => r.coded?.coding ?? [])).toEqual(['ffv1', 'ffv1', 'ffv1', 'wave']);
+  expect(outs.get('day1/voice.wav')!.map(([, range]) => range)).toEqual([{ start: 228 * 1920, end: 302 * 1920 }]);
+  const [[target, range]] = outs.get('day1/song.mp3') as [[string, { start: number; end: number }]];
+  expect([target, range.start]).toEqual([expect.stringMatching(/^media\/song_\d{8}\.wav$/), (88 / 25) * 44_100]);
+  expect(heard(join(done.folder, target), 0, 5000)).toBe(
+    heard(at('KILN/day1/song.mp3'), range.start, range.start + 5000),
+  );
   await requireSameElsewhere(done);
 }, 120_000);
 
@@ -342,6 +357,7 @@ describe('what a person chooses', () => {
         'media/picture/bare_00000200.mov',
         'media/picture/A001_groups_10000200.mov',
         'media/picture/A001_open_01000000.mov',
+        'media/sound/song.mp3',
         'media/sound/voice_01000915.wav',
         'media/sequences/title/title_####.png',
       ].map((t) => expect.stringMatching(t.replace(/_\d{8}/, '_\\d{8}').replace('title/', 'title[^/]*/'))),
@@ -351,7 +367,10 @@ describe('what a person chooses', () => {
 
   test('sound that stays where it is is named as left, and its references stay as they were', async () => {
     const done = await handOff('no sound', { sound: 'leave' });
-    expect(done.plan.leftOut).toEqual([expect.objectContaining({ clipName: 'voice.wav', reason: 'left-by-choice' })]);
+    expect(done.plan.leftOut.map((l) => [l.clipName, l.reason]).sort()).toEqual([
+      ['song.mp3', 'left-by-choice'],
+      ['voice.wav', 'left-by-choice'],
+    ]);
     expect(readFileSync(join(done.folder, 'cut.otio'), 'utf8')).toContain(kiln('voice.wav'));
   });
 

@@ -9,6 +9,8 @@ import type { Streams } from './trim.ts';
 export type Part = {
   readonly write: (copy: FileHandle, options: CopyOptions) => Promise<string | null>;
   readonly prove: (back: FileHandle, options: CopyOptions) => Promise<void>;
+  /** How many channels it has, where tracks of its source were joined. */
+  readonly channels?: number;
 };
 
 export const notProven = (path: string, detail: Detail) => new UserProblem({ code: 'trim-not-proven', path, detail });
@@ -39,3 +41,15 @@ export const isCounted = (container: string, sound: Streams['sound']): boolean =
   container === 'matroska' && sound.some(isPcm);
 
 export const isPcm = ({ codec }: Pick<Streams['sound'][number], 'codec'>): boolean => codec.startsWith('pcm_');
+
+/** How much the library says that it has written. */
+export class Written {
+  #told = 0;
+
+  add(text: string): number {
+    const size = Number(/total_size=(\d+)/.exec(text)?.[1] ?? 0);
+    const more = Math.max(0, size - this.#told);
+    this.#told += more;
+    return more;
+  }
+}

@@ -1,6 +1,6 @@
 import type { FileHandle } from 'node:fs/promises';
-import { codedBytes, type Coded } from '@legame/core/consolidate';
-import type { Facts } from '@legame/core/model';
+import { codedBytes, type CodedFilm } from '@legame/core/consolidate';
+import { countingRate, type Facts } from '@legame/core/model';
 import { formatTimecode, rangeLength, sameRate, type FrameRange } from '@legame/core/time';
 import type { CopyOptions } from './copying.ts';
 import { complaintsIn, decoderFence, theFile } from './decoder.ts';
@@ -9,7 +9,7 @@ import { readStreams, secondsAt } from './packets.ts';
 import { aroundSeconds, cutSamples, isCounted, isPcm, notProven, type Part } from './part.ts';
 import type { Streams, Trim } from './trim.ts';
 
-type ToCode = Trim & { readonly coded: Coded };
+type ToCode = Trim & { readonly coded: CodedFilm };
 
 /**
  * A part of a film that is coded anew: same frames, same timecode and reel, sound as PCM to the sample. Every picture is
@@ -128,7 +128,7 @@ async function encode(
 }
 
 /** How each is written. Pixels stay as they are where nothing is said. */
-const encoders: Readonly<Record<Coded['coding'], (coded: Coded, isFullRange: boolean) => string[]>> = {
+const encoders: Readonly<Record<CodedFilm['coding'], (coded: CodedFilm, isFullRange: boolean) => string[]>> = {
   ffv1: (coded, isFullRange) => [
     ...['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', ...pixels(coded, isFullRange)],
     ...(isFullRange ? ['-color_range', 'pc'] : []),
@@ -144,28 +144,29 @@ const encoders: Readonly<Record<Coded['coding'], (coded: Coded, isFullRange: boo
 };
 
 /** FFV1 takes pixels of any range under one name, but the library squeezes them to that of television unless it is told. */
-const pixels = ({ isExact, chroma, bitDepth }: Coded, isFullRange: boolean): string[] =>
+const pixels = ({ isExact, chroma, bitDepth }: CodedFilm, isFullRange: boolean): string[] =>
   (isExact && !isFullRange) || !/^4:\d:\d$/.test(chroma)
     ? []
     : ['-pix_fmt', `yuv${chroma.replaceAll(':', '')}p${bitDepth > 8 ? `${bitDepth}le` : ''}`];
 
-const ranged = ({ coding }: Coded, isFullRange: boolean): string[] =>
+const ranged = ({ coding }: CodedFilm, isFullRange: boolean): string[] =>
   coding === 'ffv1' && isFullRange ? ['scale=in_range=pc:out_range=pc'] : [];
 
-function scaled({ raster: from }: Facts, { raster: to }: Coded): string[] {
+function scaled({ raster: from }: Facts, { raster: to }: CodedFilm): string[] {
   if (!from || !to || (from.width === to.width && from.height === to.height)) return [];
   return [`scale=${to.width}:${to.height}`];
 }
 
 /** Runs the encoder with what every run of it has, and throws what it complains about. */
-async function toTheEnd(
+export async function toTheEnd(
   path: string,
-  { rate, length }: Facts,
+  facts: Facts,
   args: readonly string[],
   { files, take }: { files: readonly FileHandle[]; take?: (chunk: Buffer) => void },
   { signal, onBytes }: CopyOptions,
 ): Promise<Buffer> {
-  const seconds = rate && length !== null ? (length * rate.den) / rate.num : 600;
+  const rate = countingRate(facts);
+  const seconds = rate && facts.length !== null ? (facts.length * rate.den) / rate.num : 600;
   const allowed = Math.ceil(60 + seconds * 30);
   // Who waits is told that it goes on; how long it may, is bounded here.
   const alive = setInterval(() => onBytes(0), aliveMs);

@@ -1,6 +1,7 @@
 import type { FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Xxh64 } from '@node-rs/xxhash';
+import { isCodedFilm } from '@legame/core/consolidate';
 import { cutWave, readHeader } from '@legame/core/headers';
 import type { LostTrait } from '@legame/core/contract';
 import type { Facts } from '@legame/core/model';
@@ -26,9 +27,10 @@ import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
 import { givenFile, runFenced } from './fenced.ts';
 import { readerOf } from './openFile.ts';
 import { hashPictures, PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet } from './packets.ts';
-import { aroundSeconds, cutSamples, isCounted, isPcm, notProven, type Part } from './part.ts';
+import { aroundSeconds, cutSamples, isCounted, isPcm, notProven, Written, type Part } from './part.ts';
 import { lostOf } from './traits.ts';
 import { codedPart } from './transcode.ts';
+import { codedSoundPart } from './transcodeSound.ts';
 import type { Streams, Trim } from './trim.ts';
 
 export type ToTrim = ToCopy & { readonly trim: Trim };
@@ -64,7 +66,7 @@ export async function trimAside({ source, expected, into, trim }: ToTrim, option
     try {
       await part.prove(back, options);
       const found = await factsOf(back, path, trim, options.signal);
-      requireSame(path, found, trim);
+      requireSame(path, found, trim, part.channels ?? trim.facts.channels);
       const lost = trim.facts.kind === 'picture' ? await lostIn(file, back, trim, found.reel, options) : [];
       const onPiece = () => options.onBytes(0);
       const alike = others.length > 0 ? await copyInto(others, back, { ...options, onBytes: onPiece }) : null;
@@ -80,8 +82,13 @@ export async function trimAside({ source, expected, into, trim }: ToTrim, option
 
 async function partOf(file: FileHandle, path: string, trim: Trim, options: CopyOptions): Promise<Part> {
   const { coded } = trim;
-  if (trim.facts.kind === 'sound') return soundPart(file, path, trim);
-  return coded ? codedPart(file, path, { ...trim, coded }, options) : picturePart(file, path, trim, options);
+  if (trim.facts.kind !== 'sound')
+    return isCodedFilm(coded)
+      ? codedPart(file, path, { ...trim, coded }, options)
+      : picturePart(file, path, trim, options);
+  return coded && !isCodedFilm(coded)
+    ? codedSoundPart(file, path, { ...trim, coded }, options)
+    : soundPart(file, path, trim);
 }
 
 const pieceInBytes = 4 * 1024 * 1024;
@@ -154,7 +161,7 @@ async function cutPicture(
   const timecode = startsAt === null ? null : formatTimecode(startsAt, rate!, counting);
   const seconds = Math.ceil(60 + (await source.stat()).size / 10_000_000);
   const list = new PacketList(picture);
-  const progress = new Progress();
+  const progress = new Written();
   const result = await runFenced(
     'ffmpeg',
     [
@@ -207,18 +214,6 @@ function soundArguments(
   return [`-bsf:a:${index}`, `${drop},setts=pts=PTS-${start}/TB:dts=DTS-${start}/TB`];
 }
 
-/** How much the library says that it has written. */
-class Progress {
-  #told = 0;
-
-  add(text: string): number {
-    const size = Number(/total_size=(\d+)/.exec(text)?.[1] ?? 0);
-    const more = Math.max(0, size - this.#told);
-    this.#told += more;
-    return more;
-  }
-}
-
 /** Whether the part holds the very pictures of the source, and no others. */
 function requirePictures(
   path: string,
@@ -243,7 +238,9 @@ async function factsOf(
   { facts, coded }: Trim,
   signal: AbortSignal,
 ): Promise<Facts | null> {
-  const header = facts.readBy === 'header' && !coded ? readHeader(readerOf(part.fd, (await part.stat()).size)) : null;
+  const isOurWave = coded?.coding === 'wave';
+  const header =
+    isOurWave || (facts.readBy === 'header' && !coded) ? readHeader(readerOf(part.fd, (await part.stat()).size)) : null;
   if (header?.kind === 'facts') return header.facts;
   const probed = await probeOpened(part, path, signal);
   if (probed === 'aborted') throw new DOMException('Aborted', 'AbortError');
@@ -274,17 +271,18 @@ async function lostIn(
 const lostSoFar = new Map<string, readonly LostTrait[]>();
 
 /** What is read back of a part, against what it has to be. */
-function requireSame(path: string, found: Facts | null, trim: Trim): asserts found is Facts {
+function requireSame(path: string, found: Facts | null, trim: Trim, channels: number | null): asserts found is Facts {
   const { range, startsAt, facts, coded } = trim;
   if (!found) throw notProven(path, { code: 'part-unreadable' });
   const rate = facts.kind === 'sound' ? facts.sampleRate : facts.rate && `${facts.rate.num}/${facts.rate.den}`;
   const foundRate = found.kind === 'sound' ? found.sampleRate : found.rate && `${found.rate.num}/${found.rate.den}`;
-  const raster = coded?.raster ?? facts.raster;
+  const raster = (isCodedFilm(coded) ? coded.raster : null) ?? facts.raster;
+  const codec = coded?.coding === 'wave' ? coded.codec : (coded?.coding ?? facts.codec);
   const checks: readonly (readonly [string, unknown, unknown])[] = [
     ['length', found.length, rangeLength(range)],
     ['rate', foundRate, rate],
-    ['codec', found.codec, coded?.coding ?? facts.codec],
-    ['channels', found.channels, facts.channels],
+    ['codec', found.codec, codec],
+    ['channels', found.channels, channels],
     ['raster', found.raster && JSON.stringify(found.raster), raster && JSON.stringify(raster)],
     ...(startsAt === null ? [] : [['start', found.start, startsAt] as const]),
     ...(startsAt === null || facts.kind === 'sound' ? [] : [['counting', found.counting, facts.counting] as const]),

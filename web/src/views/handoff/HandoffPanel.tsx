@@ -198,7 +198,8 @@ function Said({ handoff }: { handoff: Handoff }) {
           (what {choices.receiver ? 'the receiver cannot use' : 'this project does not accept'} transcoded to {coding})
         </>
       ) : null}
-      , sound <b>{treatmentText[choices.sound]}</b>, stills <b>{treatmentText[choices.still]}</b>
+      , sound <b>{treatmentText[choices.sound]}</b>
+      {choices.sound === 'transcode' && ' to WAVE'}, stills <b>{treatmentText[choices.still]}</b>
       {exceptions.length > 0 && <>, {count(exceptions.length, 'recording')} otherwise</>}
       {cutsParts(choices) && (
         <>

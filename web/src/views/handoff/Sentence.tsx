@@ -80,7 +80,8 @@ export function Sentence({
       {(hasRefused || choices.receiver || choices.transcodesRefused) &&
         choices.picture !== 'transcode' &&
         choices.picture !== 'leave' && <RefusedWord choices={choices} choose={choose} />}
-      , sound {treatment('sound')}, stills {treatment('still')}
+      , sound {treatment('sound')}
+      {choices.sound === 'transcode' && ' to WAVE'}, stills {treatment('still')}
       {cutsParts(choices) && (
         <>
           , with <HandlesWord choices={choices} choose={choose} /> of handles and{' '}

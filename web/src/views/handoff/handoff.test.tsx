@@ -132,6 +132,15 @@ describe('planning', () => {
     expect(JSON.stringify(asked())).not.toContain('nmae');
   });
 
+  test('sound can be transcoded, which makes WAVE of it, and has handles then', async () => {
+    show();
+    await userEvent.click(await word(/^sound: whole/));
+    await userEvent.click(screen.getByRole('button', { name: 'transcoded' }));
+    await waitFor(() => expect(asked().at(-1)!.choices).toMatchObject({ picture: 'trim', sound: 'transcode' }));
+    expect(screen.getByLabelText('the plan').textContent).toContain('sound transcoded to WAVE, stills whole');
+    expect(await word(/^handles: /)).toBeTruthy();
+  });
+
   test('asks for timelines, a name and a folder, and sends what was left out of it', async () => {
     show();
     await userEvent.click(await word(/^timelines: Cut 7 and Trailer/));

@@ -72,7 +72,7 @@ type Proven = Proof & { readonly problem: string | null; readonly lost: string |
 type LeftOut = PlannedContent['leftOut'][number];
 type Row = Omit<PlanRow, 'treatable'>;
 
-/** Sequences are coded picture by picture already; what is no film has nothing to transcode. */
+/** Sequences are coded picture by picture already. */
 function optionsFor(kind: PlannedRecording['kind']): readonly Treatment[] {
   if (kind === 'sequence') return treatmentsOf.picture.filter((t) => t !== 'transcode');
   return treatmentsOf[kind ?? 'picture'];
