@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { Handoff } from '@legame/core/contract';
 import { say } from '../measure.ts';
 import { victims, type MistreatedLegame } from './house.ts';
+import { beginCheck, finishChecks, receive, type Received } from './checks.ts';
 import { beginHome, finishHome, placesOfClips } from './home.ts';
 import { inventory } from './inventory.ts';
 import { finishRenames, namesBefore, renameOnAndOn } from './names.ts';
@@ -24,6 +25,7 @@ const activities = [
   'bring-in',
   'bring-home',
   'rename',
+  'check',
 ] as const;
 const during = activities.filter((a) => process.env.LEGAME_DURING?.split(',').includes(a) ?? true);
 
@@ -31,14 +33,17 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
   const { legame, problems } = world;
   const ups: number[] = [];
   const counts = new Map<string, number>();
-  const done = { handoff: 0, trimmed: 0, 'put-back': 0, 'bring-home': 0, rename: 0 };
+  const done = { handoff: 0, trimmed: 0, 'put-back': 0, 'bring-home': 0, rename: 0, check: 0 };
   for (let n = 0; n < kills; n += 1) {
     const victim = chosen[n % chosen.length]!;
     const activity = during[Math.floor(Math.random() * during.length)]!;
     const what = `kill ${n}: ${victim} during ${activity}`;
     const before = activity === 'bring-home' ? await placesOfClips(world) : null;
     const named = activity === 'rename' ? await namesBefore(world) : null;
-    const begun = await begin(world, activity, n).catch((error: unknown) => {
+    const received = activity === 'check' ? await receive(world, n) : null;
+    const begun = await (
+      received ? checking(world, received) : begin(world, activity as Exclude<typeof activity, 'check'>, n)
+    ).catch((error: unknown) => {
       problems.push(`${what}: could not begin, ${String(error)}`);
       return null;
     });
@@ -58,6 +63,7 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
     await legame.idle().catch((error: unknown) => void problems.push(`${what}: ${String(error)}`));
     if (begun?.handoffId) problems.push(...(await finish(world, begun.handoffId)).map((p) => `${what}: ${p}`));
     if (named) problems.push(...(await finishRenames(world, named)).map((p) => `${what}: ${p}`));
+    if (received) problems.push(...(await finishChecks(world, received)).map((p) => `${what}: ${p}`));
     if (before) problems.push(...(await finishHome(world, before)).map((p) => `${what}: ${p}`));
     if (activity === 'put-back') problems.push(...(await putAllBack(world)).map((p) => `${what}: ${p}`));
     if (activity in done) done[activity as keyof typeof done] += 1;
@@ -66,14 +72,17 @@ export async function killAtRandom(world: World, kills: number): Promise<void> {
   const at = (share: number) => Math.round(ups[Math.min(ups.length - 1, Math.floor(ups.length * share))] ?? 0);
   say(`${ups.length} kills (${[...counts].map(([who, times]) => `${times} ${who}`).join(', ')})`);
   say(
-    `  during ${done.handoff} handoffs, ${done.trimmed} trimmed ones, ${done['put-back']} times putting back, ${done['bring-home']} times bringing home, ${done.rename} times renaming`,
+    `  during ${done.handoff} handoffs, ${done.trimmed} trimmed ones, ${done['put-back']} times putting back, ${done['bring-home']} times bringing home, ${done.rename} times renaming, ${done.check} checks of sets`,
   );
   say(`  answers again after ${at(0.5)} ms (half), ${at(0.95)} ms (19 of 20), ${at(1)} ms (all)`);
 }
 
 type Begun = { readonly request: Promise<unknown>; readonly handoffId: string | null };
 
-async function begin(world: World, activity: (typeof activities)[number], n: number): Promise<Begun> {
+const checking = (world: World, received: Received): Promise<Begun> =>
+  Promise.resolve({ request: beginCheck(world, received), handoffId: null });
+
+async function begin(world: World, activity: Exclude<(typeof activities)[number], 'check'>, n: number): Promise<Begun> {
   const { legame, projectId, placeId } = world;
   switch (activity) {
     case 'rename':
