@@ -6,11 +6,11 @@ import { join } from 'node:path';
 import { readHeader } from '../core/src/headers/index.ts';
 import type { Facts } from '../core/src/model/index.ts';
 import { readStreams } from '../server/src/media/packets.ts';
-import type { Streams } from '../server/src/media/trim.ts';
+import type { Streams, Trim } from '../server/src/media/trim.ts';
 import { useFence } from '../server/src/disk/held.ts';
 import { FencedFolder } from '../server/src/disk/writing.ts';
 import { readerOf } from '../server/src/media/openFile.ts';
-import { ReaderProcess } from '../server/src/media/readerProcess.ts';
+import { inLanes, inTurns } from '../server/src/handoffs/lanes.ts';
 import { ms, say } from './measure.ts';
 
 const films = 20;
@@ -27,13 +27,16 @@ export async function benchTrimming(): Promise<void> {
     for (const name of ['films', 'script', 'ours']) mkdirSync(join(root, name));
     for (let i = 0; i < films; i += 1) makeFilm(join(root, 'films', `take_${i}.mov`), i);
     const jobs = Array.from({ length: films * parts }, (_, i) => ({
-      film: `take_${i % films}.mov`,
-      from: 20 + Math.floor(i / films) * 45,
+      film: `take_${Math.floor(i / parts)}.mov`,
+      from: 20 + (i % parts) * 45,
     }));
     useFence([root]);
     const times = { script: [] as number[], ours: [] as number[] };
     for (let run = 0; run < 3; run += 1) {
-      for (const name of ['script', 'ours']) for (const f of readdirSync(join(root, name))) rmSync(join(root, name, f));
+      for (const name of ['script', 'ours']) {
+        rmSync(join(root, name), { recursive: true });
+        mkdirSync(join(root, name));
+      }
       times.script.push(timed(() => byScript(root, jobs)));
       const begun = performance.now();
       await byUs(root, jobs);
@@ -85,30 +88,28 @@ function byScript(root: string, jobs: readonly Part[]): void {
 
 async function byUs(root: string, jobs: readonly Part[]): Promise<void> {
   const folder = await FencedFolder.of({ path: join(root, 'ours') });
-  const queue = [...jobs.entries()];
   const films = new Map<string, { facts: Facts; streams: Streams | null }>();
   for (const name of readdirSync(join(root, 'films'))) films.set(name, await knownOf(join(root, 'films', name)));
-  await Promise.all(
-    [0, 1].map(async () => {
-      const reader = new ReaderProcess();
-      for (let next = queue.shift(); next; next = queue.shift()) {
-        const [i, { film, from }] = next;
-        const of = films.get(film)!;
-        const answer = await reader.ask(
-          {
-            do: 'trim',
-            source: { path: join(root, 'films'), file: film },
-            expected: { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null },
-            into: [{ folder: folder.ground, aside: `${i}.mov` }],
-            trim: { range: { start: from, end: from + frames }, startsAt: of.facts.start + from, ...of },
-          },
-          { patienceMs: 60_000 },
-        );
-        if (answer.part !== 'copied') throw new Error(JSON.stringify(answer));
-      }
-      reader.stop();
-    }),
-  );
+  const files = jobs.map(({ film, from }, i) => {
+    const of = films.get(film)!;
+    const trim: Trim = { range: { start: from, end: from + frames }, startsAt: of.facts.start + from, ...of };
+    return { source: film, aside: `.legame-${i}.part`, trim, sizeInBytes: 2_000_000 };
+  });
+  await inLanes(inTurns(files), new AbortController().signal, async (reader, { file, next }) => {
+    const { source, aside, trim } = file;
+    const answer = await reader.ask(
+      {
+        do: 'trim',
+        source: { path: join(root, 'films'), file: source },
+        expected: { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null },
+        into: [{ folder: folder.ground, aside }],
+        trim,
+        next: [...next],
+      },
+      { patienceMs: 60_000 },
+    );
+    if (answer.part !== 'copied') throw new Error(JSON.stringify(answer));
+  });
 }
 
 /** What a plan knows of a film. */

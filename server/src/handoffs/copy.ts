@@ -3,6 +3,7 @@ import type { JobContext } from '../context.ts';
 import type { Ours } from '../made/ours.ts';
 import { UserProblem } from '../problems.ts';
 import type { Copied, CopyOptions, Expected, Target } from '../media/copying.ts';
+import type { NextPart } from '../media/ahead.ts';
 import type { Trim } from '../media/trim.ts';
 import { ReaderProcess } from '../media/readerProcess.ts';
 import type { Ground } from '../disk/held.ts';
@@ -14,6 +15,8 @@ export type Copy = {
   readonly expected: Expected;
   /** The part of it that is kept; null for all of it. */
   readonly trim: Trim | null;
+  /** Parts of the same source that come next, in the first of its folders. */
+  readonly next?: readonly NextPart[];
   readonly target: string;
 };
 
@@ -52,14 +55,14 @@ export async function copyVerified(
 /** The same up to the name that it gets. */
 export async function writeVerified(
   process: ReaderProcess,
-  { source, expected, trim }: Copy,
+  { source, expected, trim, next = [] }: Copy,
   targets: readonly Target[],
   { signal, onBytes, also }: CopyOptions,
 ): Promise<Copied> {
   const into = targets.map(({ folder, aside }) => ({ folder: folder.ground, aside }));
   const asked = { source, expected, into, also: also ? [...also] : undefined };
   try {
-    const end = await process.ask(trim ? { do: 'trim', trim, ...asked } : { do: 'copy', ...asked }, {
+    const end = await process.ask(trim ? { do: 'trim', trim, next: [...next], ...asked } : { do: 'copy', ...asked }, {
       patienceMs,
       signal,
       onPart: (part) => part.part === 'copying' && onBytes(part.bytes),

@@ -15,8 +15,9 @@ import { handoffRunStore } from '../stores/handoffRuns.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord, type HandoffTarget } from '../stores/handoffs.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
-import { hashesOf, type Copied } from '../media/copying.ts';
+import { hashesOf, type Copied, type CopyOptions } from '../media/copying.ts';
 import { copyVerified, writeVerified, type Copy } from './copy.ts';
+import { inLanes, inTurns, type InTurn } from './lanes.ts';
 import { bundleContent, writePapers } from './papers.ts';
 import { writeZipVerified } from './zip.ts';
 
@@ -97,9 +98,6 @@ const stopping: readonly ProblemCode[] = [
   'another-folder-there',
 ];
 
-/** While one file is proven, the next is read: two at a time keep drives and processor busy, more get in each other's way. */
-const lanes = 2;
-
 async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly Ours[]): Promise<void> {
   const { db, report } = job;
   const files = await handoffStore.listFiles(db, handoff.id);
@@ -107,7 +105,7 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly
   const total = files.reduce((sum, f) => sum + f.sizeInBytes, 0);
   const places = await placeStore.listPlaces(db);
   let done = 0;
-  const copyOne = async (copier: ReaderProcess, file: HandoffFile, signal: AbortSignal) => {
+  const copyOne = async (copier: ReaderProcess, { file, next }: InTurn, signal: AbortSignal) => {
     let written = 0;
     const tellOf = (bytes: number) => {
       done += bytes - written;
@@ -119,7 +117,7 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly
     await tellOf(0);
     try {
       const copy = await sourceOf(job, file, places);
-      const made = await copyOnce(copier, copy, file, ours, options).catch((error: unknown) =>
+      const made = await copyOnce(copier, copy, file, ours, { ...options, next }).catch((error: unknown) =>
         wholeInstead(error, job, handoff, file, (whole) =>
           copyOnce(copier, { ...copy, trim: null }, whole, ours, options),
         ),
@@ -132,7 +130,7 @@ async function copyFiles(job: JobContext, handoff: HandoffRecord, ours: readonly
     }
     await tellOf(file.sizeInBytes);
   };
-  await inLanes(files, job.signal, copyOne);
+  await inLanes(inTurns(files), job.signal, copyOne);
   await report({ done: total, of: total, unit: 'bytes', doing: { code: 'finishing' } });
 }
 
@@ -152,34 +150,6 @@ async function wholeInstead<T>(
   return (await handoffStore.goWhole(db, handoff.id, file)) ? copyWhole({ ...file, trim: null }) : null;
 }
 
-/** Does something with every file, some at a time, each lane with a process of its own; the first that throws ends all. */
-async function inLanes(
-  files: readonly HandoffFile[],
-  stop: AbortSignal,
-  use: (copier: ReaderProcess, file: HandoffFile, signal: AbortSignal) => Promise<void>,
-): Promise<void> {
-  const queue = [...files];
-  const halt = new AbortController();
-  const signal = AbortSignal.any([stop, halt.signal]);
-  const thrown: unknown[] = [];
-  const work = async () => {
-    const copier = new ReaderProcess();
-    try {
-      for (let file = queue.shift(); file; file = queue.shift()) {
-        signal.throwIfAborted();
-        await use(copier, file, signal);
-      }
-    } catch (error) {
-      thrown.push(error);
-      halt.abort();
-    } finally {
-      copier.stop();
-    }
-  };
-  await Promise.all(Array.from({ length: Math.min(lanes, files.length) }, work));
-  if (thrown.length > 0) throw thrown[0];
-}
-
 /** A source that is away has the same codes as a target that is. */
 function isTargets({ code, problem }: UserProblem, ours: readonly Ours[]): boolean {
   if (!stopping.includes(code)) return false;
@@ -194,7 +164,7 @@ async function copyOnce(
   copy: Copy,
   file: HandoffFile,
   ours: readonly Ours[],
-  options: Parameters<typeof copyVerified>[3],
+  { next = [], ...options }: CopyOptions & { readonly next?: readonly HandoffFile[] },
 ): Promise<Copied> {
   const absent: Ours[] = [];
   let made: { readonly ours: Ours; readonly copied: Copied } | null = null;
@@ -207,7 +177,14 @@ async function copyOnce(
     // Never replaced, whoever put it there: also not what was ours and was changed since.
     else throw new UserProblem({ code: 'target-exists', path: one.folder.resolve(file.target), when: 'copied' });
   }
-  if (!made) return copyVerified(copier, copy, absent, options);
+  if (!made) {
+    const [first] = absent;
+    // What has its name already is not made again.
+    const parts = next.flatMap(({ target, trim }) =>
+      trim && !first!.of(target).identity ? { aside: first!.of(target).aside, trim } : [],
+    );
+    return copyVerified(copier, { ...copy, next: parts }, absent, options);
+  }
   if (absent.length === 0) return made.copied;
   const from = { ...made.ours.folder.ground, file: file.target };
   const expected = { sizeInBytes: made.copied.sizeInBytes, modifiedMs: null, isFrame: false, fingerprint: null };

@@ -3,11 +3,17 @@ import type { Detail } from '@legame/core/model';
 import type { FrameRange } from '@legame/core/time';
 import { UserProblem } from '../problems.ts';
 import type { CopyOptions } from './copying.ts';
-import type { Streams } from './trim.ts';
+import type { Streams, Trim } from './trim.ts';
 
 /** How a part is written, which tells the hash of what was written where that is known; and how it is proven. */
 export type Part = {
   readonly write: (copy: FileHandle, options: CopyOptions) => Promise<string | null>;
+  /** Writes it together with other parts of the same source, where it can be. */
+  readonly writeWith?: (
+    copy: FileHandle,
+    others: readonly { readonly copy: FileHandle; readonly trim: Trim }[],
+    options: CopyOptions,
+  ) => Promise<void>;
   readonly prove: (back: FileHandle, options: CopyOptions) => Promise<void>;
   /** How many channels it has, where tracks of its source were joined. */
   readonly channels?: number;

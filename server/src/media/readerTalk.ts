@@ -41,7 +41,13 @@ export const requestSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('hash'), ...onFile, by: z.array(z.enum(hashNames)).default(['xxh64']) }),
   z.object({ do: z.literal('read-hash-list'), ...onFile }),
   z.object({ do: z.literal('copy'), ...intoFolder }),
-  z.object({ do: z.literal('trim'), ...intoFolder, trim: trimSchema }),
+  z.object({
+    do: z.literal('trim'),
+    ...intoFolder,
+    trim: trimSchema,
+    /** Parts of the same source that will be asked for next, and how they are called in the making in the first folder. */
+    next: z.array(z.object({ aside: z.string(), trim: trimSchema })).default([]),
+  }),
   z.object({ do: z.literal('look-for-cuts'), ...onFile, facts: factsSchema }),
 ]);
 export type Request = z.infer<typeof requestSchema>;

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { codedAs, codings, type Coded, type Coding } from '@legame/core/consolidate';
 import type { Facts } from '@legame/core/model';
-import { Cuttings, ffmpeg, startOf, type Made } from '../testing/parts.ts';
+import { Cuttings, ffmpeg, startOf, type HowMade } from '../testing/parts.ts';
 
 let cuttings: Cuttings;
 beforeAll(() => {
@@ -11,7 +11,7 @@ afterAll(() => cuttings.remove());
 
 const pcm = '-c:a pcm_s24le';
 const tagged = '-color_primaries bt709 -color_trc bt709 -colorspace bt709 -color_range tv';
-const films: readonly (readonly [string, Made])[] = [
+const films: readonly (readonly [string, HowMade])[] = [
   [
     'long.mov',
     {

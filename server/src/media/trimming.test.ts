@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { writeFileSync } from 'node:fs';
 import { spansOf } from '@legame/core/consolidate';
-import { Cuttings, ffmpeg, startOf, type Made } from '../testing/parts.ts';
+import { Cuttings, ffmpeg, startOf, type HowMade } from '../testing/parts.ts';
 
 let cuttings: Cuttings;
 beforeAll(() => {
@@ -10,7 +10,7 @@ beforeAll(() => {
 afterAll(() => cuttings.remove());
 
 const pcm = '-c:a pcm_s16le';
-const everyFrame: readonly (readonly [string, Made])[] = [
+const everyFrame: readonly (readonly [string, HowMade])[] = [
   ['prores.mov', { rate: '24000/1001', start: '01:00:00:00', picture: '-c:v prores_ks -profile:v 0', sound: pcm }],
   [
     'vc3.mov',
@@ -39,7 +39,7 @@ const everyFrame: readonly (readonly [string, Made])[] = [
   ['all-i.mov', { rate: '50', start: '01:00:00:00', picture: '-c:v libx264 -preset ultrafast -g 1', sound: pcm }],
   ['all-i.mxf', { rate: '25', start: '23:59:58:00', picture: '-c:v mpeg2video -g 1 -b:v 3M', sound: pcm }],
 ];
-const groups: readonly (readonly [string, Made])[] = [
+const groups: readonly (readonly [string, HowMade])[] = [
   [
     'long.mov',
     { rate: '25', start: '01:00:00:00', picture: '-c:v libx264 -preset veryfast -g 24 -bf 2', sound: '-c:a aac' },

@@ -7,7 +7,7 @@ import type { LostTrait } from '@legame/core/contract';
 import type { Facts } from '@legame/core/model';
 import { formatTimecode, rangeLength, sameRate, type FrameRange } from '@legame/core/time';
 import { endureAsync } from '../disk/conditions.ts';
-import { writeProblem } from '../disk/failures.ts';
+import type { FencedFolder } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
 import {
   copyInto,
@@ -22,6 +22,7 @@ import {
   type CopyOptions,
   type ToCopy,
 } from './copying.ts';
+import { WrittenAhead, writtenTogether, type NextPart } from './ahead.ts';
 import { muxerFor } from './cutting.ts';
 import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
 import { givenFile, runFenced } from './fenced.ts';
@@ -33,14 +34,25 @@ import { codedPart } from './transcode.ts';
 import { codedSoundPart } from './transcodeSound.ts';
 import type { Streams, Trim } from './trim.ts';
 
-export type ToTrim = ToCopy & { readonly trim: Trim };
+export type ToTrim = ToCopy & {
+  readonly trim: Trim;
+  /** Parts of the same source that will be asked for next, in the first folder. */
+  readonly next?: readonly NextPart[];
+};
+
+/** Of this process, which is asked for one part after another. */
+const ahead = new WrittenAhead();
 
 /**
- * Writes a part of a file aside, into one folder or several, so that it is proven: nothing is coded anew, every coded picture of the part is held
- * against the source's by checksum, length, rate, start and reel are read back, and the result is hashed as the disk
- * gives it. Sound is cut to the sample. The source is opened for reading only, and refused if it is not what was planned.
+ * Writes a part of a file aside, into one folder or several, so that it is proven: nothing is coded anew, every coded
+ * picture of the part is held against the source's by checksum, length, rate, start and reel are read back, and the result
+ * is hashed as the disk gives it. Sound is cut to the sample. The source is opened for reading only, and refused if it is
+ * not what was planned.
  */
-export async function trimAside({ source, expected, into, trim }: ToTrim, options: CopyOptions): Promise<Copied> {
+export async function trimAside(
+  { source, expected, into, trim, next = [] }: ToTrim,
+  options: CopyOptions,
+): Promise<Copied> {
   const path = join(source.path, source.file);
   if (!(await endureAsync(path, options))) throw new UserProblem({ code: 'file-stalls', path });
   const [first, ...others] = await targetsOf(into);
@@ -49,16 +61,10 @@ export async function trimAside({ source, expected, into, trim }: ToTrim, option
     const before = await file.stat();
     requireExpected(file, before, expected, path);
     const part = await partOf(file, path, trim, options);
-    const copy = await target.create(aside);
-    let written: string | null;
-    try {
-      written = await part.write(copy, options);
-      await copy.sync();
-    } catch (error) {
-      throw writeProblem(error, target.resolve(aside));
-    } finally {
-      await copy.close();
-    }
+    const sourceIs = [before.dev, before.ino, before.size, before.mtimeMs].join(' ');
+    const written = (await ahead.take(target, { aside, trim }, sourceIs))
+      ? null
+      : await write(part, target, { aside, next, sourceIs }, options);
     const after = await file.stat();
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
       throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
@@ -78,6 +84,34 @@ export async function trimAside({ source, expected, into, trim }: ToTrim, option
       await back.close();
     }
   });
+}
+
+/** Writes a part, and those that will be asked for next along with it where that can be; they are no reason to fail. */
+async function write(
+  part: Part,
+  folder: FencedFolder,
+  { aside, next, sourceIs }: { readonly aside: string; readonly next: readonly NextPart[]; readonly sourceIs: string },
+  options: CopyOptions,
+): Promise<string | null> {
+  const alone = () => writtenTogether(folder, [aside], ([copy]) => part.write(copy!, options));
+  const fresh = next.filter((one) => !ahead.isThere(folder, one));
+  const together = part.writeWith;
+  if (!together || fresh.length === 0) return alone();
+  try {
+    await writtenTogether(folder, [aside, ...fresh.map((one) => one.aside)], ([copy, ...more]) =>
+      together(
+        copy!,
+        fresh.map(({ trim }, i) => ({ trim, copy: more[i]! })),
+        options,
+      ),
+    );
+  } catch {
+    options.signal.throwIfAborted();
+    // Whichever of them it was, each says for itself what is wrong with it.
+    return alone();
+  }
+  for (const one of fresh) await ahead.note(folder, one, sourceIs);
+  return null;
 }
 
 async function partOf(file: FileHandle, path: string, trim: Trim, options: CopyOptions): Promise<Part> {
@@ -131,9 +165,13 @@ async function picturePart(file: FileHandle, path: string, trim: Trim, { signal 
   let told: readonly Packet[] = [];
   return {
     write: async (copy, options) => {
-      told = await cutPicture(file, copy, path, streams, trim, { ...options, isTold: inSource === null });
+      told = await cutPictures(file, path, streams, [{ copy, trim }], { ...options, isTold: inSource === null });
       return null;
     },
+    ...(inSource && {
+      writeWith: async (copy, others, options) =>
+        void (await cutPictures(file, path, streams, [{ copy, trim }, ...others], { ...options, isTold: false })),
+    }),
     prove: async (back) => {
       const found = inSource ? await hashPictures(back) : await readWhole(back, signal);
       requirePictures(path, inSource ?? told, found, trim.range);
@@ -141,54 +179,32 @@ async function picturePart(file: FileHandle, path: string, trim: Trim, { signal 
   };
 }
 
-async function cutPicture(
+/** Cuts parts of one film in one run of the program; `isTold`, which only one can be, gives its packets as the source has them. */
+async function cutPictures(
   source: FileHandle,
-  target: FileHandle,
   path: string,
-  { picture, sound }: Streams,
-  { range, startsAt, facts }: Trim,
+  streams: Streams,
+  cuts: readonly { readonly copy: FileHandle; readonly trim: Trim }[],
   { signal, onBytes, isTold }: CopyOptions & { readonly isTold: boolean },
 ): Promise<Packet[]> {
-  const muxer = muxerFor(facts, path.split('.').at(-1) ?? '') ?? facts.container;
-  const from = timeOf(picture, range.start);
-  // Half a frame before an edge tells the frames on its two sides apart, however times are rounded.
-  const [low, high] = [timeOf(picture, range.start - 0.5), timeOf(picture, range.end - 0.5)];
-  const counted = isCounted(muxer, sound);
-  const seek = counted ? 0 : secondsAt(picture, range.start) - aroundSeconds;
-  const reach = secondsAt(picture, range.end) + aroundSeconds - Math.max(0, seek);
-  const inside = `noise=drop='lt(pts\\,${low})+gte(pts\\,${high})'`;
-  const { rate, counting } = facts;
-  const timecode = startsAt === null ? null : formatTimecode(startsAt, rate!, counting);
   const seconds = Math.ceil(60 + (await source.stat()).size / 10_000_000);
-  const list = new PacketList(picture);
+  const list = new PacketList(streams.picture);
   const progress = new Written();
+  const each = cuts.map(({ trim }, i) => argumentsFor(path, streams, trim, i));
   const result = await runFenced(
     'ffmpeg',
     [
       ...['-v', 'error', '-nostdin', '-y', '-copyts', ...decoderFence],
       ...(isTold ? [] : ['-progress', 'pipe:1']),
-      ...(seek > 0 ? ['-ss', seek.toFixed(6)] : []),
-      ...['-t', reach.toFixed(6), '-i', theFile],
-      ...['-map', '0:v:0', '-map', '0:a?', '-c', 'copy'],
-      ...['-bsf:v', `${inside},setts=pts=PTS-${from}:dts=DTS-${from}`],
-      ...sound.flatMap((stream, i) => soundArguments(stream, i, { picture, range, isCounted: counted })),
-      ...['-map_metadata', '0'],
-      ...(muxer === 'mxf' ? ['-r', `${rate!.num}/${rate!.den}`] : []),
-      ...(timecode === null
-        ? []
-        : muxer === 'matroska'
-          ? ['-metadata', `timecode=${timecode}`]
-          : ['-timecode', timecode]),
-      ...(facts.reel ? ['-metadata', `reel_name=${facts.reel}`, '-metadata:s:v:0', `reel_name=${facts.reel}`] : []),
-      ...(muxer === 'mp4' ? ['-movflags', 'use_metadata_tags'] : []),
-      ...['-f', muxer, `file:${givenFile(1)}`],
+      ...each.flatMap(({ input }) => input),
+      ...each.flatMap(({ output }) => output),
       // The same packets once more, as the source times them: what was written is held against these.
-      ...(isTold ? ['-map', '0:v:0', '-c', 'copy', '-bsf:v', inside, '-f', 'framemd5', 'pipe:1'] : []),
+      ...(isTold ? ['-map', '0:v:0', '-c', 'copy', '-bsf:v', each[0]!.inside, '-f', 'framemd5', 'pipe:1'] : []),
     ],
     { seconds, cpuSeconds: seconds * 2, memoryInBytes: 3_000_000_000, outputInBytes: 100_000_000 },
     {
       signal,
-      files: [source, target],
+      files: [source, ...cuts.map(({ copy }) => copy)],
       onOutput: (chunk) =>
         onBytes(isTold ? list.add(chunk.toString('latin1')) : progress.add(chunk.toString('latin1'))),
     },
@@ -199,6 +215,44 @@ async function cutPicture(
   if (/No space left on device/.test(result.stderr))
     throw Object.assign(new Error('No space left'), { code: 'ENOSPC' });
   throw notProven(path, complaintsIn(result.stderr)[0] ?? { code: 'not-written' });
+}
+
+/** How the n-th part of a film is read and written, and which packets of the picture are inside of it. */
+function argumentsFor(
+  path: string,
+  { picture, sound }: Streams,
+  { range, startsAt, facts }: Trim,
+  n: number,
+): { readonly input: string[]; readonly output: string[]; readonly inside: string } {
+  const muxer = muxerFor(facts, path.split('.').at(-1) ?? '') ?? facts.container;
+  const from = timeOf(picture, range.start);
+  // Half a frame before an edge tells the frames on its two sides apart, however times are rounded.
+  const [low, high] = [timeOf(picture, range.start - 0.5), timeOf(picture, range.end - 0.5)];
+  const counted = isCounted(muxer, sound);
+  const seek = counted ? 0 : secondsAt(picture, range.start) - aroundSeconds;
+  const reach = secondsAt(picture, range.end) + aroundSeconds - Math.max(0, seek);
+  const inside = `noise=drop='lt(pts\\,${low})+gte(pts\\,${high})'`;
+  const { rate, counting } = facts;
+  const timecode = startsAt === null ? null : formatTimecode(startsAt, rate!, counting);
+  return {
+    inside,
+    input: [...(seek > 0 ? ['-ss', seek.toFixed(6)] : []), ...['-t', reach.toFixed(6), '-i', theFile]],
+    output: [
+      ...['-map', `${n}:v:0`, '-map', `${n}:a?`, '-c', 'copy'],
+      ...['-bsf:v', `${inside},setts=pts=PTS-${from}:dts=DTS-${from}`],
+      ...sound.flatMap((stream, i) => soundArguments(stream, i, { picture, range, isCounted: counted })),
+      ...['-map_metadata', `${n}`],
+      ...(muxer === 'mxf' ? ['-r', `${rate!.num}/${rate!.den}`] : []),
+      ...(timecode === null
+        ? []
+        : muxer === 'matroska'
+          ? ['-metadata', `timecode=${timecode}`]
+          : ['-timecode', timecode]),
+      ...(facts.reel ? ['-metadata', `reel_name=${facts.reel}`, '-metadata:s:v:0', `reel_name=${facts.reel}`] : []),
+      ...(muxer === 'mp4' ? ['-movflags', 'use_metadata_tags'] : []),
+      ...['-f', muxer, `file:${givenFile(n + 1)}`],
+    ],
+  };
 }
 
 /** PCM is cut to the sample, which means writing the same samples anew; coded sound goes packet by packet. */

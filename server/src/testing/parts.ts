@@ -8,6 +8,7 @@ import { readHeader } from '@legame/core/headers';
 import type { Facts } from '@legame/core/model';
 import { useFence } from '../disk/held.ts';
 import { FencedFolder } from '../disk/writing.ts';
+import type { NextPart } from '../media/ahead.ts';
 import type { Copied } from '../media/copying.ts';
 import { cuttingOf } from '../media/cutting.ts';
 import { askDecoder } from '../media/decoder.ts';
@@ -19,7 +20,9 @@ import { trimAside } from '../media/trimming.ts';
 export const ffmpeg = (...args: string[]) =>
   execFileSync('ffmpeg', ['-v', 'error', '-nostdin', '-y', '-threads', '1', ...args], { maxBuffer: 1e9 });
 
-export type Made = { rate: string; start: string; picture: string; sound: string; seconds?: number; more?: string };
+export type HowMade = { rate: string; start: string; picture: string; sound: string; seconds?: number; more?: string };
+
+type Made = Copied & { readonly name: string };
 
 const day = 24 * 3600;
 /** Timecode begins again at midnight. */
@@ -42,7 +45,7 @@ export class Cuttings {
 
   path = (name: string): string => join(this.folder, name);
 
-  make(name: string, { rate, start, picture, sound, seconds = 5, more = '' }: Made): string {
+  make(name: string, { rate, start, picture, sound, seconds = 5, more = '' }: HowMade): string {
     ffmpeg(
       ...['-f', 'lavfi', '-i', `testsrc2=s=256x144:r=${rate}:d=${seconds}`],
       ...['-f', 'lavfi', '-i', `aevalsrc=random(0)*0.3:s=48000:d=${seconds}`],
@@ -83,15 +86,21 @@ export class Cuttings {
     range: { start: number; end: number },
     facts: Facts,
     { streams = null, coded = null }: { streams?: Streams | null; coded?: Coded | null } = {},
-  ): Promise<Copied & { name: string }> {
-    const out = await FencedFolder.of({ path: this.path('out') });
+  ): Promise<Made> {
     const aside = `${(this.#made += 1)}-${coded ? name.replace(/[^.]*$/, coded.extension) : name}`;
+    return this.made(name, { aside, trim: { range, startsAt: startOf(facts, range.start), facts, coded, streams } });
+  }
+
+  /** The same as it is asked for, `next` along with it. */
+  async made(name: string, { aside, trim }: NextPart, next: readonly NextPart[] = []): Promise<Made> {
+    const out = await FencedFolder.of({ path: this.path('out') });
     const copied = await trimAside(
       {
         source: { path: this.folder, file: name },
         expected: { sizeInBytes: null, modifiedMs: null, isFrame: false, fingerprint: null },
         into: [{ folder: out.ground, aside }],
-        trim: { range, startsAt: startOf(facts, range.start), facts, coded, streams },
+        trim,
+        next,
       },
       { signal: new AbortController().signal, onBytes: () => undefined },
     );
