@@ -14,7 +14,7 @@ const isHelper = process.argv.includes('--helper');
 const config = readConfig(process.env);
 const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }));
 if (!config.databaseUrl) throw new Error('LEGAME_DATABASE is not set. Start Legame with "npm start".');
-const db = openDatabase(config.databaseUrl);
+const db = openDatabase(config.databaseUrl, { mayLoseAMoment: true });
 useBay(config.drives);
 useFence([...config.roots, config.dataFolder]);
 if (!isHelper) await ReadLog.closeLost(db);

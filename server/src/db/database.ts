@@ -12,11 +12,14 @@ const log = {
   },
 };
 
-/** Opens a pool on `url`; all tables of Legame live in `schema`. */
-export function openDatabase(url: string, schema = 'public'): Database {
+/**
+ * Opens a pool on `url`; all tables of Legame live in `schema`. What is committed is on the disk before anybody is told so;
+ * who writes much that can be worked out again, and says where it must not be lost (`surely`), may lose a moment of it.
+ */
+export function openDatabase(url: string, { mayLoseAMoment = false, schema = 'public' } = {}): Database {
   return knex({
     client: 'pg',
-    connection: url,
+    connection: { connectionString: url, ...(mayLoseAMoment ? { options: '-c synchronous_commit=off' } : {}) },
     searchPath: [schema],
     pool: { min: 0, max: 12 },
     acquireConnectionTimeout: 20_000,

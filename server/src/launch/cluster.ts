@@ -79,7 +79,7 @@ const planning = '-c random_page_cost=1.1 -c jit=off';
 
 async function startServer(folder: string, port: number, run: Run, isThrownAway: boolean): Promise<void> {
   const durability = isThrownAway ? '-c fsync=off -c full_page_writes=off' : '';
-  const options = `${planning} -p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=150 -c shared_buffers=128MB -c synchronous_commit=off ${durability}`;
+  const options = `${planning} -p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c max_connections=150 -c shared_buffers=128MB ${durability}`;
   await run('pg_ctl', ['start', '-D', folder, '-w', '-t', '60', '-s', '-l', join(folder, 'server.log'), '-o', options]);
 }
 
