@@ -94,3 +94,30 @@ test('a project of before keeps its rules, and its history what was done and und
   // What an older Legame had undone was never meant to be done again.
   expect(await journalStore.findRedoable(db, project.id)).toBeNull();
 });
+
+test('sound whose length was reckoned from its first moments is measured anew, and keeps what is known of it until then', async () => {
+  const old = `${name}_sound`;
+  await onServer(`create database ${old}`);
+  const before = openDatabase(cluster.replace(/\/[^/]*$/, `/${old}`));
+  try {
+    await migrateUpTo('030-receiver', before);
+    const [place] = (await before('places').insert({ name: 'BAY', path: '/bay' }).returning('id')) as [{ id: string }];
+    const file = (folder: string, kind: string, container: string) => ({
+      ...{ place_id: place.id, folder, name: container, size_in_bytes: 1, modified_ms: 1, read_at: new Date() },
+      facts: JSON.stringify({ kind, container, length: 5 }),
+    });
+    const given = ['mp3', 'aac', 'wav', 'mov'].map((container) => file('', 'sound', container));
+    await before('media_files').insert([...given, file('films', 'picture', 'mp3')]);
+    await migrate(before);
+    const rows = (await before('media_files').orderBy(['folder', 'name'])) as {
+      name: string;
+      read_at: Date | null;
+      facts: object;
+    }[];
+    expect(rows.filter((row) => row.read_at === null).map((row) => row.name)).toEqual(['aac', 'mp3']);
+    expect(rows.every((row) => (row.facts as { length: number }).length === 5)).toBe(true);
+  } finally {
+    await before.destroy();
+    await onServer(`drop database ${old} with (force)`);
+  }
+});

@@ -4,65 +4,14 @@ import { join } from 'node:path';
 import { endureAsync } from '../disk/conditions.ts';
 import { withFileOf, type Ground } from '../disk/held.ts';
 import { factsOfProbe } from './facts.ts';
-import { givenFile, runFenced, type FencedLimits } from './fenced.ts';
+import { decoderFence, howToRead, theFile } from './decoderFence.ts';
+import { runFenced, type FencedLimits } from './fenced.ts';
+import { withCountedLength } from './soundLength.ts';
 
 export type Decoded =
   { readonly facts: Facts; readonly unreadable: null } | { readonly facts: null; readonly unreadable: Unreadable };
 
 const limits: FencedLimits = { seconds: 15, cpuSeconds: 20, memoryInBytes: 1_500_000_000, outputInBytes: 4_000_000 };
-
-/** Containers and stills that a media file may be. Playlists are absent on purpose: they make a decoder open other files. */
-const acceptedFormats = [
-  'mov,mp4,m4a,3gp,3g2,mj2',
-  'mxf',
-  'matroska,webm',
-  'avi',
-  'mpegts',
-  'mpeg',
-  'mpegvideo',
-  'h264',
-  'hevc',
-  'dv',
-  'gxf',
-  'wav',
-  'w64',
-  'aiff',
-  'flac',
-  'mp3',
-  'ogg',
-  'caf',
-  'aac',
-  'image2',
-  'png_pipe',
-  'jpeg_pipe',
-  'tiff_pipe',
-  'dpx_pipe',
-  'exr_pipe',
-  'bmp_pipe',
-  'webp_pipe',
-  'j2k_pipe',
-  'psd_pipe',
-  'pam_pipe',
-].join(',');
-
-/** Arguments that keep a decoder to the one file it is given. */
-export const decoderFence = [
-  '-protocol_whitelist',
-  'file',
-  '-format_whitelist',
-  acceptedFormats,
-  '-max_pixels',
-  '134217728',
-  '-max_alloc',
-  '1000000000',
-];
-
-/** How a decoder calls the file that it was given opened. */
-export const theFile = `file:${givenFile()}`;
-
-/** Decoders know what they are given by its content; one kind of still has nothing in it that tells. */
-export const howToRead = (path: string): string[] =>
-  /\.tga$/i.test(path) ? ['-f', 'image2', '-pattern_type', 'none', '-c:v', 'targa'] : [];
 
 /** Facts of one file of a place, by the fenced prober. */
 export async function askDecoder(ground: Ground, path: string, signal?: AbortSignal): Promise<Decoded | 'aborted'> {
@@ -100,8 +49,12 @@ export async function probeOpened(file: FileHandle, path: string, signal?: Abort
       return no({ code: 'decoder-too-slow', seconds: result.seconds });
     case 'too-much-output':
       return no({ code: 'decoder-gave-up', detail: { code: 'header-beyond-files' } });
-    case 'exited':
-      return result.code === 0 ? interpret(result.stdout.toString('utf8'), result.stderr) : no(reasonOf(result.stderr));
+    case 'exited': {
+      if (result.code !== 0) return no(reasonOf(result.stderr));
+      const decoded = interpret(result.stdout.toString('utf8'), result.stderr);
+      const facts = decoded.facts && (await withCountedLength(file, decoded.facts, signal));
+      return facts === 'aborted' ? 'aborted' : facts ? { facts, unreadable: null } : decoded;
+    }
   }
 }
 

@@ -1,7 +1,7 @@
 import type { FileHandle } from 'node:fs/promises';
 import { z } from 'zod';
 import { rate as makeRate, snapToStandard, type FrameRange, type Rate } from '@legame/core/time';
-import { decoderFence, theFile } from './decoder.ts';
+import { decoderFence, theFile } from './decoderFence.ts';
 import { readPictures } from '@legame/core/headers';
 import { xxh64Of } from './copying.ts';
 import { readerOf } from './openFile.ts';

@@ -1,6 +1,7 @@
 import type { Facts, MediaFile } from '@legame/core/model';
 import type { Ground } from '../disk/held.ts';
-import { complaintsIn, decoderFence, theFile } from './decoder.ts';
+import { complaintsIn } from './decoder.ts';
+import { decoderFence, theFile } from './decoderFence.ts';
 import type { FencedLimits } from './fenced.ts';
 import { decodeGiven, failedToMake, seekTo, type PictureResult } from './picture.ts';
 import { pathInPlace } from './read.ts';

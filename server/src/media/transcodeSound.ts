@@ -5,7 +5,7 @@ import type { CodedSound } from '@legame/core/consolidate';
 import { waveAround } from '@legame/core/headers';
 import { rangeLength } from '@legame/core/time';
 import { writeAll, type CopyOptions } from './copying.ts';
-import { decoderFence, theFile } from './decoder.ts';
+import { decoderFence, theFile } from './decoderFence.ts';
 import { firstGiven, runFenced } from './fenced.ts';
 import { notProven, Written, type Part } from './part.ts';
 import { toTheEnd } from './transcode.ts';

@@ -6,7 +6,8 @@ import { endureAsync } from '../disk/conditions.ts';
 import { withFileOf, withFilesOf, type Ground } from '../disk/held.ts';
 import { codeOf } from '../disk/failures.ts';
 import { UserProblem } from '../problems.ts';
-import { complaintsIn, decoderFence, howToRead, reasonOf, theFile } from './decoder.ts';
+import { complaintsIn, reasonOf } from './decoder.ts';
+import { decoderFence, howToRead, theFile } from './decoderFence.ts';
 import { firstGiven, runFenced, type FencedLimits } from './fenced.ts';
 import { pathInPlace } from './read.ts';
 

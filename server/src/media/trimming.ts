@@ -24,7 +24,8 @@ import {
 } from './copying.ts';
 import { WrittenAhead, writtenTogether, type NextPart } from './ahead.ts';
 import { muxerFor } from './cutting.ts';
-import { complaintsIn, decoderFence, probeOpened, theFile } from './decoder.ts';
+import { complaintsIn, probeOpened } from './decoder.ts';
+import { decoderFence, theFile } from './decoderFence.ts';
 import { givenFile, runFenced } from './fenced.ts';
 import { readerOf } from './openFile.ts';
 import { hashPictures, PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet } from './packets.ts';

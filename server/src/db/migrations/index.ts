@@ -28,6 +28,7 @@ import { preferences } from './027-preferences.ts';
 import { archive } from './028-archive.ts';
 import { pictures } from './029-pictures.ts';
 import { receiver } from './030-receiver.ts';
+import { counted } from './031-counted.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -61,4 +62,5 @@ export const migrations = [
   archive,
   pictures,
   receiver,
+  counted,
 ] as const;
