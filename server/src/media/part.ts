@@ -1,4 +1,5 @@
 import type { FileHandle } from 'node:fs/promises';
+import type { LostTrait } from '@legame/core/contract';
 import type { Detail } from '@legame/core/model';
 import type { FrameRange } from '@legame/core/time';
 import { UserProblem } from '../problems.ts';
@@ -17,6 +18,8 @@ export type Part = {
   readonly prove: (back: FileHandle, options: CopyOptions) => Promise<void>;
   /** How many channels it has, where tracks of its source were joined. */
   readonly channels?: number;
+  /** What it is without, where that is known beforehand. */
+  readonly lost?: readonly LostTrait[];
 };
 
 export const notProven = (path: string, detail: Detail) => new UserProblem({ code: 'trim-not-proven', path, detail });

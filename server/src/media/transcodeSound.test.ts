@@ -43,7 +43,7 @@ describe('a part of sound that is coded anew', () => {
     make(name, how, options);
     const all = samples(name);
     const range = { start: 12_345, end: 30_001 };
-    const { facts, name: part } = await partOf(name, range);
+    const { facts, name: part, lost } = await partOf(name, range);
     expect(await cuttings.factsOf(part)).toMatchObject({
       container: 'wav',
       codec,
@@ -59,6 +59,8 @@ describe('a part of sound that is coded anew', () => {
     // What was coded with loss is told in 24 bits; all else to the bit.
     const step = /mp3|aac|vorbis/.test(how) ? 256 : 0;
     expect(found.every((value, i) => Math.abs(value - wanted[i]!) <= step)).toBe(true);
+    // How more than two channels lie is what a WAVE file is not told.
+    expect(lost).toEqual(channels > 2 ? ['channels'] : []);
   });
 
   test.each(['song.mp3', 'song.m4a', 'song.ogg', 'deep.flac', 'voice.aiff'])(
@@ -85,9 +87,11 @@ describe('a part of sound that is coded anew', () => {
         '-i',
         'aevalsrc=random(7)*0.2|0.1:s=48000:d=3',
       ],
-      ...['-map', '0:a', '-map', '1:a', '-c:a', 'pcm_s16be', cuttings.path('tracks.mov')],
+      ...['-map', '0:a', '-map', '1:a', '-c:a', 'pcm_s16be', '-metadata:s:a:0', 'handler_name=Boom'],
+      ...['-metadata:s:a:1', 'language=ger', cuttings.path('tracks.mov')],
     );
-    const { facts, name } = await partOf('tracks.mov', { start: 1000, end: 5000 });
+    const { facts, name, lost } = await partOf('tracks.mov', { start: 1000, end: 5000 });
+    expect(lost).toEqual(['track-names', 'languages']);
     expect(facts.channels).toBe(1);
     expect(await cuttings.factsOf(name)).toMatchObject({ channels: 3, length: 4000 });
     const [first, found] = [samples('tracks.mov'), samples(name)];

@@ -2,12 +2,14 @@ import { createHash } from 'node:crypto';
 import type { FileHandle } from 'node:fs/promises';
 import { z } from 'zod';
 import type { CodedSound } from '@legame/core/consolidate';
+import type { LostTrait } from '@legame/core/contract';
 import { waveAround } from '@legame/core/headers';
 import { rangeLength } from '@legame/core/time';
 import { writeAll, type CopyOptions } from './copying.ts';
 import { decoderFence, theFile } from './decoderFence.ts';
 import { firstGiven, runFenced } from './fenced.ts';
 import { notProven, Written, type Part } from './part.ts';
+import { probedSchema, traitsOf } from './traits.ts';
 import { toTheEnd } from './transcode.ts';
 import type { Trim } from './trim.ts';
 
@@ -42,6 +44,7 @@ export async function codedSoundPart(
   let held = 0;
   return {
     channels,
+    lost: lostOfTracks(tracks),
     write: async (copy, options) => {
       await writeAll(copy, head);
       // The decoder goes on writing where the head ends: it was given the very file.
@@ -77,12 +80,23 @@ function joined(tracks: number, channels: number): string {
   return `[0:a:0]asplit[first][again];[first]${others}[again]amerge=inputs=${tracks + 1},pan=${channels}c|${kept},`;
 }
 
+/** A WAVE file has no names for its tracks, and is not told how more than two channels lie. */
+function lostOfTracks(streams: readonly z.infer<typeof probedSchema>[]): LostTrait[] {
+  const { tracks } = traitsOf(streams, null);
+  const isLost = {
+    channels: tracks.some((track) => track.layout !== null),
+    'track-names': tracks.some((track) => track.name !== null),
+    languages: tracks.some((track) => track.language !== null),
+  };
+  return (['channels', 'track-names', 'languages'] as const).filter((trait) => isLost[trait]);
+}
+
 const tracksSchema = z.object({
-  streams: z.array(z.object({ channels: z.int().positive(), sample_rate: z.coerce.number() })).min(1),
+  streams: z.array(probedSchema.extend({ channels: z.int().positive(), sample_rate: z.coerce.number() })).min(1),
 });
 
 async function tracksOf(file: FileHandle, path: string, signal: AbortSignal) {
-  const asked = ['-select_streams', 'a', '-show_entries', 'stream=channels,sample_rate'];
+  const asked = ['-select_streams', 'a', '-show_streams'];
   const args = ['-v', 'error', ...decoderFence, '-threads', '1', '-of', 'json=compact=1', ...asked, '-i', theFile];
   const limits = { seconds: 60, cpuSeconds: 60, memoryInBytes: 1_500_000_000, outputInBytes: 1_000_000 };
   const result = await runFenced('ffprobe', args, limits, { signal, files: [file] });

@@ -74,7 +74,8 @@ export async function trimAside(
       await part.prove(back, options);
       const found = await factsOf(back, path, trim, options.signal);
       requireSame(path, found, trim, part.channels ?? trim.facts.channels);
-      const lost = trim.facts.kind === 'picture' ? await lostIn(file, back, trim, found.reel, options) : [];
+      const isFilm = trim.facts.kind === 'picture';
+      const lost = part.lost ?? (isFilm ? await lostIn(file, back, trim, found.reel, options) : []);
       const onPiece = () => options.onBytes(0);
       const alike = others.length > 0 ? await copyInto(others, back, { ...options, onBytes: onPiece }) : null;
       const proven = written ?? alike ?? (await hashOf(back, options.signal, { onPiece }));
