@@ -107,11 +107,18 @@ function soundFacts(probe: Probe, sound: Stream): Facts {
   const hasReference = Number.isSafeInteger(reference);
   const perTick = readFraction(sound.time_base);
   const ticks = sound.duration_ts ?? null;
-  const length =
+  const counted =
     ticks !== null && perTick && sampleRate ? Math.round((ticks * perTick.num * sampleRate) / perTick.den) : null;
+  // Matroska says it for the whole file alone, in milliseconds.
+  const seconds = probe.format.duration ? Number(probe.format.duration) : NaN;
+  const reckoned = sampleRate && Number.isFinite(seconds) ? Math.round(seconds * sampleRate) : null;
+  const length = counted ?? reckoned;
   return {
     ...common(probe, sound),
-    doubts: hasReference ? [] : ['timecode-missing'],
+    doubts: [
+      ...(hasReference ? [] : ['timecode-missing' as const]),
+      ...(counted === null && length !== null ? ['length-estimated' as const] : []),
+    ],
     kind: 'sound',
     rate: null,
     counting: 'non-drop',

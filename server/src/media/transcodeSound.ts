@@ -15,7 +15,7 @@ import type { Trim } from './trim.ts';
 
 type ToCode = Trim & { readonly coded: CodedSound };
 
-/** Coded sound comes in blocks, and what states its length counts the last of them whole: so much may not be there. */
+/** Coded sound comes in blocks, and what states its length counts the last of them whole: so much may be filled with silence. */
 const mostMissing = 4096;
 const pieceInBytes = 1024 * 1024;
 
@@ -41,6 +41,7 @@ export async function codedSoundPart(
   const filter = `${tracks.length > 1 ? joined(tracks.length, channels) : '[0:a:0]'}${cut}[cut]`;
   const decoding = ['-i', theFile, '-filter_complex', filter, '-map', '[cut]', '-c:a', coded.codec];
   const raw = coded.codec.slice('pcm_'.length);
+  const mostSilence = coded.isExact && !facts.doubts.includes('length-estimated') ? 0 : mostMissing;
   let held = 0;
   return {
     channels,
@@ -55,7 +56,7 @@ export async function codedSoundPart(
       const { size } = await copy.stat();
       held = (size - head.length) / bytesPerSample;
       const missing = wanted - held;
-      if (missing < 0 || !Number.isInteger(held) || missing > (coded.isExact ? 0 : mostMissing))
+      if (missing < 0 || !Number.isInteger(held) || missing > mostSilence)
         throw notProven(path, { code: 'not-in-source' });
       await writeAll(copy, Buffer.alloc(missing * bytesPerSample, coded.codec === 'pcm_u8' ? 128 : 0));
       await writeAll(copy, tail);
