@@ -1,3 +1,4 @@
+import { benchClients } from './clients.ts';
 import { benchFacts } from './facts.ts';
 import { benchFaults } from './faults/all.ts';
 import { benchFormats } from './formats.ts';
@@ -20,6 +21,7 @@ const parts = {
   trimming: benchTrimming,
   handoff: benchHandoff,
   live: () => benchLive(),
+  clients: benchClients,
 };
 /** Takes minutes, gigabytes or patience, so only when it is asked for. */
 const largeParts = { million: () => benchTruth(million), faults: () => benchFaults(), fuzz: () => benchFuzz() };

@@ -1,12 +1,10 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { setTimeout as after } from 'node:timers/promises';
-import getPort from 'get-port';
 import { makeBeside, makeEdit, makeFiles } from './production.ts';
 import { ms, say } from './measure.ts';
 import { measurePage } from './page.ts';
+import { startLegame, talkTo, type Running } from './running.ts';
 
 /**
  * A whole Legame with a large project, as its users meet it: from bringing in to the last row, through HTTP. `LEGAME_LIVE`
@@ -19,7 +17,7 @@ export async function benchLive(count = 20_000): Promise<void> {
   if (!existsSync(join(root, 'template.wav'))) makeFiles(root, count);
   // What a run before laid beside them is no part of what this one measures first.
   rmSync(join(root, 'KILN', 'beside'), { recursive: true, force: true });
-  const legame = await start(root);
+  const legame = await startLegame(root);
   try {
     await measureAll(legame, root, count);
   } finally {
@@ -28,66 +26,9 @@ export async function benchLive(count = 20_000): Promise<void> {
   }
 }
 
-type Running = {
-  readonly url: string;
-  readonly token: string;
-  readonly child: ChildProcess;
-  readonly stop: () => Promise<void>;
-};
-
-async function start(root: string): Promise<Running> {
-  rmSync(join(root, 'data'), { recursive: true, force: true });
-  const port = await getPort({ host: '127.0.0.1' });
-  const child = spawn(process.execPath, ['scripts/start.mjs'], {
-    env: {
-      ...process.env,
-      LEGAME_DATA: join(root, 'data'),
-      LEGAME_PORT: String(port),
-      LEGAME_ROOTS: root,
-      LEGAME_DEMO: 'off',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise<void>((resolve, reject) => {
-    child.stdout!.on('data', (chunk: Buffer) => chunk.toString().includes('Legame is ready') && resolve());
-    child.once('exit', () => reject(new Error('Legame did not start.')));
-  });
-  return {
-    url: `http://127.0.0.1:${port}`,
-    token: readFileSync(join(root, 'data', 'token'), 'utf8').trim(),
-    child,
-    stop: () =>
-      new Promise((resolve) => {
-        child.once('exit', () => resolve());
-        child.kill('SIGTERM');
-      }),
-  };
-}
-
-async function measureAll({ url, token, child }: Running, root: string, count: number): Promise<void> {
-  const ask = async (path: string, init?: RequestInit) => {
-    const headers = { ...init?.headers, authorization: `Bearer ${token}` };
-    const answer = await fetch(`${url}/api${path}`, { ...init, headers });
-    const text = await answer.text();
-    if (!answer.ok) throw new Error(`${path}: ${answer.status} ${text.slice(0, 300)}`);
-    return text;
-  };
-  const get = async <T>(path: string) => JSON.parse(await ask(path)) as T;
-  const post = async <T>(path: string, body: object) =>
-    JSON.parse(
-      (await ask(path, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify(body),
-      })) || 'null',
-    ) as T;
-  const quiet = async () => {
-    for (;;) {
-      const jobs = await get<{ state: string }[]>('/jobs');
-      if (!jobs.some((j) => j.state === 'queued' || j.state === 'running')) return;
-      await after(50);
-    }
-  };
+async function measureAll(legame: Running, root: string, count: number): Promise<void> {
+  const { url, child } = legame;
+  const { ask, get, post, quiet } = talkTo(legame);
   say(`\n## A project of ${count} clips and ${count} files, through HTTP`);
   say('| what | ms |');
   say('|---|---|');
