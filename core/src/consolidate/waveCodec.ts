@@ -4,7 +4,7 @@ import type { Facts } from '../model/media.ts';
 export const waveCodecs = ['pcm_u8', 'pcm_s16le', 'pcm_s24le', 'pcm_s32le', 'pcm_f32le', 'pcm_f64le'] as const;
 export type WaveCodec = (typeof waveCodecs)[number];
 
-export const bitsOf: Readonly<Record<WaveCodec, number>> = {
+const bitsOf: Readonly<Record<WaveCodec, number>> = {
   pcm_u8: 8,
   pcm_s16le: 16,
   pcm_s24le: 24,

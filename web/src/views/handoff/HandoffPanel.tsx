@@ -199,7 +199,7 @@ function Said({ handoff }: { handoff: Handoff }) {
         </>
       ) : null}
       , sound <b>{treatmentText[choices.sound]}</b>
-      {choices.sound === 'transcode' && ' to WAVE'}, stills <b>{treatmentText[choices.still]}</b>
+      {choices.sound === 'transcode' && ` to ${codingText.wave}`}, stills <b>{treatmentText[choices.still]}</b>
       {exceptions.length > 0 && <>, {count(exceptions.length, 'recording')} otherwise</>}
       {cutsParts(choices) && (
         <>

@@ -1,6 +1,14 @@
 import { divisions, folderings, nameTokensKnown, strangeTokens, treatmentsOf } from '@legame/core/consolidate';
 import type { HandoffChoices, HandoffLayout } from '@legame/core/contract';
-import { cutsParts, divisionText, folderingText, layoutText, listed, treatmentText } from '@legame/words/handoffs';
+import {
+  codingText,
+  cutsParts,
+  divisionText,
+  folderingText,
+  layoutText,
+  listed,
+  treatmentText,
+} from '@legame/words/handoffs';
 import { count } from '@legame/words/numbers';
 import type { ShownTimeline } from '../../api/timelines.ts';
 import { chosenOf, rangeOf, type Draft } from './draft.ts';
@@ -81,7 +89,7 @@ export function Sentence({
         choices.picture !== 'transcode' &&
         choices.picture !== 'leave' && <RefusedWord choices={choices} choose={choose} />}
       , sound {treatment('sound')}
-      {choices.sound === 'transcode' && ' to WAVE'}, stills {treatment('still')}
+      {choices.sound === 'transcode' && ` to ${codingText.wave}`}, stills {treatment('still')}
       {cutsParts(choices) && (
         <>
           , with <HandlesWord choices={choices} choose={choose} /> of handles and{' '}
