@@ -34,7 +34,7 @@ await settleRenames(context);
 
 // Whoever runs this without the page that it serves, as developers do, shows nothing.
 const token = config.webFolder ? await readToken(config.tokenFile) : null;
-const app = makeApp(context, changes, token);
+const app = makeApp(context, changes, { token });
 const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {
   if (error) {
     log.error(error, `port ${config.port} cannot be used`);

@@ -138,3 +138,14 @@ export const json = <S extends z.ZodType>(schema: S) =>
       }
     })
     .pipe(schema);
+
+/** Up to where somebody knows what is told of all clips; below zero where nothing is known. */
+export const knownQuerySchema = z.object({
+  epoch: z.coerce.number().int().default(-1),
+  version: z.coerce.number().int().default(-1),
+  turned: z.coerce.number().int().default(-1),
+});
+export type KnownUpTo = z.infer<typeof knownQuerySchema>;
+/** What is told of all clips, or of those that are others than somebody knows of the same epoch. */
+export const toldOf = <S extends z.ZodType>(clip: S) =>
+  z.object({ epoch: z.int(), version: z.int(), turned: z.int(), clips: list(clip) });

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { fileRules } from '../bins/fileBy.ts';
 import { labelColours, labelMarks, type Label, type Noted } from '../bins/noted.ts';
-import { clipIds, clipIdSchema, countingSchema, list, of, rangeSchema, rateSchema } from './basics.ts';
+import { clipIds, clipIdSchema, countingSchema, list, of, rangeSchema, rateSchema, toldOf } from './basics.ts';
 import { factsSchema } from './media.ts';
 
 const binName = z.string().trim().min(1).max(120);
@@ -59,13 +59,8 @@ export const binClipSchema = z.object({
   written: list(z.string()),
 });
 export type BinClip = z.infer<typeof binClipSchema>;
-/** What is said of all clips, or of those that are others since a version of the same epoch. */
-export const binClipsSchema = z.object({ epoch: z.int(), version: z.int(), clips: list(binClipSchema) });
+export const binClipsSchema = toldOf(binClipSchema);
 export type BinClips = z.infer<typeof binClipsSchema>;
-export const binClipsQuerySchema = z.object({
-  epoch: z.coerce.number().int().default(-1),
-  version: z.coerce.number().int().default(-1),
-});
 
 export const fileRequestSchema = z.object({ clipIds, bin: newBinPathSchema });
 export const fileByRequestSchema = z.object({ clipIds, rule: z.enum(fileRules), under: newBinPathSchema.default([]) });

@@ -13,6 +13,7 @@ import {
   rateSchema,
   time,
   statusSchema,
+  toldOf,
   union,
   verdictSchema,
 } from './basics.ts';
@@ -71,6 +72,8 @@ export const benchRowSchema = z.object({
 });
 
 export type BenchRow = z.infer<typeof benchRowSchema>;
+export const benchSchema = toldOf(benchRowSchema);
+export type Bench = z.infer<typeof benchSchema>;
 
 export const statusCountsSchema = z.record(z.enum(statusNames), z.int());
 

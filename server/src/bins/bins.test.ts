@@ -8,6 +8,7 @@ import type {
   Bins,
   ClipRow,
   History,
+  KnownUpTo,
   HistoryChange,
   Layout,
   ProblemDetails,
@@ -207,7 +208,7 @@ test('what is written stands over the log, as one act, and History says it', asy
 
 test('who knows what was said is told only what changed since', async () => {
   const known = await said();
-  const since = (k: { epoch: number; version: number }) => said(`?epoch=${k.epoch}&version=${k.version}`);
+  const since = ({ epoch, version, turned }: KnownUpTo) => said(`?epoch=${epoch}&version=${version}&turned=${turned}`);
   expect((await since(known)).clips).toEqual([]);
   const [id] = await idsOf('door.mov');
   await act('/notes', { written: [{ clipIds: [id], values: { take: '7' } }] });

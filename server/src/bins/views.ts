@@ -1,11 +1,10 @@
 import { binKey, notedColumns, notedValue, pathsOfBins, uniteBins } from '@legame/core/bins';
-import type { BinClip, BinClips, Bins } from '@legame/core/contract';
+import type { BinClip, BinClips, Bins, KnownUpTo } from '@legame/core/contract';
 import type { ProjectId } from '@legame/core/model';
 import type { Looking } from '../context.ts';
 import { loadProject } from '../clips/project.ts';
-import { renewRows } from '../clips/renewal.ts';
+import { changedSince } from '../clips/since.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
-import { clipRowStore } from '../stores/clipRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { documentStore } from '../stores/documents.ts';
 import { projectStore } from '../stores/projects.ts';
@@ -37,20 +36,10 @@ export async function viewBins({ db }: Looking, projectId: ProjectId): Promise<B
   };
 }
 
-/**
- * All that edit, file and people say of each clip, in the order of the list; where somebody knows a version of the same
- * epoch, only of those that something touched since.
- */
-export async function viewBinClips(
-  { db }: Looking,
-  projectId: ProjectId,
-  known: Pick<BinClips, 'epoch' | 'version'>,
-): Promise<BinClips> {
-  await renewRows(db, projectId);
-  // Looked at before the clips: what changes in between is told once more the next time.
-  const { epoch, version } = await clipRowStore.stateOfList(db, projectId);
-  const touched = known.epoch === epoch ? new Set(await clipRowStore.listTouched(db, projectId, known.version)) : null;
-  if (touched?.size === 0) return { epoch, version, clips: [] };
+/** All that edit, file and people say of each clip, in the order of the list, or of those that are others than is known. */
+export async function viewBinClips({ db }: Looking, projectId: ProjectId, known: KnownUpTo): Promise<BinClips> {
+  const { now, touched } = await changedSince(db, projectId, known);
+  if (touched?.size === 0) return { ...now, clips: [] };
   const { states, documents } = await loadProject(db, projectId);
   const logs = new Set(documents.filter((d) => d.format === 'log').map((d) => d.id));
   const wanted = touched ? states.filter(({ clip }) => touched.has(clip.id)) : states;
@@ -70,5 +59,5 @@ export async function viewBinClips(
       written: Object.keys(clip.noted?.values ?? {}).sort(),
     };
   });
-  return { epoch, version, clips };
+  return { ...now, clips };
 }

@@ -31,12 +31,15 @@ export type Explained = {
 const explainedLast = new WeakMap<object, { readonly stamp: string; readonly explained: Promise<Explained> }>();
 const keptForMs = 2 * 60_000;
 
+/** What causes are worked out from, on whatever screen they are told. */
+export const causesRestOn = ['clips', 'documents', 'project', 'places', 'files'] as const;
+
 /**
  * Why a project's clips are dark, worked out from what matching proposed and from how things stand at this moment: what
  * was worked out last, where nothing that it rests on is otherwise since.
  */
 export async function explainDark(db: Database, projectId: ProjectId): Promise<Explained> {
-  const stamp = `${projectId} ${await stampOf(db, projectId)}`;
+  const stamp = await stampOf(db, projectId, causesRestOn);
   const known = explainedLast.get(db);
   if (known?.stamp === stamp) return known.explained;
   const explained = explainAnew(db, projectId);

@@ -1,6 +1,4 @@
 import type { Looking } from '../context.ts';
-import type { Database } from '../db/database.ts';
-import { stampOf } from '../clips/project.ts';
 import { attributes, type Cause, verdictIn } from '@legame/core/match';
 import type { Interpretation, ProjectId } from '@legame/core/model';
 import type { CausePreview, Causes, CauseView } from '@legame/core/contract';
@@ -13,25 +11,8 @@ import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 /** Names of a cause's clips that are told at first sight. */
 const samplesShown = 6;
 
-/** Causes as they were found last. The rail of every screen counts them, and nothing may have changed. */
-const found = new WeakMap<object, Map<ProjectId, { readonly stamp: string; readonly causes: Promise<Causes> }>>();
-const mostFound = 8;
-
+/** Why clips are dark, in as few causes as there are. */
 export async function listCauses({ db }: Looking, projectId: ProjectId): Promise<Causes> {
-  const stamp = await stampOf(db, projectId);
-  const atHand = found.get(db) ?? new Map<ProjectId, { stamp: string; causes: Promise<Causes> }>();
-  found.set(db, atHand);
-  const known = atHand.get(projectId);
-  if (known?.stamp === stamp) return known.causes;
-  const causes = findAnew(db, projectId);
-  atHand.set(projectId, { stamp, causes });
-  for (const oldest of atHand.keys()) if (atHand.size > mostFound) atHand.delete(oldest);
-  // What failed is not kept.
-  causes.catch(() => atHand.delete(projectId));
-  return causes;
-}
-
-async function findAnew(db: Database, projectId: ProjectId): Promise<Causes> {
   const [explained, files] = await Promise.all([explainDark(db, projectId), mediaFileStore.countPresent(db)]);
   return {
     causes: explained.causes.map((cause) => viewCause(cause, explained)),

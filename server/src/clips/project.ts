@@ -3,11 +3,13 @@ import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { clipRowStore, type ListState, manyRows } from '../stores/clipRows.ts';
 import { documentStore } from '../stores/documents.ts';
-import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { type StampPart, stampStore } from '../stores/stamps.ts';
 import { renewRows } from './renewal.ts';
 import { type ClipState, loadClips, type ProjectState, type SomeClips, stateOf } from './state.ts';
+
+export type { StampPart } from '../stores/stamps.ts';
 
 /** A project as it was looked at last, up to a version of its rows. */
 type Kept = {
@@ -44,11 +46,9 @@ export async function loadProject(db: Database | Transaction, projectId: Project
  * Makes few rows anew. What very many clips are is known without their rows, and who asks for it does not wait until all
  * are written; but where documents changed, which clips there are is known by the rows.
  */
-async function renewFew(db: Database, projectId: ProjectId): Promise<number> {
+async function renewFew(db: Database, projectId: ProjectId, { onlyLooks = false } = {}): Promise<void> {
   const { notes, areOfDocuments } = await clipRowStore.countNoted(db, projectId);
-  if (notes >= manyRows && !areOfDocuments) return notes;
-  await renewRows(db, projectId);
-  return 0;
+  if (notes < manyRows || areOfDocuments) await renewRows(db, projectId, { onlyLooks });
 }
 
 /**
@@ -87,18 +87,15 @@ const mattering = ({ id, name, path, there, awayBecause, readOnly, slow, knownAs
 ];
 const documentsOf = (db: Database | Transaction, projectId: ProjectId) => documentStore.listDocuments(db, projectId);
 
-/** A text that is another whenever anything is that a view of the whole project may rest on. */
-export async function stampOf(db: Database, projectId: ProjectId): Promise<string> {
-  const notes = await renewFew(db, projectId);
-  const [list, project, places, files] = await Promise.all([
-    clipRowStore.stateOfList(db, projectId),
-    projectStore.getProject(db, projectId),
-    placeStore.listPlaces(db),
-    mediaFileStore.stampOfAll(db),
-  ]);
-  const { rules, acceptance, preferredForm } = project;
-  // Notes only grow in number until rows are made anew, which gives those another version.
-  return JSON.stringify([notes, list, rules, acceptance, preferredForm, places.map(mattering), files]);
+/**
+ * A text that is another whenever anything is that a view resting on these parts of the project shows. What was changed
+ * before it is asked for is in it; where very many rows are being made anew, so is that they will be others.
+ */
+export async function stampOf(db: Database, projectId: ProjectId, parts: readonly StampPart[]): Promise<string> {
+  const before = await stampStore.ofProject(db, projectId, parts);
+  if (!before.isStale) return before.stamp;
+  await renewFew(db, projectId, { onlyLooks: true });
+  return (await stampStore.ofProject(db, projectId, parts)).stamp;
 }
 
 /** How the list, the project and its places stand: where that is as before, so is all that is at hand. */
@@ -121,7 +118,7 @@ async function renewed(db: Database, projectId: ProjectId, before: Kept | null):
     return { ...about, clips: await loadClips(db, projectId, null) };
   const places = new Map(placeList.map((p) => [p.id, p]));
   const noted = await clipRowStore.listNoted(db, projectId);
-  const remade = await clipRowStore.listTouched(db, projectId, before.list.version);
+  const remade = await clipRowStore.listTouched(db, projectId, { version: before.list.version });
   const touched = await loadClips(db, projectId, [...new Set([...noted, ...remade])]);
   const files = new Map([...before.clips.files, ...touched.files]);
   const now = new Map(touched.states.map((s) => [s.clip.id, s]));

@@ -9,7 +9,7 @@ import { clipRowStore, manyRows, type KeptRow, type Used } from '../stores/clipR
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
 import { ratesOf, usedBy } from './screenTime.ts';
-import { certainFile, type ClipState, decidedFile, loadClips, type SomeClips, stateOf } from './state.ts';
+import { certainFile, type ClipState, likeliestFile, loadClips, type SomeClips, stateOf } from './state.ts';
 
 /** So many clips are looked at together: what is made of them at once is bounded. */
 const atOnce = 2000;
@@ -60,7 +60,7 @@ export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks 
 /** What is kept of a clip: its row while the place of its file is there, and while it is away. */
 export function keptRow(state: ClipState, clips: SomeClips, used: Used): KeptRow {
   const { clip, tied } = state;
-  const decidedId = decidedFile(clip);
+  const likeliestId = likeliestFile(clip);
   const there = tied && !tied.place.there ? whileThere(state, tied.place, clips) : state;
   const away = tied && { clip, tied, status: statusWhileAway({ clip, setAside: clip.setAside }) };
   return {
@@ -70,8 +70,8 @@ export function keptRow(state: ClipState, clips: SomeClips, used: Used): KeptRow
     clipId: clip.id,
     tiedId: tied?.file.id ?? null,
     placeId: tied?.place.id ?? null,
-    decidedId,
-    decidedPlaceId: (decidedId && clips.files.get(decidedId)?.placeId) ?? null,
+    likeliestId,
+    likeliestPlaceId: (likeliestId && clips.files.get(likeliestId)?.placeId) ?? null,
     isUnusable: clip.proposal?.decision.kind === 'unusable',
     there: {
       json: JSON.stringify(clipRow(there, clips, used)),

@@ -6,6 +6,7 @@ import {
   type MatchRules,
   prepareClip,
   type PreparedClip,
+  verdictIn,
   withStanding,
 } from '@legame/core/match';
 import type {
@@ -76,7 +77,7 @@ async function filesOf(
 ): Promise<Map<MediaFileId, MediaFileRecord>> {
   const ids = new Set<MediaFileId>();
   for (const clip of clips) {
-    for (const id of [tiedId(clip), decidedFile(clip)]) if (id) ids.add(id);
+    for (const id of [tiedId(clip), decidedFile(clip), likeliestFile(clip)]) if (id) ids.add(id);
   }
   return new Map((await mediaFileStore.listByIds(db, [...ids])).map((file) => [file.id, file]));
 }
@@ -94,6 +95,12 @@ export function decidedFile({ proposal }: ClipRecord): MediaFileId | null {
     default:
       return null;
   }
+}
+
+/** The file that a clip is shown beside while it is tied to none: that of the decision, else the first that names it. */
+export function likeliestFile(clip: ClipRecord): MediaFileId | null {
+  const named = clip.proposal?.candidates.find((c) => verdictIn(c.marks, 'name') !== 'differs');
+  return decidedFile(clip) ?? named?.mediaFileId ?? null;
 }
 
 /** A clip ready to be weighed, with what matching found out about how common its name is. */

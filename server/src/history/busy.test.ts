@@ -1,12 +1,14 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { rename } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Bench, BenchRow } from '@legame/core/contract';
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { seeded } from '@legame/core/testing';
 import { mendCause } from '../causes/mend.ts';
 import { listCauses } from '../causes/views.ts';
 import { loadProject } from '../clips/project.ts';
 import { differingRows, renewRows } from '../clips/renewal.ts';
+import { routes } from '../http/routes/index.ts';
 import { interpretClips, setAside, setPinned } from '../links/aside.ts';
 import { linkClips } from '../links/link.ts';
 import { startIndex } from '../places/change.ts';
@@ -22,7 +24,7 @@ import { redo, undo } from './act.ts';
 
 /**
  * Several people at once, and the drive under them: whatever comes between what, nothing fails, nothing of it is missed,
- * and all of it can be taken back.
+ * all of it can be taken back, and nobody is shown what is true no more (the house proves each answer it gives again).
  */
 let house: House;
 let projectId: ProjectId;
@@ -51,6 +53,30 @@ beforeAll(async () => {
 }, 120_000);
 afterAll(() => house.close());
 
+/** Addresses of all views whose answers are kept. */
+const views = () =>
+  routes.flatMap(({ path, restsOn }) => (restsOn ? [path.replace(':projectId', projectId)] : [])).map((path) =>
+    path.endsWith('/since') ? `${path}?version=0&turned=0` : path,
+  ); // prettier-ignore
+
+/** Somebody who asks only for what changed since, and what is known by that. */
+function follower() {
+  let known = { epoch: -1, version: -1, turned: -1 };
+  let rows = new Map<string, BenchRow>();
+  return {
+    follow: async () => {
+      const { epoch, version, turned } = known;
+      const { clips: told, ...now } = await client.get<Bench>(
+        `/projects/${projectId}/timecode?epoch=${epoch}&version=${version}&turned=${turned}`,
+      );
+      if (now.epoch !== known.epoch) rows = new Map();
+      for (const row of told) rows.set(row.clipId, row);
+      known = now;
+    },
+    rows: () => [...rows.values()],
+  };
+}
+
 const decided = async () =>
   (await loadProject(house.db, projectId)).states.map(({ clip: { id, link, setAside: aside, pinned, ...clip } }) => ({
     ...{ id, file: link?.mediaFileId ?? null, aside, pinned, read: clip.interpretation, offline: clip.takenOffline },
@@ -72,6 +98,7 @@ test('all that many do at once is matched, listed and taken back, in whatever or
       });
   };
   const [place] = await placeStore.listPlaces(house.db);
+  const { follow, rows: followed } = follower();
   let isMoved = false;
   const people = [
     () =>
@@ -106,6 +133,8 @@ test('all that many do at once is matched, listed and taken back, in whatever or
   await Promise.all([
     ...people.map((act) => again(25, act)),
     again(60, () => renewRows(house.db, projectId, { onlyLooks: true })),
+    ...[1, 2].map(() => again(80, () => client.get(one(views())))),
+    again(60, follow),
     again(6, async () => {
       const [from, to] = isMoved ? ['day2', 'day1'] : ['day1', 'day2'];
       await rename(at('KILN/rushes', from), at('KILN/rushes', to));
@@ -120,6 +149,11 @@ test('all that many do at once is matched, listed and taken back, in whatever or
   expect({ seed, proposals: await proposalsOf(house.db, projectId) }).toEqual({
     seed,
     proposals: await proposalsAnew(house.db, projectId),
+  });
+  await follow();
+  expect({ seed, followed: followed() }).toEqual({
+    seed,
+    followed: (await client.get<Bench>(`/projects/${projectId}/timecode`)).clips,
   });
   await undoAll(house, projectId);
   await house.idle();

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { defaultRules, shippedRuleSets, type MatchRules } from '@legame/core/match';
 import type {
   Act,
-  BenchRow,
+  Bench,
   CausePreview,
   Causes,
   ClipDetail,
@@ -200,7 +200,7 @@ describe('what is decided by hand', () => {
 
   test('the bench shows what edit and files count from; an interpretation is set, and restored', async () => {
     const bench = async (name: string) =>
-      (await get<BenchRow[]>(`/projects/${projectId}/timecode`)).find((r) => r.clipName === name)!;
+      (await get<Bench>(`/projects/${projectId}/timecode`)).clips.find((r) => r.clipName === name)!;
     expect(await bench('pipe')).toMatchObject({ apart: null, uncoveredInFrames: 0 });
     const { clipId } = await bench('pipe');
     await act('/timecode', { clips: [{ clipId, interpretation: null }] });

@@ -8,6 +8,7 @@ import type { Context } from '../context.ts';
 import { isDeleted } from '../projects/views.ts';
 import { notFound, UserProblem } from '../problems.ts';
 import type { ChangeStream } from './events.ts';
+import { KeptAnswers } from './kept.ts';
 import { describe } from './openapi.ts';
 import { answerProblems } from './problems.ts';
 import { mount } from './route.ts';
@@ -15,7 +16,11 @@ import { routes } from './routes/index.ts';
 import { Session } from './session.ts';
 
 /** The whole HTTP interface: same-origin only, JSON under /api, the built client under everything else. */
-export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>, token: string | null = null): Express {
+export function makeApp(
+  context: Context,
+  changes: Pick<ChangeStream, 'attach'>,
+  { token = null, kept = new KeptAnswers() }: { readonly token?: string | null; readonly kept?: KeptAnswers } = {},
+): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -59,7 +64,7 @@ export function makeApp(context: Context, changes: Pick<ChangeStream, 'attach'>,
     if (!projectIdSchema.safeParse(id).success) return next();
     isDeleted(context, id as ProjectId).then((gone) => next(gone ? notFound('project') : undefined), next);
   });
-  mount(api, routes, context);
+  mount(api, routes, context, kept);
   api.use(() => {
     throw notFound('address');
   });

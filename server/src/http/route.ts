@@ -1,7 +1,10 @@
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
+import type { ProjectId } from '@legame/core/model';
+import { type StampPart, stampOf } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 import { UserProblem } from '../problems.ts';
+import type { KeptAnswers } from './kept.ts';
 
 type Shape = z.ZodType | undefined;
 type Out<S extends Shape> = S extends z.ZodType ? z.output<S> : undefined;
@@ -26,6 +29,11 @@ export type Route<
   readonly status?: number;
   /** The request body is bytes, not JSON. */
   readonly takesBytes?: boolean;
+  /**
+   * All that the answer is made of, for a view of the project in the path: where none of it changed, the answer given
+   * last is given again. Absent, it is made anew each time.
+   */
+  readonly restsOn?: readonly StampPart[];
   readonly handle: (
     input: { params: Out<P>; query: Out<Q>; body: Out<B>; bytes: Uint8Array },
     context: Context,
@@ -43,6 +51,7 @@ export class Json<T> {
   }
 }
 export const asJson = <T>(text: string): Json<T> => new Json<T>(text);
+const jsonOf = (answer: unknown): string => (answer instanceof Json ? answer.text : JSON.stringify(answer));
 
 /** Keeps the types of one route together while it stands in a list of many. */
 export function route<
@@ -55,7 +64,7 @@ export function route<
 }
 
 /** Mounts routes: parse, call the action, answer. */
-export function mount(router: Router, routes: readonly Route[], context: Context): void {
+export function mount(router: Router, routes: readonly Route[], context: Context, kept: KeptAnswers): void {
   for (const r of routes) {
     router[r.method](r.path, async (request: Request, response: Response) => {
       for (const part of [request.params, request.query, request.body as unknown]) refuseUnsayable(part);
@@ -65,14 +74,19 @@ export function mount(router: Router, routes: readonly Route[], context: Context
         body: understood(r.body, request.body ?? {}),
         bytes: Buffer.isBuffer(request.body) ? request.body : new Uint8Array(),
       };
-      const answer: unknown = await r.handle(input, context, response, request);
+      const make = (): Promise<unknown> => r.handle(input, context, response, request);
+      if (r.restsOn) {
+        const { restsOn } = r;
+        const stamp = () => stampOf(context.db, request.params.projectId as ProjectId, restsOn);
+        return kept.send(request, response, { stamp, make: async () => jsonOf(await make()) });
+      }
+      const answer = await make();
       if (response.headersSent) return;
-      if (answer instanceof Json)
+      if (r.answer)
         response
           .status(r.status ?? 200)
           .type('json')
-          .send(answer.text);
-      else if (r.answer) response.status(r.status ?? 200).json(answer);
+          .send(jsonOf(answer));
       else response.status(r.status ?? 204).end();
     });
   }

@@ -15,7 +15,7 @@ beforeAll(async () => {
   mkdirSync(webFolder);
   writeFileSync(join(webFolder, 'index.html'), '<title>page</title>');
   const config = { ...house.config, webFolder };
-  app = makeApp({ ...house, config }, { attach: (_, response) => Promise.resolve(void response.end()) }, token);
+  app = makeApp({ ...house, config }, { attach: (_, response) => Promise.resolve(void response.end()) }, { token });
 });
 afterAll(() => house.close());
 const get = (path: string) => request(app).get(path).set('Host', 'localhost');

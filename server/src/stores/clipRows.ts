@@ -16,8 +16,9 @@ export type KeptRow = Used & {
   readonly clipId: ClipId;
   readonly tiedId: MediaFileId | null;
   readonly placeId: PlaceId | null;
-  readonly decidedId: MediaFileId | null;
-  readonly decidedPlaceId: PlaceId | null;
+  /** The file that it is shown beside while it is tied to none. */
+  readonly likeliestId: MediaFileId | null;
+  readonly likeliestPlaceId: PlaceId | null;
   /** It says that a file cannot be used, which holds only while the file's place is there. */
   readonly isUnusable: boolean;
   readonly there: ShownRow;
@@ -137,8 +138,8 @@ export const clipRowStore = {
           rows.map((r) => r.clipId),
           rows.map((r) => r.tiedId),
           rows.map((r) => r.placeId),
-          rows.map((r) => r.decidedId),
-          rows.map((r) => r.decidedPlaceId),
+          rows.map((r) => r.likeliestId),
+          rows.map((r) => r.likeliestPlaceId),
           rows.map((r) => r.isUnusable),
           rows.map((r) => (r.bin.length > 0 ? JSON.stringify(r.bin) : null)),
           rows.map((r) => r.uses),
@@ -231,8 +232,8 @@ export const clipRowStore = {
       clipId: r.clip_id,
       tiedId: r.tied_id,
       placeId: r.place_id,
-      decidedId: r.decided_id,
-      decidedPlaceId: r.decided_place_id,
+      likeliestId: r.decided_id,
+      likeliestPlaceId: r.decided_place_id,
       isUnusable: r.is_unusable,
       bin: binOf(r.bin),
       uses: r.uses,
@@ -241,12 +242,18 @@ export const clipRowStore = {
       away: r.away === null ? null : { json: r.away, status: r.status_away!, isCertain: r.certain_away! },
     }));
   },
-  /** The clips that something touched since. */
-  async listTouched(db: Database | Transaction, projectId: ProjectId, version: number): Promise<ClipId[]> {
-    return (await db('clip_rows')
-      .where({ project_id: projectId })
-      .where('version', '>', version)
-      .pluck('clip_id')) as ClipId[];
+  /** The clips that something touched since, and where `turned` is told those whose place came or went. */
+  async listTouched(
+    db: Database | Transaction,
+    projectId: ProjectId,
+    since: { readonly version: number; readonly turned?: number },
+  ): Promise<ClipId[]> {
+    const { rows } = (await db.raw(
+      `select clip_id as id from clip_rows left join places on places.id = clip_rows.place_id
+       where project_id = ? and (version > ? or places.turned > ?)`,
+      [projectId, since.version, since.turned ?? Number.MAX_SAFE_INTEGER],
+    )) as { rows: { id: ClipId }[] };
+    return rows.map((r) => r.id);
   },
   async countStatuses(
     db: Database | Transaction,

@@ -15,6 +15,7 @@ import { useBay } from '../disk/conditions.ts';
 import { endDocumentProcesses } from '../documents/apart.ts';
 import { useFence } from '../disk/held.ts';
 import { jobStore } from '../stores/jobs.ts';
+import { ProvenAnswers } from './proven.ts';
 import { tellWhenStuck } from './stuck.ts';
 
 /** A whole Legame for one test file: its own database, folders, HTTP application and worker. */
@@ -56,9 +57,10 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
   const context = { db, config, log, readLog };
   const running = worker ? await startWorker(context, databaseUrl) : null;
   const stuck = tellWhenStuck(databaseUrl);
+  const kept = new ProvenAnswers();
   const app = express()
     .use(stuck.note)
-    .use(makeApp(context, { attach: (_, response) => Promise.resolve(void response.end()) }));
+    .use(makeApp(context, { attach: (_, response) => Promise.resolve(void response.end()) }, { kept }));
   return {
     app,
     db,
@@ -84,6 +86,8 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
       await db.destroy();
       await onServer(`drop database ${name} with (force)`);
       await rm(folder, { recursive: true, force: true });
+      if (kept.untrue.length > 0)
+        throw new Error(`Answers were given again that were true no more: ${kept.untrue.join('; ')}`);
       if (overlaps.length > 0) throw new Error(`One connection was asked twice at once: ${overlaps.join('; ')}`);
     },
   };

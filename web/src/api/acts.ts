@@ -4,7 +4,7 @@ import type { Interpretation } from '@legame/core/model';
 import {
   actSchema,
   putBackAnswerSchema,
-  benchRowSchema,
+  benchSchema,
   causePreviewSchema,
   causesSchema,
   comparedPicturesSchema,
@@ -20,8 +20,10 @@ import {
   renditionsSchema,
   ruleSetsSchema,
   weighedClipsSchema,
+  type BenchRow,
 } from '@legame/core/contract';
 import { api, type ActMeant } from './legame.ts';
+import { listSince } from './since.ts';
 
 type Folders = { projectId: string; from: string; to: string; clipIds?: readonly string[] | undefined };
 type Forms = { projectId: string; form: Form; clipIds?: readonly string[] | undefined };
@@ -85,9 +87,14 @@ export const acts = api.injectEndpoints({
       responseSchema: actSchema,
       invalidatesTags: ['Project'],
     }),
-    bench: build.query({
-      query: (projectId: string) => `projects/${projectId}/timecode`,
-      responseSchema: z.array(benchRowSchema),
+    bench: build.query<readonly BenchRow[], string>({
+      queryFn: listSince(
+        (projectId) => `projects/${projectId}/timecode`,
+        benchSchema,
+        (row) => row.clipId,
+      ),
+      // Rows that did not change are the same already.
+      structuralSharing: false,
       providesTags: ['Project'],
     }),
     interpret: build.mutation({

@@ -4,29 +4,12 @@ import {
   binsSchema,
   layoutsSchema,
   type BinClip,
-  type BinClips,
   type Layout,
   type TableName,
 } from '@legame/core/contract';
 import type { BinPath, FileRule, Label } from '@legame/core/bins';
-import { api, isMade } from './legame.ts';
-
-type Cached = { readonly api: { readonly queries: Readonly<Record<string, { readonly data?: unknown } | undefined>> } };
-const knownOf = new WeakMap<readonly BinClip[], Pick<BinClips, 'epoch' | 'version'>>();
-
-/** What is known now, where only changes were told; the very same where there were none. */
-function withChanges(
-  before: readonly BinClip[],
-  known: Pick<BinClips, 'epoch' | 'version'> | undefined,
-  { epoch, version, clips }: BinClips,
-): readonly BinClip[] {
-  const isOnlyChanges = known?.epoch === epoch;
-  if (isOnlyChanges && clips.length === 0) return before;
-  const changed = new Map(clips.map((clip) => [clip.id, clip]));
-  const now = Object.freeze(isOnlyChanges ? before.map((clip) => changed.get(clip.id) ?? clip) : [...clips]);
-  knownOf.set(now, { epoch, version });
-  return now;
-}
+import { api } from './legame.ts';
+import { listSince } from './since.ts';
 
 type Of<T> = T & { readonly projectId: string };
 const act =
@@ -41,17 +24,12 @@ export const bins = api.injectEndpoints({
       responseSchema: binsSchema,
       providesTags: ['Project', 'Documents'],
     }),
-    /** What is said of all clips; once known, only what changed since is asked for. */
     binClips: build.query<readonly BinClip[], string>({
-      queryFn: async (projectId, { getState, queryCacheKey = '' }, _, ask) => {
-        const before = (getState() as Cached).api.queries[queryCacheKey]?.data as readonly BinClip[] | undefined;
-        const known = before && knownOf.get(before);
-        const since = known ? `?epoch=${known.epoch}&version=${known.version}` : '';
-        const { data, error } = await ask(`projects/${projectId}/bins/clips${since}`);
-        if (error) return { error };
-        const answer = isMade ? binClipsSchema.parse(data) : (data as BinClips);
-        return { data: withChanges(before ?? [], known, answer) };
-      },
+      queryFn: listSince(
+        (projectId) => `projects/${projectId}/bins/clips`,
+        binClipsSchema,
+        (clip) => clip.id,
+      ),
       // Clips that did not change are the same already.
       structuralSharing: false,
       providesTags: ['Project', 'Documents'],

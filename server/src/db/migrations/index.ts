@@ -29,6 +29,7 @@ import { archive } from './028-archive.ts';
 import { pictures } from './029-pictures.ts';
 import { receiver } from './030-receiver.ts';
 import { counted } from './031-counted.ts';
+import { likeliest } from './032-likeliest.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -63,4 +64,5 @@ export const migrations = [
   pictures,
   receiver,
   counted,
+  likeliest,
 ] as const;

@@ -1,6 +1,6 @@
 import {
   actSchema,
-  benchRowSchema,
+  benchSchema,
   carryPreviewSchema,
   carryRequestSchema,
   comparedStatesSchema,
@@ -16,6 +16,7 @@ import {
   historyChangeSchema,
   historySchema,
   interpretRequestSchema,
+  knownQuerySchema,
   linkPreviewRequestSchema,
   linkPreviewSchema,
   linkRequestSchema,
@@ -32,6 +33,7 @@ import {
 } from '@legame/core/contract';
 import { z } from 'zod';
 import { mendCause } from '../../causes/mend.ts';
+import { causesRestOn } from '../../causes/explained.ts';
 import { listCauses, previewCause } from '../../causes/views.ts';
 import { timecodeBench } from '../../clips/timecodeViews.ts';
 import { switchForm } from '../../forms/switch.ts';
@@ -59,6 +61,7 @@ export const actRoutes = [
     summary: 'Why clips are dark: the few explanations that account for all of them',
     params,
     answer: causesSchema,
+    restsOn: causesRestOn,
     handle: ({ params: p }, context) => listCauses(context, p.projectId),
   }),
   route({
@@ -168,10 +171,12 @@ export const actRoutes = [
   route({
     method: 'get',
     path: '/projects/:projectId/timecode',
-    summary: 'What the edit counts from and what the files carry, clip by clip',
+    summary: 'What the edit counts from and what the files carry, clip by clip, or of those that changed since',
     params,
-    answer: z.array(benchRowSchema),
-    handle: ({ params: p }, context) => timecodeBench(context, p.projectId),
+    query: knownQuerySchema,
+    answer: benchSchema,
+    restsOn: ['clips', 'documents', 'project', 'places'],
+    handle: ({ params: p, query }, context) => timecodeBench(context, p.projectId, query),
   }),
   route({
     method: 'post',

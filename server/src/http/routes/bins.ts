@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import {
   actSchema,
-  binClipsQuerySchema,
   binClipsSchema,
   binsSchema,
   fileByRequestSchema,
   fileRequestSchema,
+  knownQuerySchema,
   labelRequestSchema,
   labelsRequestSchema,
   moveBinSchema,
@@ -36,6 +36,7 @@ export const binRoutes = [
     summary: 'Bins, labels, and the columns that are written in',
     params,
     answer: binsSchema,
+    restsOn: ['clips', 'documents', 'project'],
     handle: ({ params: p }, { db }) => viewBins({ db }, p.projectId),
   }),
   route({
@@ -43,8 +44,9 @@ export const binRoutes = [
     path: '/projects/:projectId/bins/clips',
     summary: 'All that edit, file and people say of each clip, or of those that changed since',
     params,
-    query: binClipsQuerySchema,
+    query: knownQuerySchema,
     answer: binClipsSchema,
+    restsOn: ['clips', 'documents', 'project', 'places'],
     handle: ({ params: p, query }, { db }) => viewBinClips({ db }, p.projectId, query),
   }),
   route({

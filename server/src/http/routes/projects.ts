@@ -97,6 +97,7 @@ export const projectRoutes = [
     summary: 'A project with its counts by status',
     params,
     answer: projectSummarySchema,
+    restsOn: ['clips', 'documents', 'project', 'acts'],
     handle: ({ params: p }, { db }) => summarize({ db }, p.projectId),
   }),
   route({
@@ -122,6 +123,7 @@ export const projectRoutes = [
     params,
     query: clipBlockQuerySchema,
     answer: clipBlockSchema,
+    restsOn: ['clips', 'documents', 'places'],
     handle: async ({ params: p, query }, { db }) =>
       asJson(await clipBlockJson({ db }, p.projectId, query.from, query.limit)),
   }),
@@ -132,6 +134,7 @@ export const projectRoutes = [
     params,
     query: clipsSinceQuerySchema,
     answer: clipBlockSchema,
+    restsOn: ['clips', 'documents', 'places'],
     handle: async ({ params: p, query }, { db }) => asJson(await clipsSinceJson({ db }, p.projectId, query)),
   }),
   route({
@@ -140,6 +143,7 @@ export const projectRoutes = [
     summary: 'Every showing of every clip, with its coverage and its first frame in the file',
     params,
     answer: usesSchema,
+    restsOn: ['clips', 'documents', 'project', 'places'],
     handle: ({ params: p }, { db }) => listUses({ db }, p.projectId),
   }),
   route({
@@ -148,6 +152,7 @@ export const projectRoutes = [
     summary: 'The timelines with every event',
     params,
     answer: cutSchema,
+    restsOn: ['documents'],
     handle: ({ params: p }, { db }) => viewCut({ db }, p.projectId),
   }),
   route({
@@ -165,6 +170,7 @@ export const projectRoutes = [
     summary: 'How much of each timeline is dark',
     params,
     answer: darknessSchema,
+    restsOn: ['clips', 'documents'],
     handle: ({ params: p }, { db }) => viewDarkness({ db }, p.projectId),
   }),
   route({

@@ -46,7 +46,7 @@ beforeEach(() => {
   layouts = [];
   server = standInServer(({ method, url }) => {
     const path = url.pathname;
-    if (path.endsWith('/bins/clips')) return { epoch: 1, version: 1, clips: said };
+    if (path.endsWith('/bins/clips')) return { epoch: 1, version: 1, turned: 0, clips: said };
     if (path.endsWith('/layouts')) return layouts;
     if (method === 'GET' && path.endsWith('/bins')) return desk;
     if (path.endsWith('/clips')) return rows;

@@ -71,7 +71,7 @@ beforeEach(() => {
     row(5, 'gone.mov', null, { file: null, uncoveredInFrames: null }),
   ];
   server = standInServer(({ method }) => {
-    if (method === 'GET') return rows;
+    if (method === 'GET') return { epoch: 1, version: 1, turned: 0, clips: rows };
     if (isRefusing) return refused(409, 'clip-gone', 'A clip is not in the project any more.');
     return { id: 1, verb: 'interpret', count: 2, madeAt: '2026-11-20T10:00:00.000Z', skipped: [] };
   });

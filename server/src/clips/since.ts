@@ -1,0 +1,18 @@
+import type { KnownUpTo } from '@legame/core/contract';
+import type { ClipId, ProjectId } from '@legame/core/model';
+import type { Database } from '../db/database.ts';
+import { clipRowStore } from '../stores/clipRows.ts';
+import { renewRows } from './renewal.ts';
+
+/** Which clips are others than somebody knows, and what to ask by the next time; all are to be told where it is null. */
+export async function changedSince(
+  db: Database,
+  projectId: ProjectId,
+  known: KnownUpTo,
+): Promise<{ readonly now: KnownUpTo; readonly touched: ReadonlySet<ClipId> | null }> {
+  await renewRows(db, projectId);
+  // Looked at before the clips: what changes in between is told once more the next time.
+  const { epoch, version, turned } = await clipRowStore.stateOfList(db, projectId);
+  const touched = known.epoch === epoch ? await clipRowStore.listTouched(db, projectId, known) : null;
+  return { now: { epoch, version, turned }, touched: touched && new Set(touched) };
+}
