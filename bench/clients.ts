@@ -12,6 +12,12 @@ const coming = 3000;
 /** How long somebody looks at what came before the next is asked for. */
 const looksMs = 500;
 
+type Known = { readonly epoch: number; readonly version: number; readonly turned: number };
+/** What a client has of a page: by which tag, and up to where. */
+type Seen = { readonly tag?: string; readonly known?: Known };
+/** Who has these asks for what changed since. */
+const tellingChanges = ['/clips/since', '/timecode'];
+
 /** Fifty people who read a project, with nothing else going on, and while a drive of three thousand files is indexed. */
 export async function benchClients(): Promise<void> {
   const root = mkdtempSync(join(tmpdir(), 'legame-clients-'));
@@ -35,23 +41,33 @@ export async function benchClients(): Promise<void> {
     await quiet();
     await post(`/projects/${id}/links/certain`, {});
     await quiet();
-    const { version, turned } = await get<{ version: number; turned: number }>(`/projects/${id}/clips/block?limit=400`);
+    const atFirst = await get<Known>(`/projects/${id}/clips/block?limit=400`);
     const pages = [
-      ...['', '/clips/block?limit=400', `/clips/since?version=${version}&turned=${turned}`, '/causes', '/cut'],
-      ...['/darkness', '/history', '/bins', '/timecode'],
-    ].map((page) => `/projects/${id}${page}`);
+      '',
+      '/clips/block?limit=400',
+      '/causes',
+      '/cut',
+      '/darkness',
+      '/history',
+      '/bins',
+      ...tellingChanges,
+    ];
     say(`\n## ${clients} clients who read a project of ${clips} clips`);
     say('| meanwhile | answers | half within, ms | 19 of 20 within | all within |');
     say('| --- | --- | --- | --- | --- |');
-    // As a browser asks for what it has already; without the last header a client asks for all of it again.
-    const look = async (page: string, seen: Map<string, string>) => {
-      const known = seen.get(page);
-      const again: Record<string, string> = known ? { 'if-none-match': known, 'cache-control': 'max-age=0' } : {};
-      const headers = { authorization: `Bearer ${legame.token}`, ...again };
-      const answer = await fetch(`${legame.url}/api${page}`, { headers });
-      await answer.arrayBuffer();
-      if (!answer.ok && answer.status !== 304) throw new Error(`${page}: ${answer.status}`);
-      seen.set(page, answer.headers.get('etag') ?? '');
+    // As the page asks: of what it has already for what changed, by a version or by the tag of the answer; without the
+    // last header a client asks for all of it again.
+    const look = async (page: string, seen: Map<string, Seen>) => {
+      const { tag, known } = seen.get(page) ?? (page === '/clips/since' ? { known: atFirst } : {});
+      const again: Record<string, string> = tag ? { 'if-none-match': tag, 'cache-control': 'max-age=0' } : {};
+      const since = known ? `?epoch=${known.epoch}&version=${known.version}&turned=${known.turned}` : '';
+      const address = `${legame.url}/api/projects/${id}${page}${since}`;
+      const answer = await fetch(address, { headers: { authorization: `Bearer ${legame.token}`, ...again } });
+      const body = await answer.text();
+      if (answer.status === 304) return;
+      if (!answer.ok) throw new Error(`${page}: ${answer.status}`);
+      const tells = tellingChanges.includes(page);
+      seen.set(page, tells ? { known: JSON.parse(body) as Known } : { tag: answer.headers.get('etag') ?? '' });
     };
     const read = async (meanwhile: string, until: Promise<unknown>) => {
       const times: number[] = [];
@@ -59,7 +75,7 @@ export async function benchClients(): Promise<void> {
       void until.finally(() => (isOver = true));
       const client = async (n: number) => {
         await after((looksMs * n) / clients);
-        const seen = new Map<string, string>();
+        const seen = new Map<string, Seen>();
         for (let turn = n; !isOver; turn += 1) {
           const begun = performance.now();
           await look(pages[turn % pages.length]!, seen);

@@ -1,3 +1,4 @@
+import { setPriority } from 'node:os';
 import { pino } from 'pino';
 import { ReadLog } from './reading/readLog.ts';
 import { readConfig } from './config/config.ts';
@@ -8,6 +9,10 @@ import { keepPictures } from './jobs/keeping.ts';
 import { watchPlaces } from './jobs/watching.ts';
 import { useBay } from './disk/conditions.ts';
 import { useFence } from './disk/held.ts';
+
+// Where there is too little of the processor for all, what people look at comes before what is worked out for later;
+// its children, which read files, begin as it does.
+setPriority(5);
 
 /** The worker process: carries jobs from the queue until told to stop. Helpers beside the first are told so. */
 const isHelper = process.argv.includes('--helper');

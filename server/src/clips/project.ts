@@ -1,6 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
+import { together } from '../db/together.ts';
 import { clipRowStore, type ListState, manyRows } from '../stores/clipRows.ts';
 import { documentStore } from '../stores/documents.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
@@ -32,6 +33,10 @@ export async function loadProject(db: Database | Transaction, projectId: Project
   // Inside a transaction there is what nobody else may see.
   if (db.isTransaction)
     return { ...(await loadClips(db, projectId, null)), documents: await documentsOf(db, projectId) };
+  return together(db, `project ${projectId}`, () => loadRenewed(db as Database, projectId));
+}
+
+async function loadRenewed(db: Database, projectId: ProjectId): Promise<ProjectState> {
   await renewFew(db, projectId);
   const atHand = kept.get(db) ?? new Map<ProjectId, Kept>();
   kept.set(db, atHand);
@@ -43,12 +48,12 @@ export async function loadProject(db: Database | Transaction, projectId: Project
 }
 
 /**
- * Makes few rows anew. What very many clips are is known without their rows, and who asks for it does not wait until all
- * are written; but where documents changed, which clips there are is known by the rows.
+ * Makes few rows anew where nobody does so already: what clips are is known without their rows, and who asks for it does
+ * not wait until they are written. But where documents changed, which clips there are is known by the rows.
  */
-async function renewFew(db: Database, projectId: ProjectId, { onlyLooks = false } = {}): Promise<void> {
+async function renewFew(db: Database, projectId: ProjectId): Promise<void> {
   const { notes, areOfDocuments } = await clipRowStore.countNoted(db, projectId);
-  if (notes < manyRows || areOfDocuments) await renewRows(db, projectId, { onlyLooks });
+  if (notes < manyRows || areOfDocuments) await renewRows(db, projectId, { onlyLooks: !areOfDocuments });
 }
 
 /**
@@ -92,10 +97,12 @@ const documentsOf = (db: Database | Transaction, projectId: ProjectId) => docume
  * before it is asked for is in it; where very many rows are being made anew, so is that they will be others.
  */
 export async function stampOf(db: Database, projectId: ProjectId, parts: readonly StampPart[]): Promise<string> {
-  const before = await stampStore.ofProject(db, projectId, parts);
+  const look = () =>
+    together(db, `stamp ${projectId} ${parts.join(' ')}`, () => stampStore.ofProject(db, projectId, parts));
+  const before = await look();
   if (!before.isStale) return before.stamp;
-  await renewFew(db, projectId, { onlyLooks: true });
-  return (await stampStore.ofProject(db, projectId, parts)).stamp;
+  await renewRows(db, projectId, { onlyLooks: true });
+  return (await look()).stamp;
 }
 
 /** How the list, the project and its places stand: where that is as before, so is all that is at hand. */

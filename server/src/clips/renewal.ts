@@ -2,20 +2,24 @@ import { isDeepStrictEqual } from 'node:util';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import { statusWhileAway } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
+import { together } from '../db/together.ts';
 import { tell } from '../events/tell.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
-import { clipRowStore, manyRows, type KeptRow, type Used } from '../stores/clipRows.ts';
+import { clipRowStore, feltRows, type KeptRow, type Used } from '../stores/clipRows.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
 import { ratesOf, usedBy } from './screenTime.ts';
 import { certainFile, type ClipState, likeliestFile, loadClips, type SomeClips, stateOf } from './state.ts';
 
 /** So many clips are looked at together: what is made of them at once is bounded. */
-const atOnce = 2000;
+const atOnce = 500;
 const unused: Used = { bin: [], uses: 0, usedSeconds: 0 };
 
-/** Who only looks waits so long for a change of files that is being written, as the end of a large walk. */
+/**
+ * Who only looks waits so long for rows that somebody else makes anew, and for a change of files that is being written,
+ * as the end of a large walk.
+ */
 const lookersPatienceMs = 500;
 
 /**
@@ -25,9 +29,15 @@ const lookersPatienceMs = 500;
  */
 export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks = false } = {}): Promise<void> {
   if (!(await clipRowStore.isStale(db, projectId))) return;
-  if (onlyLooks && (await clipRowStore.isBeingRenewed(db, projectId))) return;
+  if (!onlyLooks) return together(db, `rows ${projectId}`, () => renewStale(db, projectId, null));
+  if (await clipRowStore.isBeingRenewed(db, projectId)) return;
+  return together(db, `rows ${projectId} for a look`, () => renewStale(db, projectId, lookersPatienceMs));
+}
+
+async function renewStale(db: Database, projectId: ProjectId, patienceMs: number | null): Promise<void> {
+  const begun = performance.now();
   await db.transaction(async (trx) => {
-    const stale = await clipRowStore.takeStale(trx, projectId, { patienceMs: onlyLooks ? lookersPatienceMs : null });
+    const stale = await clipRowStore.takeStale(trx, projectId, { patienceMs });
     if (!stale) return;
     const isOfDocuments = [...stale.values()].includes(true);
     if (isOfDocuments)
@@ -53,7 +63,9 @@ export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks 
       );
     }
     if (isOfDocuments) await clipRowStore.renumber(trx, projectId);
-    if (ids.length >= manyRows) await tell(trx, 'project', projectId);
+    // Somebody may have been shown what was before.
+    const isLong = performance.now() - begun > lookersPatienceMs / 2;
+    if (isLong || ids.length >= feltRows) await tell(trx, 'project', projectId);
   });
 }
 

@@ -72,19 +72,10 @@ type Shown = { readonly timeline: string; readonly record: FrameRange; readonly 
 export function screenSeconds(
   project: ProjectState,
 ): (clips: readonly Pick<ClipRecord, 'documentId' | 'key'>[]) => number {
-  const rates = ratesOf(project.states.map((s) => s.clip));
-  const shown = new Map<string, Shown[]>();
-  for (const document of project.documents) {
-    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
-    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
-      const timelineKey = steps[0]!.timelineKey;
-      const use = { timeline: useKey(document.id, timelineKey), record, rate: tops.get(timelineKey)! };
-      const list = shown.get(useKey(document.id, clipKey));
-      if (list) list.push(use);
-      else shown.set(useKey(document.id, clipKey), [use]);
-    }
-  }
+  let shown: ReadonlyMap<string, readonly Shown[]> | null = null;
   return (clips) => {
+    // All showings are gone through once it is asked for one.
+    shown ??= showingsOf(project);
     const byTimeline = new Map<string, { rate: Rate; records: FrameRange[] }>();
     for (const { documentId, key } of clips)
       for (const { timeline, record, rate } of shown.get(useKey(documentId, key)) ?? []) {
@@ -98,4 +89,20 @@ export function screenSeconds(
       0,
     );
   };
+}
+
+function showingsOf(project: ProjectState): Map<string, Shown[]> {
+  const rates = ratesOf(project.states.map((s) => s.clip));
+  const shown = new Map<string, Shown[]>();
+  for (const document of project.documents) {
+    const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
+    for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
+      const timelineKey = steps[0]!.timelineKey;
+      const use = { timeline: useKey(document.id, timelineKey), record, rate: tops.get(timelineKey)! };
+      const list = shown.get(useKey(document.id, clipKey));
+      if (list) list.push(use);
+      else shown.set(useKey(document.id, clipKey), [use]);
+    }
+  }
+  return shown;
 }

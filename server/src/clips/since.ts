@@ -10,9 +10,12 @@ export async function changedSince(
   projectId: ProjectId,
   known: KnownUpTo,
 ): Promise<{ readonly now: KnownUpTo; readonly touched: ReadonlySet<ClipId> | null }> {
-  await renewRows(db, projectId);
+  await renewRows(db, projectId, { onlyLooks: true });
   // Looked at before the clips: what changes in between is told once more the next time.
   const { epoch, version, turned } = await clipRowStore.stateOfList(db, projectId);
-  const touched = known.epoch === epoch ? await clipRowStore.listTouched(db, projectId, known) : null;
-  return { now: { epoch, version, turned }, touched: touched && new Set(touched) };
+  const now = { epoch, version, turned };
+  if (known.epoch !== epoch) return { now, touched: null };
+  // Those whose rows somebody else makes anew just now have no greater version yet.
+  const noted = await clipRowStore.listNoted(db, projectId);
+  return { now, touched: new Set([...noted, ...(await clipRowStore.listTouched(db, projectId, known))]) };
 }

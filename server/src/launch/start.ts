@@ -95,10 +95,7 @@ async function keep(name: 'main' | 'worker', env: NodeJS.ProcessEnv, args: strin
       // Calls to drives that hang take a thread each for as long as they hang; others need some too.
       env: { ...env, NODE_ENV: 'production', UV_THREADPOOL_SIZE: '32' },
       // Matching, and lists made anew, make many short-lived objects; with more room for the young ones far fewer are moved.
-      execArgv: [
-        ...(process.env.LG_PROF ? ['--cpu-prof', '--cpu-prof-dir=/tmp/prof'] : []),
-        `--max-semi-space-size=${name === 'worker' ? 128 : 32}`,
-      ],
+      execArgv: [`--max-semi-space-size=${name === 'worker' ? 128 : 32}`],
     });
   const supervised = new Supervised(name, start, say);
   running.push(supervised);

@@ -35,7 +35,9 @@ const shown = `case when places.there is false and clip_rows.away is not null th
 const status = `case when places.there is false and status_away is not null then status_away else status_there end`;
 const certain = `case when places.there is false and certain_away is not null then certain_away else certain_there end`;
 
-/** From so many on, making rows anew takes long enough to be felt. */
+/** From so many on, making rows anew takes long enough that nobody waits who only looks. */
+export const feltRows = 1000;
+/** From so many on, it takes so long that whoever can do without them does. */
 export const manyRows = 5000;
 const lockOf = (projectId: ProjectId): string => `rows ${projectId}`;
 
@@ -62,7 +64,7 @@ export const clipRowStore = {
     return (await db('stale_rows').where({ project_id: projectId }).distinct().pluck('clip_id')) as ClipId[];
   },
   /**
-   * Whether somebody else is making very many rows anew just now, while others stand that can be shown: whoever only
+   * Whether somebody else is making many rows anew just now, while others stand that can be shown: whoever only
    * looks need not wait for that, and is told when it is done.
    */
   async isBeingRenewed(db: Database, projectId: ProjectId): Promise<boolean> {
@@ -70,7 +72,7 @@ export const clipRowStore = {
       `select (select count(*) from (select 1 from stale_rows where project_id = ? limit ?) as noted) >= ?
          and exists (select 1 from clip_rows where project_id = ?)
          and not pg_try_advisory_xact_lock(hashtext(?)) as busy`,
-      [projectId, manyRows, manyRows, projectId, lockOf(projectId)],
+      [projectId, feltRows, feltRows, projectId, lockOf(projectId)],
     )) as { rows: [{ busy: boolean }] };
     return rows[0].busy;
   },
