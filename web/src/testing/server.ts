@@ -1,6 +1,12 @@
 import { jest } from '@jest/globals';
 
-export type Asked = { readonly method: string; readonly url: URL; readonly body: string };
+export type Asked = {
+  readonly method: string;
+  readonly url: URL;
+  readonly body: string;
+  /** Whether the page wants no answer any more. */
+  readonly isBrokenOff: () => boolean;
+};
 
 /** Stands in for the server in tests of the interface: every request is noted and answered; give it back when done. */
 export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked[]; giveBack: () => void } {
@@ -9,7 +15,8 @@ export function standInServer(answer: (asked: Asked) => unknown): { asked: Asked
   globalThis.fetch = jest.fn(async (input: Parameters<typeof fetch>[0]) => {
     const request = typeof input === 'string' ? new Request(input) : (input as Request);
     const body = request.method === 'GET' ? '' : await request.text();
-    const one = { method: request.method, url: new URL(request.url), body };
+    const isBrokenOff = () => request.signal.aborted;
+    const one = { method: request.method, url: new URL(request.url), body, isBrokenOff };
     asked.push(one);
     const given = await asBlock(one, answer);
     return given instanceof Response ? given : Response.json(given);

@@ -10,6 +10,7 @@ import { askedOf, canBePlanned, draftOf, firstDraft, treatedOtherwise, type Brou
 import { filesIn, PlanSum } from './PlanSum.tsx';
 import { PlanTable } from './PlanTable.tsx';
 import { Sentence } from './Sentence.tsx';
+import { useBreakOff } from './useBreakOff.ts';
 
 /** A plan in the making: the sentence that says it, and at every word what it comes to. */
 export function DraftPanel({
@@ -51,6 +52,7 @@ function Drafting({
   const isPlannable = canBePlanned(draft, timelines);
   const asked = askedOf(projectId, settled, timelines);
   const preview = api.useHandoffPreviewQuery(asked, { skip: !canBePlanned(settled, timelines) });
+  useBreakOff(asked);
   const { targetFolder } = draft;
   // What the plan below shows is what would be written: not while it is being worked out anew.
   const isReady =
@@ -77,7 +79,7 @@ function Drafting({
         hasRefused={shown?.leftOut.some((l) => l.reason === 'not-accepted') ?? false}
         onChange={(change) => setDraft({ ...draft, ...change })}
       />
-      <ProblemNote error={planned.error ?? ran.error ?? preview.error} />
+      <ProblemNote error={planned.error ?? ran.error ?? (preview.isError ? preview.error : null)} />
       {shown && (
         <>
           <PlanSum plan={shown} targets={shown.targets}>

@@ -132,6 +132,25 @@ describe('planning', () => {
     expect(JSON.stringify(asked())).not.toContain('nmae');
   });
 
+  test('what it comes to is worked out no further once a word is another, or nobody looks', async () => {
+    const never = new Promise<never>(() => {});
+    server.giveBack();
+    server = standInServer((one) => (one.url.pathname.endsWith('/preview') ? never : answerHandoffs(one, handoffs)));
+    const asking = () => server.asked.filter((a) => a.url.pathname.endsWith('/preview')).map((a) => a.isBrokenOff());
+    show();
+    await waitFor(() => expect(asking()).toEqual([false]));
+    await userEvent.click(await word(/^sound: whole/));
+    await userEvent.click(screen.getByRole('button', { name: 'trimmed' }));
+    await waitFor(() => expect(asking()).toEqual([true, false]));
+    // Back to the first words: they are asked for again, and nothing is said to have failed.
+    await userEvent.click(await word(/^sound: trimmed/));
+    await userEvent.click(screen.getByRole('button', { name: 'whole' }));
+    await waitFor(() => expect(asking()).toEqual([true, true, false]));
+    expect(screen.queryByRole('alert')).toBeNull();
+    cleanup();
+    await waitFor(() => expect(asking()).toEqual([true, true, true]));
+  });
+
   test('sound can be transcoded, which makes WAVE of it, and has handles then', async () => {
     show();
     await userEvent.click(await word(/^sound: whole/));
