@@ -1,4 +1,3 @@
-import { getPriority, setPriority } from 'node:os';
 import { pino } from 'pino';
 import { ReadLog } from './reading/readLog.ts';
 import { readConfig } from './config/config.ts';
@@ -9,12 +8,6 @@ import { keepPictures } from './jobs/keeping.ts';
 import { watchPlaces } from './jobs/watching.ts';
 import { useBay } from './disk/conditions.ts';
 import { useFence } from './disk/held.ts';
-
-/** In steps of the operating system, of which it has twenty. */
-const givesWay = 5;
-// Where there is too little of the processor for all, what people look at comes before what is worked out for later;
-// its children, which read files, begin as it does. Nobody may take back what somebody else gave up already.
-if (getPriority() < givesWay) setPriority(givesWay);
 
 /** The worker process: carries jobs from the queue until told to stop. Helpers beside the first are told so. */
 const isHelper = process.argv.includes('--helper');
