@@ -37,7 +37,7 @@ export async function loadProject(db: Database | Transaction, projectId: Project
 }
 
 async function loadRenewed(db: Database, projectId: ProjectId): Promise<ProjectState> {
-  await renewFew(db, projectId);
+  await renewFew(db, projectId, { waits: true });
   const atHand = kept.get(db) ?? new Map<ProjectId, Kept>();
   kept.set(db, atHand);
   const clips = await renewed(db, projectId, atHand.get(projectId) ?? null);
@@ -49,11 +49,12 @@ async function loadRenewed(db: Database, projectId: ProjectId): Promise<ProjectS
 
 /**
  * Makes few rows anew where nobody does so already: what clips are is known without their rows, and who asks for it does
- * not wait until they are written. But where documents changed, which clips there are is known by the rows.
+ * not wait until they are written. But where documents changed, which clips there are is known by the rows, which are
+ * waited for, or looked at as they are.
  */
-async function renewFew(db: Database, projectId: ProjectId): Promise<void> {
+async function renewFew(db: Database, projectId: ProjectId, { waits }: { readonly waits: boolean }): Promise<void> {
   const { notes, areOfDocuments } = await clipRowStore.countNoted(db, projectId);
-  if (notes < manyRows || areOfDocuments) await renewRows(db, projectId, { onlyLooks: !areOfDocuments });
+  if (notes < manyRows || areOfDocuments) await renewRows(db, projectId, { onlyLooks: !(waits && areOfDocuments) });
 }
 
 /**
@@ -101,7 +102,8 @@ export async function stampOf(db: Database, projectId: ProjectId, parts: readonl
     together(db, `stamp ${projectId} ${parts.join(' ')}`, () => stampStore.ofProject(db, projectId, parts));
   const before = await look();
   if (!before.isStale) return before.stamp;
-  await renewRows(db, projectId, { onlyLooks: true });
+  // Notes only grow in number until rows are made anew, which gives those another version: either is in the stamp.
+  await renewFew(db, projectId, { waits: false });
   return (await look()).stamp;
 }
 

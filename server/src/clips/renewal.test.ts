@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { existsSync, mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
-import type { ClipBlock, ClipRow, PlaceView } from '@legame/core/contract';
+import type { Causes, ClipBlock, ClipRow, PlaceView } from '@legame/core/contract';
 import type { ClipId, DocumentId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { fileClips, moveBin } from '../bins/arrange.ts';
 import { setAcceptance } from '../acceptance/accept.ts';
@@ -237,6 +237,23 @@ test('who only looks does not wait while very many rows are made anew by another
     await another.commit();
     await act;
   });
+  expect(await differingRows(house.db, projectId)).toEqual([]);
+});
+
+test('why clips are dark is told before very many rows are made anew, and by what is so now', async () => {
+  await renewRows(house.db, projectId);
+  const { id } = (await rows())[0]!;
+  const parked = async () => (await client.get<Causes>(`/projects/${projectId}/causes`)).parked;
+  const before = await parked();
+  await house
+    .db('stale_rows')
+    .insert(Array.from({ length: manyRows }, () => ({ project_id: projectId, clip_id: id, uses: false })));
+  await house.db('clips').where({ id }).update({ set_aside: '{"as":"parked","reason":"a slate"}' });
+  expect(await parked()).toBe(before + 1);
+  expect((await clipRowStore.countNoted(house.db, projectId)).notes).toBeGreaterThan(manyRows);
+  await house.db('clips').where({ id }).update({ set_aside: null });
+  expect(await parked()).toBe(before);
+  await renewRows(house.db, projectId);
   expect(await differingRows(house.db, projectId)).toEqual([]);
 });
 
