@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { existsSync, mkdirSync, renameSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
+import { formatTimecode } from '@legame/core/time';
 import type { Causes, ClipBlock, ClipRow, PlaceView } from '@legame/core/contract';
 import type { ClipId, DocumentId, MediaFileId, PlaceId, ProjectId } from '@legame/core/model';
 import { fileClips, moveBin } from '../bins/arrange.ts';
@@ -238,6 +239,28 @@ test('who only looks does not wait while very many rows are made anew by another
     await act;
   });
   expect(await differingRows(house.db, projectId)).toEqual([]);
+});
+
+test('clips that know their media by a reel alone need all others, which are read once however many rows are made anew', async () => {
+  const own = (await client.newProject('Reels')) as ProjectId;
+  const at25 = (frames: number) => formatTimecode(frames, { num: 25, den: 1 }, 'non-drop');
+  const events = Array.from({ length: 1200 }, (_, i) =>
+    [String(i + 1).padStart(6, '0'), 'A001 V C', ...[i * 100, i * 100 + 20, i * 20, i * 20 + 20].map(at25)].join(' '),
+  );
+  await client
+    .bring(own, `TITLE: reels\nFCM: NON-DROP FRAME\n${events.join('\n')}\n`, 'reels.edl', { reading: pal })
+    .expect(201);
+  await house.idle();
+  await house.db.raw('insert into stale_rows select project_id, id, false from clips where project_id = ?', [own]);
+  const asked: string[] = [];
+  const note = ({ sql, bindings }: { sql: string; bindings: unknown[] }) =>
+    sql.includes('"clips"."body"') && !sql.includes('any(') && bindings.includes(own) && asked.push(sql);
+  house.db.on('query', note);
+  await renewRows(house.db, own);
+  house.db.removeListener('query', note);
+  expect(asked).toHaveLength(1);
+  expect((await client.get<ClipBlock>(`/projects/${own}/clips/block`)).total).toBe(1200);
+  expect(await differingRows(house.db, own)).toEqual([]);
 });
 
 test('why clips are dark is told before very many rows are made anew, and by what is so now', async () => {
