@@ -1,4 +1,3 @@
-import { setImmediate } from 'node:timers/promises';
 import { isDeepStrictEqual } from 'node:util';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import { statusWhileAway } from '@legame/core/state';
@@ -8,22 +7,10 @@ import { tell } from '../events/tell.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
 import { clipRowStore, feltRows, type KeptRow, type Used } from '../stores/clipRows.ts';
-import type { ClipRecord } from '../stores/clips.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
 import { ratesOf, usedBy } from './screenTime.ts';
-import {
-  certainFile,
-  type ClipState,
-  companyOf,
-  likeliestFile,
-  loadClips,
-  type ReadClips,
-  readClips,
-  type SomeClips,
-  stateOf,
-  withStates,
-} from './state.ts';
+import { certainFile, type ClipState, companyOf, likeliestFile, loadClips, type SomeClips, stateOf } from './state.ts';
 
 /** So many clips are looked at together: what is made of them at once is bounded. */
 const atOnce = 500;
@@ -61,38 +48,26 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
       : () => unused;
     const ids = [...stale.keys()];
     const company = companyOf(trx, projectId);
-    let made: MadeRows | null = null;
     for (let at = 0; at < ids.length; at += atOnce) {
       const some = ids.slice(at, at + atOnce);
-      const read = await readClips(trx, projectId, some, company);
+      const clips = await loadClips(trx, projectId, some, company);
       const known = await clipRowStore.listUsed(trx, some);
-      const usedNow = (clip: ClipRecord) => (stale.get(clip.id) ? undefined : known.get(clip.id)) ?? used(clip);
-      // The database writes what was made last while the next is made.
-      [made] = await Promise.all([makeRows(some, read, usedNow), made && writeRows(trx, projectId, made)]);
+      const rows = clips.states.map((state) => {
+        const asBefore = stale.get(state.clip.id) ? undefined : known.get(state.clip.id);
+        return keptRow(state, clips, asBefore ?? used(state.clip));
+      });
+      await clipRowStore.putRows(trx, projectId, rows);
+      const there = new Set(rows.map((r) => r.clipId));
+      await clipRowStore.dropRows(
+        trx,
+        some.filter((id) => !there.has(id)),
+      );
     }
-    if (made) await writeRows(trx, projectId, made);
     if (isOfDocuments) await clipRowStore.renumber(trx, projectId);
     // Somebody may have been shown what was before.
     const isLong = performance.now() - begun > lookersPatienceMs / 2;
     if (isLong || ids.length >= feltRows) await tell(trx, 'project', projectId);
   });
-}
-
-/** Rows of clips, and clips that are to have none. */
-type MadeRows = { readonly rows: readonly KeptRow[]; readonly gone: readonly ClipId[] };
-
-async function makeRows(ids: readonly ClipId[], read: ReadClips, used: (clip: ClipRecord) => Used): Promise<MadeRows> {
-  // What is on its way to the database leaves first.
-  await setImmediate();
-  const clips = withStates(read);
-  const rows = clips.states.map((state) => keptRow(state, clips, used(state.clip)));
-  const there = new Set(rows.map((r) => r.clipId));
-  return { rows, gone: ids.filter((id) => !there.has(id)) };
-}
-
-async function writeRows(trx: Transaction, projectId: ProjectId, { rows, gone }: MadeRows): Promise<void> {
-  await clipRowStore.putRows(trx, projectId, rows);
-  await clipRowStore.dropRows(trx, gone);
 }
 
 /** What is kept of a clip: its row while the place of its file is there, and while it is away. */

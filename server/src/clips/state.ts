@@ -53,43 +53,30 @@ export type ProjectState = {
 /** What is known of some of a project's clips. */
 export type SomeClips = Omit<ProjectState, 'documents'>;
 
-/** Loads clips and derives their status from link, facts and use: these, or all of the project where `ids` is null. */
+/**
+ * Loads clips and derives their status from link, facts and use: these, or all of the project where `ids` is null. Who
+ * loads them part by part passes what all parts share.
+ */
 export async function loadClips(
   db: Database | Transaction,
   projectId: ProjectId,
   ids: readonly ClipId[] | null,
+  company = companyOf(db, projectId),
 ): Promise<SomeClips> {
-  return withStates(await readClips(db, projectId, ids, companyOf(db, projectId)));
-}
-
-/** All that a project's clips are derived from, as it is kept. */
-export type ReadClips = Omit<SomeClips, 'states'> & {
-  readonly clips: readonly ClipRecord[];
-  readonly matched: ReadonlyMap<ClipId, MatchClip>;
-};
-
-export async function readClips(
-  db: Database | Transaction,
-  projectId: ProjectId,
-  ids: readonly ClipId[] | null,
-  company: Company,
-): Promise<ReadClips> {
   const { rules, acceptance } = await projectStore.getProject(db, projectId);
   const clips = ids ? await clipStore.listByIds(db, ids) : await clipStore.listClips(db, projectId);
   const places = new Map((await placeStore.listPlaces(db)).map((p) => [p.id, p]));
   const files = await filesOf(db, clips);
   const matched = ids && clips.some(isPoor) ? await company() : enriched(clips);
-  return { clips, matched, places, files, rules, acceptance };
+  const states = clips.map((clip) => stateOf(clip, files, places, acceptance, matched.get(clip.id)));
+  return { states, places, files, rules, acceptance };
 }
 
-export const withStates = ({ clips, matched, ...read }: ReadClips): SomeClips => ({
-  ...read,
-  states: clips.map((clip) => stateOf(clip, read.files, read.places, read.acceptance, matched.get(clip.id))),
-});
-
 /** Who takes what it knows of its media from others needs the others, too: all clips of the project, read once. */
-export type Company = () => Promise<ReadonlyMap<ClipId, MatchClip>>;
-export function companyOf(db: Database | Transaction, projectId: ProjectId): Company {
+export function companyOf(
+  db: Database | Transaction,
+  projectId: ProjectId,
+): () => Promise<ReadonlyMap<ClipId, MatchClip>> {
   let all: ReadonlyMap<ClipId, MatchClip> | null = null;
   return async () => (all ??= enriched(await clipStore.listClips(db, projectId)));
 }
