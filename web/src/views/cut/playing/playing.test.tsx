@@ -1,12 +1,15 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { act, cleanup, render, screen } from '@testing-library/react';
 import fc from 'fast-check';
+import { useEffect, useState } from 'react';
 import type { CutRecording } from '@legame/core/contract';
 import type { ShownTimeline } from '../../../api/timelines.ts';
-import { uuid } from '../../../testing/page.tsx';
+import { showPage, uuid } from '../../../testing/page.tsx';
+import { standInServer } from '../../../testing/server.ts';
 import type { CutEvent } from '../tracks.ts';
 import { clipsToPlay, near, piecesOf, type Piece } from './pieces.ts';
 import { Player } from './Player.tsx';
+import { usePlaying, type Playing } from './usePlaying.ts';
 
 const at25 = { num: 25, den: 1 };
 const id = `${uuid(70)}/cut`;
@@ -264,4 +267,37 @@ describe('the player', () => {
     pass(3000);
     expect(seen.frame).toBeGreaterThan(20);
   });
+});
+
+test('on a busy machine, where the playhead is seen to move late, it plays on; where somebody moves it, it stops', async () => {
+  const server = standInServer(() => []);
+  let playing: Playing | null = null;
+  let see = (_: number) => {};
+  function Desk() {
+    const [playhead, setPlayhead] = useState(0);
+    const [timeline] = useState(() => timelineOf([]));
+    const now = usePlaying(uuid(1), timeline, { playhead, stretch: null, onPlayhead: () => undefined });
+    useEffect(() => {
+      [playing, see] = [now, setPlayhead];
+    }, [now]);
+    return <p role="status">{now.isOn ? 'plays' : 'stands'}</p>;
+  }
+  showPage('/projects/:projectId/cut', <Desk />);
+  const said = () => screen.getByRole('status').textContent;
+  const moved = (...frames: number[]) => act(() => frames.forEach((frame) => playing!.onFrame(frame)));
+  const seen = (frame: number) => act(() => see(frame));
+  await screen.findByText('stands');
+  act(() => playing!.toggle());
+  moved(2, 4, 6);
+  seen(2);
+  expect(said()).toBe('plays');
+  // What was moved meanwhile may be seen at once.
+  moved(8);
+  seen(8);
+  moved(10);
+  seen(10);
+  expect(said()).toBe('plays');
+  seen(4);
+  expect(said()).toBe('stands');
+  server.giveBack();
 });

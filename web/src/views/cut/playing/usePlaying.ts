@@ -35,7 +35,8 @@ export function usePlaying(
   const end = timeline.start + timeline.length;
   const [run, setRun] = useState<Run | null>(null);
   const [begun, setBegun] = useState<{ readonly run: Run; readonly pieces: readonly Piece[] } | null>(null);
-  const told = useRef(playhead);
+  /** Where playing moved the playhead to, as far as that has not been seen yet: on a busy machine it moves on before. */
+  const told = useRef([playhead]);
   const hasClips = run !== null && run.clips.length > 0;
   const asked = api.useCutRecordingsQuery({ projectId, clips: run?.clips ?? [] }, { skip: !hasClips });
   const list = hasClips ? asked.currentData : [];
@@ -43,11 +44,12 @@ export function usePlaying(
   if (run && list && begun?.run !== run)
     setBegun({ run, pieces: piecesOf(timeline, all, new Map(list.map((r) => [r.clipId, r])), run) });
   useEffect(() => {
-    if (playhead !== told.current) setRun(null);
-    told.current = playhead;
+    const at = told.current.lastIndexOf(playhead);
+    if (at < 0) setRun(null);
+    told.current = at < 0 ? [playhead] : told.current.slice(at);
   }, [playhead]);
   const move = (frame: number) => {
-    told.current = frame;
+    told.current.push(frame);
     onPlayhead(frame);
   };
   const toggle = () => {
