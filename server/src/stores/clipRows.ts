@@ -64,8 +64,8 @@ export const clipRowStore = {
     return (await db('stale_rows').where({ project_id: projectId }).distinct().pluck('clip_id')) as ClipId[];
   },
   /**
-   * Whether somebody else is making many rows anew just now, while others stand that can be shown: whoever only
-   * looks need not wait for that, and is told when it is done.
+   * Whether somebody else is making many rows anew just now, while others stand that can be shown: whoever only looks
+   * need not wait for that, and is told when it is done.
    */
   async isBeingRenewed(db: Database, projectId: ProjectId): Promise<boolean> {
     const { rows } = (await db.raw(

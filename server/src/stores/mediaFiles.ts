@@ -117,16 +117,6 @@ export const mediaFileStore = {
       .pluck('id')) as MediaFileId[];
     return new Set(known);
   },
-  /**
-   * Another text whenever any file changed, came or went. The sum, and not the highest: a change that is committed late,
-   * as that of a long walk, is not higher than one that came and was committed meanwhile.
-   */
-  async stampOfAll(db: Database | Transaction): Promise<string> {
-    const { rows } = (await db.raw(
-      'select sum(changed_in::text::bigint)::text as changed, count(*)::text as files from media_files',
-    )) as { rows: [{ changed: string | null; files: string }] };
-    return `${rows[0].changed ?? ''} ${rows[0].files}`;
-  },
   /** Files that were there when their place was last walked. */
   async listPresent(db: Database | Transaction): Promise<MediaFileRecord[]> {
     return ((await db('media_files').where({ gone: false })) as unknown[]).map(toRecord);

@@ -24,6 +24,7 @@ export const bins = api.injectEndpoints({
       responseSchema: binsSchema,
       providesTags: ['Project', 'Documents'],
     }),
+    /** What is said of all clips; once known, only what changed since is asked for. */
     binClips: build.query<readonly BinClip[], string>({
       queryFn: listSince(
         (projectId) => `projects/${projectId}/bins/clips`,
