@@ -16,6 +16,7 @@ import { mediaFileStore } from './mediaFiles.ts';
 import { placeStore } from './places.ts';
 import { projectStore } from './projects.ts';
 import { type LogEntry, readLogStore } from './readLog.ts';
+import { stampStore } from './stamps.ts';
 import { trialStore } from './trials.ts';
 import { beginWalk } from './walks.ts';
 
@@ -55,7 +56,7 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 test('the stamp of all files is another after each change, also one that is committed after a later one', async () => {
-  const stamp = () => mediaFileStore.stampOfAll(house.db);
+  const stamp = async () => (await stampStore.ofProject(house.db, projectId, ['files'])).stamp;
   const set = (db: typeof house.db, id: (typeof files)[number], gone: boolean) =>
     db('media_files').where({ id }).update({ gone });
   const first = await stamp();
