@@ -20,9 +20,12 @@ type Kept = {
   readonly clips: SomeClips;
 };
 
-/** Larger projects are looked at whole each time: held, they would take all of the process's memory. */
+/**
+ * So many clips are held together, some five kilobytes each, and of no more projects: those looked at last. Larger
+ * projects are looked at whole each time.
+ */
 const mostClips = 40_000;
-const mostProjects = 3;
+const mostProjects = 8;
 const kept = new WeakMap<object, Map<ProjectId, Kept>>();
 
 /**
@@ -43,8 +46,13 @@ async function loadRenewed(db: Database, projectId: ProjectId): Promise<ProjectS
   const clips = await renewed(db, projectId, atHand.get(projectId) ?? null);
   atHand.delete(projectId);
   if (clips.list.total <= mostClips) atHand.set(projectId, clips);
-  for (const oldest of atHand.keys()) if (atHand.size > mostProjects) atHand.delete(oldest);
+  for (const oldest of atHand.keys()) if (isTooMuch(atHand)) atHand.delete(oldest);
   return { ...clips.clips, documents: await documentsOf(db, projectId) };
+}
+
+function isTooMuch(atHand: ReadonlyMap<ProjectId, Kept>): boolean {
+  const clips = [...atHand.values()].reduce((sum, { list }) => sum + list.total, 0);
+  return clips > mostClips || atHand.size > mostProjects;
 }
 
 /**

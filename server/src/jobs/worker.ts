@@ -10,6 +10,7 @@ import { isConnectionLoss, type Database } from '../db/database.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { workerStore } from '../stores/workers.ts';
+import { Rest } from './rest.ts';
 import { tasks } from './tasks/index.ts';
 
 /** A share that stalls holds its jobs up until patience ends; others must go on beside them. */
@@ -49,16 +50,19 @@ export async function startWorker(
       .catch((error: unknown) => log.error(error, 'heartbeat failed'));
   }, beatEveryMs);
 
+  const rest = new Rest();
   const carryOut = (kind: Job['kind']) => async (payload: unknown, helpers: JobHelpers) => {
     const { jobId } = payloadSchema.parse(payload);
     // Freed by mistake, as seen from here: whoever carries it goes on.
     if ([...hands.values()].includes(jobId)) return;
     const hand = helpers.job.locked_by ?? '';
     hands.set(hand, jobId);
+    rest.end();
     try {
       await carryJob({ db, config, log, readLog }, kind, jobId, shutdown.signal);
     } finally {
       hands.set(hand, null);
+      if (idle().length === hands.size) rest.begin();
     }
   };
   const kinds = jobKinds.filter((kind) => !isHelper || kind !== 'match-project');
@@ -78,6 +82,7 @@ export async function startWorker(
     done: runner.promise,
     stop: async () => {
       clearInterval(beat);
+      rest.end();
       shutdown.abort('shutdown');
       await runner.stop().catch(() => undefined);
       await workerStore.retire(db, [...hands.keys()]);
