@@ -110,6 +110,9 @@ async function answered(
 
 /** What is noted of clips, what health is told and what is asked for is nothing that matching looks at. */
 const notForMatching: ReadonlySet<Change['what']> = new Set<Change['what']>([
+  'set-aside',
+  'pin',
+  'offline',
   'note',
   'bins',
   'labels',

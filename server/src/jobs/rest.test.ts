@@ -8,7 +8,7 @@ beforeEach(() => {
   collect.mockClear();
   usedInBytes = 0;
 });
-afterEach(() => jest.useRealTimers());
+afterEach(() => void jest.useRealTimers());
 const rest = () => new Rest(collect, () => usedInBytes);
 
 test('what nobody needs is collected once nothing was to be done for a while, and not between two jobs', () => {

@@ -14,6 +14,7 @@ import { openHouse, type House } from '../testing/house.ts';
 import { proposalsAnew, proposalsOf } from '../testing/proposals.ts';
 import { bringIn } from '../documents/bringIn.ts';
 import { FilesAtHand } from './filesAtHand.ts';
+import { setAside } from '../links/aside.ts';
 import { linkClips } from '../links/link.ts';
 import { matchingsAtHand } from './matchingsAtHand.ts';
 import { matchProject } from './matchProject.ts';
@@ -101,7 +102,7 @@ async function somethingHappens(): Promise<string> {
   const file = one([...files.values()]);
   const present = await mediaFileStore.listPresent(house.db);
   const clip = one(await clipStore.listClips(house.db, projectId));
-  switch (Math.floor(random() * 7)) {
+  switch (Math.floor(random() * 9)) {
     case 0:
       files.delete(keyOf(file));
       await walk(place);
@@ -126,6 +127,14 @@ async function somethingHappens(): Promise<string> {
     case 5:
       await linkClips(house, projectId, { by: 'hand' }, [{ clipId: clip.id, mediaFileId: null }]);
       return 'a clip was unlinked';
+    case 6: {
+      const interpretation = { countedAt: null, shiftInFrames: one([-25, 0, 1, 90_000]) };
+      await clipStore.setInterpretations(house.db, [{ clipId: clip.id, interpretation }]);
+      return 'a clip is read otherwise';
+    }
+    case 7:
+      await setAside(house, projectId, [clip.id], one(['parked', 'waived', null]), 'a slate');
+      return 'a clip was set aside, or is so no more';
     default:
       await clipStore.decline(house.db, clip.id, one(present).id);
       return 'a file was declined';

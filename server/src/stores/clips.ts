@@ -23,7 +23,10 @@ export const clipStore = {
       .orderBy(['documents.brought_in_at', 'clips.ordinal']);
     return rows.map(toRecord);
   },
-  /** The clips of a project in the same order, each with a text that is another whenever anything decided or read of it is. */
+  /**
+   * The clips of a project in the same order, each with a text that is another whenever matching would see it otherwise:
+   * what is said of it or how that is read, its link, what was declined for it.
+   */
   async listVersions(
     db: Database | Transaction,
     projectId: ProjectId,
@@ -35,7 +38,7 @@ export const clipStore = {
       .orderBy(['documents.brought_in_at', 'clips.ordinal'])
       .select(
         'clips.id',
-        db.raw(`concat_ws('.', clips.xmin::text, coalesce(links.xmin::text, '-'), (select string_agg(declined.media_file_id::text, ' '
+        db.raw(`concat_ws('.', clips.meant_in, coalesce(links.xmin::text, '-'), (select string_agg(declined.media_file_id::text, ' '
           order by declined.media_file_id) from declined where declined.clip_id = clips.id)) as version`),
       )) as { id: ClipId; version: string }[];
   },

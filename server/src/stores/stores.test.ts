@@ -158,13 +158,34 @@ describe('clips', () => {
     expect(retired).toMatchObject({ retired: true, pinned: true, setAside: { as: 'waived', reason: 'a slate' } });
   });
 
-  test('versions tell which were decided otherwise since, and no other', async () => {
+  test('versions tell which matching would see otherwise, and no other', async () => {
+    const [, , clip] = clips as [ClipId, ClipId, ClipId];
+    const file = files.get('c.mov')!;
     const versions = async () =>
       new Map((await clipStore.listVersions(house.db, projectId)).map((v) => [v.id, v.version]));
-    const before = await versions();
-    await clipStore.setPinned(house.db, [{ clipId: clips[2]!, pinned: true }]);
-    const after = await versions();
-    expect([...after].filter(([id, version]) => before.get(id) !== version).map(([id]) => id)).toEqual([clips[2]]);
+    const othersAfter = async (act: () => Promise<unknown>) => {
+      const before = await versions();
+      await act();
+      return [...(await versions())].filter(([id, version]) => before.get(id) !== version).map(([id]) => id);
+    };
+    const read = (shiftInFrames: number) =>
+      clipStore.setInterpretations(house.db, [{ clipId: clip, interpretation: { countedAt: null, shiftInFrames } }]);
+    const seen = seenOf(await mediaFileStore.getMediaFile(house.db, file));
+    for (const act of [
+      () => read(25),
+      () => clipStore.putLinks(house.db, [{ clipId: clip, mediaFileId: file, by: 'hand', seen, because: null }]),
+      () => clipStore.deleteLinks(house.db, [clip]),
+      () => clipStore.decline(house.db, clip, file),
+      () => clipStore.undecline(house.db, clip, file),
+    ])
+      expect(await othersAfter(act)).toEqual([clip]);
+    for (const act of [
+      () => read(25),
+      () => clipStore.setPinned(house.db, [{ clipId: clip, pinned: true }]),
+      () => clipStore.setAside(house.db, [{ clipId: clip, setAside: { as: 'parked', reason: '' } }]),
+      () => clipStore.setTakenOffline(house.db, [{ clipId: clip, takenOffline: true }]),
+    ])
+      expect(await othersAfter(act)).toEqual([]);
   });
 });
 

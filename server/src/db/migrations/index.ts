@@ -30,6 +30,7 @@ import { pictures } from './029-pictures.ts';
 import { receiver } from './030-receiver.ts';
 import { counted } from './031-counted.ts';
 import { likeliest } from './032-likeliest.ts';
+import { meant } from './033-meant.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -65,4 +66,5 @@ export const migrations = [
   receiver,
   counted,
   likeliest,
+  meant,
 ] as const;
