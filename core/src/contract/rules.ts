@@ -54,6 +54,7 @@ export const weighedClipsSchema = z.object({
       stemKey: z.string(),
       start: z.int().nullable(),
       origin: z.string().nullable(),
+      enriched: z.enum(['extent', 'extent-and-name']).nullable(),
       nameIsCommon: z.boolean(),
       startIsCommon: z.boolean(),
       outOfTime: z.int(),

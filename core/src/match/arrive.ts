@@ -40,5 +40,5 @@ export function whereRemembered(clip: PreparedClip, places: PlaceDirectory, inde
 export function isTakenAsRemembered(clip: PreparedClip, { file, by }: Spot, rules: MatchRules): boolean {
   if (by === 'own-name') return true;
   const { marks } = weigh(clip, file);
-  return contradicts(marks).length === 0 && groundsOf(marks, rules, clip.startIsCommon) !== null;
+  return contradicts(marks).length === 0 && groundsOf(marks, rules, clip) !== null;
 }

@@ -70,7 +70,7 @@ export class Crowd {
     const starting = available === null ? [] : order.startingOnReel(clip, toMilliseconds(available.start, rate));
     take(starting.filter((file) => isAsLong(clip, file)));
     // Where the edit says when a take begins, those that begin elsewhere are told apart; so are those of other reels.
-    if (available === null) take(order.meetingOnReel(clip));
+    if (available === null || clip.enriched !== null) take(order.meetingOnReel(clip));
     else take(order.meetingNearby(clip), false);
     take(order.unread);
     for (const key of clip.lowest) {

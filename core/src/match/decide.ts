@@ -1,10 +1,18 @@
 import { type Claim, settleClaims } from './claims.ts';
 import { bearOutByCompany } from './company.ts';
 import type { AskReason, ClipInHand, Decided, Decision, Margin, Weighed } from './decision.ts';
-import type { Verdict } from './evidence/evidence.ts';
 import { defaultForm, type Form } from './forms.ts';
-import { type Grounds, groundsIn, isLikely, isPlausible, type Judged } from './grounds.ts';
-import { isRefusedUnder, type Marks, marksUnder, nameGradeIn, ruleBits, type RuleBits, verdictIn } from './marks.ts';
+import { type Beginning, type Grounds, groundsIn, isLikely, isPlausible, type Judged } from './grounds.ts';
+import {
+  isRefusedUnder,
+  type Marks,
+  marksUnder,
+  nameGradeIn,
+  ruleBits,
+  type RuleBits,
+  verdictIn,
+  verdictRank,
+} from './marks.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { type Candidate, closeness, type FileInHand } from './weigh.ts';
 
@@ -71,10 +79,10 @@ function decideAlone(
   if (searched.length === 0) return { kind: 'nothing' };
   const candidates = searched.map((c) => judgedUnder(bits, c));
   const usable = candidates.filter(({ c, seen }) => c.file.state !== 'unusable' && !isRefusedUnder(bits, seen));
-  const identifying = usable.filter((one) => groundsIn(one, clip.startIsCommon) !== null);
+  const identifying = usable.filter((one) => groundsIn(one, clip) !== null);
   const unread = usable.filter((one) => one.c.file.state === 'unread' && one.c.file.there && isNamesake(one));
-  const identified = theOne(identifying, usable, preferred);
-  if (unread.length > 0 && !(identified && groundsIn(identified.as, clip.startIsCommon) === 'content'))
+  const identified = theOne(clip, identifying, usable, preferred);
+  if (unread.length > 0 && !(identified && groundsIn(identified.as, clip) === 'content'))
     return ask('still-reading', 'possible', [...identifying, ...unread]);
   if (identified) return certainly(identified, identifying, usable, clip);
   if (identifying.length > 1)
@@ -93,10 +101,15 @@ function certainly(
 ) {
   const { file } = taken.c;
   if (!file.there) return ask('place-away', 'possible', [taken]);
-  const grounds = groundsIn(as, clip.startIsCommon)!;
+  const grounds = groundsIn(as, clip)!;
   if (clip.leftOut > 0 && grounds !== 'content') return ask('too-many', 'possible', [taken]);
   const twin = clip.nameIsCommon && grounds === 'name-timecode-length' ? twinOf(taken, usable) : undefined;
-  if (twin) return ask('several', 'possible', [taken, twin]);
+  const rivals = twin
+    ? [twin]
+    : grounds === 'content'
+      ? []
+      : [...asStated(clip, taken, usable), ...versionsBeside(grounds, as, usable)];
+  if (rivals.length > 0) return ask('several', 'possible', [taken, ...rivals]);
   const isCopy = (one: JudgedCandidate) => one !== taken && file.bytes !== null && one.c.file.bytes === file.bytes;
   const copies = identifying.filter(isCopy);
   const second = usable.find((one) => one !== taken && !copies.includes(one));
@@ -126,8 +139,47 @@ const twinOf = (taken: JudgedCandidate, usable: readonly JudgedCandidate[]): Jud
           verdictIn(seen, 'reel') !== 'differs',
       );
 
-/** Of all that is identified the one that is meant, if anything tells. */
+/**
+ * A row of a log tells which of its recordings a list means where no other fits what the list itself says: its name, its
+ * reel, and what is used. These do.
+ */
+const asStated = (
+  clip: ClipInHand,
+  taken: JudgedCandidate,
+  usable: readonly JudgedCandidate[],
+): readonly JudgedCandidate[] =>
+  clip.enriched
+    ? usable.filter(
+        (one) =>
+          one !== taken &&
+          (one.c.file.bytes === null || one.c.file.bytes !== taken.c.file.bytes) &&
+          verdictIn(one.seen, 'timecode') !== 'differs' &&
+          difference(taken, one, 'reel') <= 0 &&
+          (clip.enriched === 'extent-and-name' || difference(taken, one, 'name') <= 0),
+      )
+    : [];
+
+/** Another version has the reel, start and length of the first, and is as near as a file under wholly another name. */
+const versionsBeside = (
+  grounds: Grounds,
+  as: JudgedCandidate,
+  usable: readonly JudgedCandidate[],
+): readonly JudgedCandidate[] =>
+  grounds === 'reel-timecode-length'
+    ? usable.filter(
+        (one) =>
+          nameGradeIn(one.marks) === 'version' &&
+          (one.c.file.bytes === null || one.c.file.bytes !== as.c.file.bytes) &&
+          (['reel', 'timecode', 'length'] as const).every((a) => verdictIn(one.seen, a) === 'agrees'),
+      )
+    : [];
+
+/**
+ * Of all that is identified the one that is meant, if anything tells. Of two recordings of which all holds alike it is the
+ * namesake that lies where the edit says; where many begin as they do, only if its reel is known, too.
+ */
 function theOne(
+  clip: ClipInHand,
   identifying: readonly JudgedCandidate[],
   usable: readonly JudgedCandidate[],
   preferred: Form,
@@ -135,7 +187,12 @@ function theOne(
   if (identifying.length === 0) return null;
   const leaders = leadersOf(identifying);
   const alike = isOneContent(leaders) ? nearest(leaders) : null;
-  const lying = leaders.filter(({ seen }) => verdictIn(seen, 'folder') === 'agrees');
+  const lying = leaders.filter(
+    (one) =>
+      isNamesake(one) &&
+      verdictIn(one.seen, 'folder') === 'agrees' &&
+      (clip.start !== null || verdictIn(one.seen, 'reel') === 'agrees'),
+  );
   const as = alike ?? inForms(leaders) ?? (lying.length > 0 && isOneContent(lying) ? nearest(lying) : null);
   return as && { as, taken: inForm(as, usable, preferred) };
 }
@@ -197,6 +254,8 @@ function unidentified(
   if (leaders.length === 1) {
     const leader = leaders[0]!;
     if (!leader.c.file.there) return ask('place-away', 'possible', leaders);
+    const rivals = asStated(clip, leader, usable);
+    if (rivals.length > 0) return ask('several', 'possible', [leader, ...rivals]);
     const second = plausible.find((one) => one !== leader);
     // What was not weighed because its timecode is elsewhere is a rival again where timecode is not asked for.
     const isUntold = clip.leftOut > 0 || (clip.outOfTime > 0 && bits.rules.weights.timecode !== 'must');
@@ -268,10 +327,8 @@ export function refusedFor(marks: Marks, rules: MatchRules): readonly Attribute[
 }
 
 /** What identifies the recording under these rules, or null when nothing does or something that counts speaks against it. */
-export const groundsOf = (marks: Marks, rules: MatchRules, startIsCommon = false): Grounds | null =>
-  groundsIn({ marks, seen: marksUnder(ruleBits(rules), marks) }, startIsCommon);
-
-const rank: Readonly<Record<Verdict, number>> = { agrees: 3, nearly: 2, unknown: 1, differs: 0 };
+export const groundsOf = (marks: Marks, rules: MatchRules, clip: Beginning): Grounds | null =>
+  groundsIn({ marks, seen: marksUnder(ruleBits(rules), marks) }, clip);
 
 /** The one of two files that was written on another day is no worse: copies lose their dates. */
 const compared: readonly Attribute[] = attributes.filter((a) => a !== 'date' && a !== 'folder');
@@ -282,7 +339,7 @@ function difference(a: JudgedCandidate, b: JudgedCandidate, attribute: Attribute
     return verdictIn(a.seen, 'folder') === 'unknown' && verdictIn(b.seen, 'folder') === 'unknown'
       ? 0
       : a.c.levels - b.c.levels;
-  const by = rank[verdictIn(a.seen, attribute)] - rank[verdictIn(b.seen, attribute)];
+  const by = verdictRank[verdictIn(a.seen, attribute)] - verdictRank[verdictIn(b.seen, attribute)];
   // Among namesakes that are otherwise equal, the one written exactly so.
   return attribute === 'name' && by === 0 ? spelling(a) - spelling(b) : by;
 }

@@ -1,4 +1,5 @@
 import type { Grounds } from './grounds.ts';
+import type { Enriched } from './prepare.ts';
 import type { Attribute } from './rules.ts';
 import type { Candidate, FileInHand } from './weigh.ts';
 import type { ClipId, MediaFileId } from '../model/ids.ts';
@@ -62,6 +63,8 @@ export type ClipInHand = {
   readonly start: number | null;
   /** What gathers it with its neighbours. */
   readonly origin: string | null;
+  /** What another clip says of its media, which may be another recording of that reel; null where that is nothing. */
+  readonly enriched: Enriched | null;
   /** Very many files bear its name; and its start is one that many takes of that name may have. */
   readonly nameIsCommon: boolean;
   readonly startIsCommon: boolean;

@@ -57,6 +57,7 @@ export function enrichFromLogs<C extends MatchClip>(clips: readonly C[]): C[] {
     return {
       ...clip,
       available: first.available,
+      enriched: isNamed(clip, own) ? 'extent' : 'extent-and-name',
       name: isNamed(clip, own) ? clip.name : first.clip.name,
       kind: clip.kind ?? first.clip.kind,
       metadata: { ...first.clip.metadata, ...clip.metadata },
@@ -70,7 +71,13 @@ export const isPoor = ({ reel, available, used, remembered }: MatchClip): boolea
 
 /** A bare reel for a name says no more than the reel does. */
 const isNamed = ({ name }: MatchClip, own: ReelForms): boolean => reelKey(name) !== own.full;
-const stemOf = ({ name }: MatchClip): string => nameKey(splitExtension(name).stem);
+
+/** By their stems; and by their extensions, where both state one. */
+function areNamedAlike(a: MatchClip, b: MatchClip): boolean {
+  const [one, other] = [splitExtension(nameKey(a.name)), splitExtension(nameKey(b.name))];
+  const { extension } = one;
+  return one.stem === other.stem && (extension === '' || other.extension === '' || extension === other.extension);
+}
 
 function isTheOne(
   { clip: other, available, reel }: Logged,
@@ -80,6 +87,6 @@ function isTheOne(
 ): boolean {
   if (nominalRate(other.rate) !== nominalRate(clip.rate) || compareReels(reel, own) === 'other') return false;
   // Reels repeat between units: a row of another name is another unit's.
-  if (isNamed(clip, own) && stemOf(clip) !== stemOf(other)) return false;
+  if (isNamed(clip, own) && !areNamedAlike(clip, other)) return false;
   return rangeContains(available, nearestDay(used, available, framesPerDay(clip.rate, clip.counting)));
 }

@@ -1,3 +1,4 @@
+import type { ClipInHand } from './decision.ts';
 import { nameGradeIn, verdictIn, type Marks } from './marks.ts';
 import { attributes, type Attribute } from './rules.ts';
 
@@ -22,11 +23,15 @@ const speakingAgainst: readonly Attribute[] = [
 /** In these even "nearly" does: another raster or rate is another rendition, and choosing among those is a person's. */
 const renditionMarks: readonly Attribute[] = ['rate', 'raster'];
 
+/** What is known of the first frame that the edit states: null as `start`, where many recordings begin there. */
+export type Beginning = Pick<ClipInHand, 'start' | 'startIsCommon'>;
+
 /**
- * What identifies the recording, or null when nothing does or something that counts speaks against it. `startIsCommon`:
- * the edit's start is one that many takes have (see `isCommonStart`), so that name and reel must both agree beside it.
+ * What identifies the recording, or null when nothing does or something that counts speaks against it. Where the edit's
+ * start is one that many takes of that name have (see `isCommonStart`), name and reel must both agree beside it; where it
+ * is one that many recordings have, reel and length under wholly another name are not enough.
  */
-export function groundsIn({ marks, seen }: Judged, startIsCommon: boolean): Grounds | null {
+export function groundsIn({ marks, seen }: Judged, { start, startIsCommon }: Beginning): Grounds | null {
   if (speakingAgainst.some((a) => verdictIn(seen, a) === 'differs')) return null;
   if (verdictIn(seen, 'content') === 'agrees') return 'content';
   if (renditionMarks.some((a) => verdictIn(seen, a) === 'nearly' || verdictIn(seen, a) === 'differs')) return null;
@@ -35,6 +40,7 @@ export function groundsIn({ marks, seen }: Judged, startIsCommon: boolean): Grou
   if (length === 'agrees') {
     if (startIsCommon) return name === 'agrees' && reel === 'agrees' ? 'name-timecode-length' : null;
     if (name === 'agrees') return 'name-timecode-length';
+    if (name === 'differs' && start === null) return null;
     // Another version of a picture has the reel, timecode and length of the first.
     return reel === 'agrees' && nameGradeIn(marks) !== 'version' ? 'reel-timecode-length' : null;
   }

@@ -69,9 +69,11 @@ export function hypothesesOf(
 ): Hypotheses {
   const { clip, candidates, decision } = dark.decided;
   const chosen = decision.kind === 'certain' ? decision.mediaFileId : null;
+  // Company shows where a card went, and not which of two recordings of a reel is meant by what a log says of one.
+  const isForPeople = clip.enriched !== null && decision.kind === 'ask' && decision.reason === 'several';
   const isUndecided =
     decision.kind === 'ask'
-      ? linkable.includes(decision.reason)
+      ? linkable.includes(decision.reason) && !isForPeople
       : decision.kind !== 'certain' && decision.kind !== 'unusable';
   const options: Option[] = [];
   const against: number[] = [];

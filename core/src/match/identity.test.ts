@@ -122,6 +122,25 @@ describe('a log of the project says what a list does not', () => {
     expect(enrichFromLogs([list(event), { ...row, ...logged }])[0]!.available).toBeNull();
   });
 
+  test('another file of that reel that holds what is used may be the one: it is asked', () => {
+    const files = ['KILN_B/new/C0003.mov', 'KILN_B/unit 2/C0009.mov'].map((path, i) =>
+      buildFile(path, { start: 90_000 + i * 10 }, { fingerprint: `f${i}` }),
+    );
+    const [found] = matched([list(), row], files);
+    expect(found!.decision).toMatchObject({ kind: 'ask', reason: 'several', mediaFileIds: files.map((f) => f.id) });
+    // A list that names its clip itself asks for no other name.
+    const [named] = matched([list({ name: 'C0003' }), row], files);
+    expect(named!.decision).toMatchObject({ kind: 'certain', mediaFileId: files[0]!.id });
+    const namesakes = [files[0]!, buildFile('KILN_B/unit 2/C0003.mov', { start: 90_010 }, { fingerprint: 'f1' })];
+    const [among] = matched([list({ name: 'C0003' }), row], namesakes);
+    expect(among!.decision).toMatchObject({ kind: 'ask', reason: 'several' });
+  });
+
+  test('a row that is called otherwise, be it by its extension, says nothing of a clip with a name', () => {
+    expect(enrichFromLogs([list({ name: 'C0003.mxf' }), row])[0]!.available).toBeNull();
+    expect(enrichFromLogs([list({ name: 'c0003.MOV' }), row])[0]!.available).toEqual(row.available);
+  });
+
   test('two rows that differ say nothing', () => {
     const other = { ...row, id: clipId('other'), available: { start: 89_000, end: 90_400 } };
     expect(enrichFromLogs([list(), row, other])[0]!.available).toBeNull();

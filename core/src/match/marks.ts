@@ -43,6 +43,9 @@ const gradeOf = (finding: Finding): number => nameGrades.indexOf(gradesByFinding
 /** How the names stand to one another, where that is more than the verdict says. */
 export const nameGradeIn = (marks: Marks): NameGrade => nameGrades[marks >> gradeShift]!;
 
+/** How much a verdict says for a file, beside others. */
+export const verdictRank: Readonly<Record<Verdict, number>> = { agrees: 3, nearly: 2, unknown: 1, differs: 0 };
+
 /** The verdict as evidence gave it; rules have no say here. */
 export const verdictIn = (marks: Marks, attribute: Attribute): Verdict => verdicts[(marks >> position[attribute]) & 3]!;
 

@@ -45,10 +45,13 @@ describe('decisions', () => {
     expect(why).toEqual({ code: 'moved', from: 'KILN_A/day2/cardA', to: 'KILN_B/rushes/day2/card_A' });
   });
 
-  test('wholly renamed, but of one reel, timecode and length: certain', () => {
-    const { decision, why } = one(remembered, [buildFile('KILN_B/x/k81.mov')]);
+  test('wholly renamed, but of one reel, timecode and length: certain; a question where many recordings begin', () => {
+    const clip = { ...remembered, available: { start: 90_017, end: 90_217 } };
+    const { decision, why } = one(clip, [buildFile('KILN_B/x/k81.mov', { start: 90_017 })]);
     expect(decision).toMatchObject({ kind: 'certain', grounds: 'reel-timecode-length' });
     expect(why).toMatchObject({ code: 'moved-and-renamed', name: 'k81.mov' });
+    // At one o'clock sharp.
+    expect(one(remembered, [buildFile('KILN_B/x/k81.mov')]).decision).toMatchObject({ kind: 'ask' });
   });
 
   test('same name at the very path, other content: refused, with what differs; elsewhere it is a mere namesake', () => {

@@ -12,7 +12,15 @@ import { framesPerDay } from '../time/timecode.ts';
 import { toMilliseconds } from './intervals.ts';
 
 /** A clip whose addresses are as its file counts them (`readAs`), with what was learned of its media by an earlier link. */
-export type MatchClip = Clip & { readonly id: ClipId; readonly known?: Known | null };
+export type MatchClip = Clip & {
+  readonly id: ClipId;
+  readonly known?: Known | null;
+  /** What another clip says of its media, as a row of a log does (see `enrichFromLogs`). */
+  readonly enriched?: Enriched | undefined;
+};
+
+/** Taken from another clip: where the media begins and ends, and, where the clip had no name of its own, that as well. */
+export type Enriched = 'extent' | 'extent-and-name';
 
 /** A clip with all that comparisons ask for again and again, worked out once. */
 export type PreparedClip = {
@@ -54,6 +62,8 @@ export type PreparedClip = {
   readonly wanted: FrameRange | null;
   /** After so many frames its timecode begins again. */
   readonly dayInFrames: number;
+  /** Null where all that is known of it is its own. */
+  readonly enriched: Enriched | null;
   /** Files of its name are many; and its start is one that many takes have. Set by `withStanding`. */
   readonly nameIsCommon: boolean;
   readonly startIsCommon: boolean;
@@ -148,6 +158,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     sequence: sequence && { nameKey: nameKey(sequence.name), number: sequence.number },
     used,
     dayInFrames,
+    enriched: clip.enriched ?? null,
     nameIsCommon: false,
     startIsCommon: false,
     namesakes: 0,

@@ -19,8 +19,22 @@ test('original, small copy, accepted copy and another container are one recordin
   expect(formsOf(files, [files[2]!])).toEqual(['original', 'small', 'accepted', 'other']);
 });
 
-test('another name does no harm where the reel is known; without a reel the stem has to agree', () => {
-  expect(formsOf([buildFile('A/bowl.mov'), buildFile('B/x81.mov', small)])).toEqual(['original', 'small']);
+test.each([
+  ['something was added', 'bowl.mov', 'bowl_proxy.mp4', true],
+  ['something was put in', 'SG_bowl.mov', 'SG_low_bowl.mp4', true],
+  ['a word was exchanged', 'bowl_online.mov', 'bowl_offline.mov', true],
+  ['a third stands between', 'bowl_final.mov', 'bowl_small.mov', true],
+  ['the reel is the one recording’s own', 'A001.mov', 'x81.mov', true],
+  ['the camera beside it', 'cam A.mov', 'cam B.mov', false],
+  ['the next take', 'C0001.mov', 'C0002.mov', false],
+  ['another name altogether', 'bowl.mov', 'x81.mov', false],
+])('of one reel, start and length, under another name: %s', (_, one, other, isOne) => {
+  const files = [buildFile(`A/${one}`), buildFile(`B/${other}`, small)];
+  expect(formsOf(files)).toEqual(isOne ? ['original', 'small'] : [null, null]);
+  expect(formsOf(files.toReversed())).toEqual(isOne ? ['small', 'original'] : [null, null]);
+});
+
+test('without a reel the stem has to agree', () => {
   const unreeled = { reel: null };
   expect(formsOf([buildFile('A/bowl.mov', unreeled), buildFile('B/x81.mov', { ...small, ...unreeled })])).toEqual([
     null,

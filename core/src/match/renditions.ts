@@ -3,15 +3,19 @@ import { verdictIn } from './marks.ts';
 import type { Candidate } from './weigh.ts';
 import { countingRate, type MediaFile } from '../model/media.ts';
 import type { MediaFileId } from '../model/ids.ts';
-import { nameKey, reelKey, splitExtension } from '../paths/names.ts';
+import { compareReels, nameKey, reelForms, reelKey, splitExtension } from '../paths/names.ts';
+import { renamingOf } from '../paths/renaming.ts';
 import { nominalRate } from '../time/rate.ts';
 
 export type Rendition = { readonly mediaFileId: MediaFileId; readonly form: Form };
 
 /**
- * Files that are one recording in several forms: the same reel, start and length, or where no reel is known the same
- * stem; same shape of picture. Only files that carry timecode can be told so; what differs in any of these, or in its
- * content at the same form, is a recording of its own. `accepted` are known accepted copies. By each file's id.
+ * Files that are one recording in several forms: the same reel, start and length, and names of which one came of the
+ * other, or where no reel is known the same stem; same shape of picture. Two cameras started by one hand, their clocks
+ * set alike, share all but their names, and units share reels: another name altogether is another recording, unless the
+ * reel is the name of this one recording and no roll. Only files that carry timecode can be told so; what differs in any
+ * of these, or in its content at the same form, is a recording of its own. `accepted` are known accepted copies. By each
+ * file's id.
  */
 export function findRenditions(
   files: Iterable<MediaFile>,
@@ -27,7 +31,7 @@ export function findRenditions(
   }
   const renditions = new Map<MediaFileId, readonly Rendition[]>();
   for (const group of groups.values()) {
-    for (const alike of byShape(group)) {
+    for (const alike of byShape(group).flatMap(byName)) {
       if (alike.length < 2) continue;
       const list = formsOf(alike, accepted);
       // Several of one form with different bytes are not forms of one recording: which is which is not known.
@@ -61,6 +65,43 @@ function byShape(files: readonly MediaFile[]): MediaFile[][] {
     else shapes.push([file]);
   }
   return shapes;
+}
+
+/** Those whose names came of each other lie together, also by way of a third. */
+function byName(files: readonly MediaFile[]): MediaFile[][] {
+  let groups: MediaFile[][] = [];
+  for (const file of files) {
+    const isOf = (group: readonly MediaFile[]) => group.some((other) => areOneName(other, file));
+    groups = [[file, ...groups.filter(isOf).flat()], ...groups.filter((group) => !isOf(group))];
+  }
+  return groups;
+}
+
+const areOneName = (a: MediaFile, b: MediaFile): boolean =>
+  isNamedByReel(a) || isNamedByReel(b) || cameOf(a.name, b.name) || cameOf(b.name, a.name);
+
+function cameOf(name: string, other: string): boolean {
+  const stem = renamingOf(name, other)?.stem;
+  switch (stem?.kind) {
+    case 'same':
+    case 'added':
+    case 'removed':
+    case 'inserted':
+      return true;
+    case 'replaced':
+      return isWord(stem.from) && isWord(stem.to);
+    default:
+      return false;
+  }
+}
+
+/** "offline" and "online" are words for what was done to a file; "A" and "B", "01" and "02" are others of its kind. */
+const isWord = (text: string): boolean => /^\p{L}{3,}$/u.test(text);
+
+/** The reel is a recording's own where a file bears it, whole or cut as lists cut, as its name. */
+function isNamedByReel({ name, facts }: MediaFile): boolean {
+  const reel = facts?.reel;
+  return Boolean(reel) && compareReels(reelForms(splitExtension(name).stem), reelForms(reel!)) !== 'other';
 }
 
 /** Of one raster, but so many times lighter: of another bitrate class, as small copies for editing are. */

@@ -1,7 +1,7 @@
 import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
-import { verdictIn } from './marks.ts';
+import { verdictIn, verdictRank } from './marks.ts';
 import {
   strengths,
   waysApart,
@@ -225,12 +225,24 @@ function hasNoRival(
   return (
     isAtThePath(option) ||
     options.every((rival) => {
-      if (rival === option || witnessOf(rival) === witness || isAgainst(rival)) return true;
-      if (isOtherForm(rival, option)) return true;
-      // The majority of strangers is no company.
-      return option.dark.decided.clip.origin !== null && own >= 3 && support.get(rival.key)!.witnesses.size === 1;
+      if (rival === option || witnessOf(rival) === witness || isOtherForm(rival, option)) return true;
+      if (saysMore(rival, option)) return false;
+      if (isAgainst(rival) && option.strength !== 'covering') return true;
+      // The majority of strangers is no company; units share reels, and what only covers may be of either.
+      const isCompany = own >= (option.strength === 'covering' ? 6 : 3);
+      return option.dark.decided.clip.origin !== null && isCompany && support.get(rival.key)!.witnesses.size === 1;
     })
   );
+}
+
+const telling = ['name', 'reel', 'timecode', 'length'] as const;
+
+/** What by itself says more for a clip than a file does, no company of that file outweighs. */
+function saysMore({ candidate: a }: Option, { candidate: b }: Option): boolean {
+  const apart = telling.map(
+    (attribute) => verdictRank[verdictIn(a.marks, attribute)] - verdictRank[verdictIn(b.marks, attribute)],
+  );
+  return apart.every((by) => by >= 0) && apart.some((by) => by > 0);
 }
 
 /** The same recording in another form: which form is taken, the project says. */

@@ -161,7 +161,7 @@ function becauseOf(
   const decision = clip.proposal?.decision;
   const named = decision && 'second' in decision ? decision.second : null;
   return {
-    grounds: groundsOf(marks, rules, prepared.startIsCommon),
+    grounds: groundsOf(marks, rules, prepared),
     verdicts: verdictsIn(marks),
     witnesses,
     second: named && named.mediaFileId !== file.id ? named : null,

@@ -28,9 +28,9 @@ export async function weighedClips({ db }: Looking, projectId: ProjectId): Promi
   return {
     rules,
     preferredForm: project.preferredForm ?? defaultForm,
-    clips: states.map(({ clip, status, tied }) => {
-      const { reelKey, parentKey, stemKey, start, origin, nameIsCommon, startIsCommon, outOfTime, leftOut } =
-        preparedClip(clip);
+    clips: states.map(({ clip, matched, status, tied }) => {
+      const { reelKey, parentKey, stemKey, start, origin, enriched, nameIsCommon, startIsCommon, outOfTime, leftOut } =
+        preparedClip({ ...matched, proposal: clip.proposal });
       return {
         id: clip.id,
         name: clip.name,
@@ -39,6 +39,7 @@ export async function weighedClips({ db }: Looking, projectId: ProjectId): Promi
         stemKey,
         start,
         origin,
+        enriched,
         nameIsCommon,
         startIsCommon,
         outOfTime,

@@ -100,6 +100,8 @@ function inside(clip: PreparedClip, file: PreparedFile, names: Names): Weighing 
     if (at >= 0 && standsAlone(file.stemKey, at, clipStemKey.length))
       return nearly({ code: 'name-inside', of: 'clip', ...names, edit: clip.clip.name });
   }
+  // Where the file knows its own reel, that is held against the clip's, and its name says nothing more.
+  if (file.reelKey !== '') return null;
   if (clip.reelKey.length >= 4 && file.stemAsReel.includes(clip.reelKey) && !clip.stemAsReel.includes(clip.reelKey))
     return nearly({ code: 'name-inside', of: 'reel', ...names, edit: clip.clip.reel! });
   return null;
