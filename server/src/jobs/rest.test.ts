@@ -41,13 +41,10 @@ test('where little has come since the last time, nobody is held up for it', () =
 
 test('the engine can be asked for it', () => {
   const before = process.memoryUsage().heapUsed;
-  let much: unknown[] | null = Array.from({ length: 3e6 }, (_, i) => ({ i }));
-  jest.useRealTimers();
-  expect(process.memoryUsage().heapUsed - before).toBeGreaterThan(50e6);
-  expect(much).toHaveLength(3e6);
-  much = null;
-  jest.useFakeTimers();
+  const much = new Set(Array.from({ length: 3e6 }, (_, i) => ({ i })));
+  expect(process.memoryUsage().heapUsed - before).toBeGreaterThan(100e6);
+  much.clear();
   new Rest().begin();
   jest.advanceTimersByTime(60_000);
-  expect(process.memoryUsage().heapUsed - before).toBeLessThan(50e6);
+  expect(process.memoryUsage().heapUsed - before).toBeLessThan(100e6);
 });
