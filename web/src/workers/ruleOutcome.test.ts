@@ -20,6 +20,7 @@ const weighed: WeighedClips = {
     stemKey: clip.stemKey,
     start: clip.start,
     origin: clip.origin,
+    enriched: clip.enriched,
     nameIsCommon: clip.nameIsCommon,
     startIsCommon: clip.startIsCommon,
     outOfTime: clip.outOfTime,
