@@ -1,4 +1,3 @@
-import type { ClipInHand } from './decision.ts';
 import { nameGradeIn, verdictIn, type Marks } from './marks.ts';
 import { attributes, type Attribute } from './rules.ts';
 
@@ -24,7 +23,7 @@ const speakingAgainst: readonly Attribute[] = [
 const renditionMarks: readonly Attribute[] = ['rate', 'raster'];
 
 /** What is known of the first frame that the edit states: null as `start`, where many recordings begin there. */
-export type Beginning = Pick<ClipInHand, 'start' | 'startIsCommon'>;
+export type Beginning = { readonly start: number | null; readonly startIsCommon: boolean };
 
 /**
  * What identifies the recording, or null when nothing does or something that counts speaks against it. Where the edit's
