@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import type { MediaFile } from '../model/media.ts';
 import type { Place } from '../model/place.ts';
 import { rate } from '../time/rate.ts';
-import { buildClip, buildFile, buildPlace, fileId } from '../testing/build.ts';
+import { buildClip, buildFile, buildPlace, clipId, fileId } from '../testing/build.ts';
 import { findCauses } from './causes.ts';
 import { type Cause, type DarkClip } from './cause.ts';
 import { cover } from './cover.ts';
@@ -222,6 +222,43 @@ test('two recordings of one name never get one file by a cause', () => {
   expect(linked(clips.slice(0, 1), [file])).toEqual([]);
   expect(linked([clips[0]!, ...company], [file, ...mates])).toContain(file.id);
   expect(linked([...clips, ...company], [file, ...mates])).not.toContain(file.id);
+});
+
+describe('company', () => {
+  // A list of bare reels whose files were named afresh, all of them in one folder.
+  const listed = (name: string, start: number) =>
+    buildClip(null, {
+      id: clipId(name),
+      key: name,
+      name,
+      available: null,
+      raster: null,
+      used: [{ start, end: start + 40 }],
+    });
+  const afresh = [1, 2, 3, 4].map((i) => buildFile(`KILN_A/new/k${i}.mov`, { start: 90_000 + i * 1000 }));
+  const strangers = [1, 2, 3].map((i) => listed(`scene ${i}`, 90_020 + i * 1000));
+  const linked = (clips: readonly MatchClip[], files: readonly MediaFile[]) =>
+    causesOf(clips, files).flatMap((c) => c.links.map((l) => [l.clipId, l.mediaFileId]));
+
+  test('shows where what only covers is', () => {
+    const clips = [...strangers, listed('scene 4', 94_020)];
+    expect(linked(clips, afresh)).toEqual(clips.map((clip, i) => [clip.id, afresh[i]!.id]));
+  });
+
+  test.each([
+    ['its very name and reel', {}],
+    ['its very name, and no reel', { reel: null }],
+  ])('does not outweigh a file that says more by itself: %s', (_, facts) => {
+    const own = buildFile('KILN_B/x/ember.mov', { start: 93_900, length: 300, ...facts }, { fingerprint: 'ember' });
+    const links = linked([...strangers, listed('ember', 94_020)], [...afresh, own]);
+    expect(links.filter(([clip, file]) => clip === 'ember' && file !== own.id)).toEqual([]);
+  });
+
+  test('of a few does not tell which unit’s card of that reel is meant', () => {
+    const other = buildFile('KILN_B/unit 2/m9.mov', { start: 94_010, length: 190 }, { fingerprint: 'm9' });
+    const links = linked([...strangers, listed('scene 4', 94_020)], [...afresh, other]);
+    expect(links.map(([clip]) => clip)).toEqual(strangers.map((clip) => clip.id));
+  });
 });
 
 test('what may lie in either of the same two folders is one question for all', () => {

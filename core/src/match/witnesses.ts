@@ -237,11 +237,17 @@ function hasNoRival(
 
 const telling = ['name', 'reel', 'timecode', 'length'] as const;
 
-/** What by itself says more for a clip than a file does, no company of that file outweighs. */
+/**
+ * What by itself says more for a clip than a file does, no company of that file outweighs. A reel that stands in some name
+ * on the way to it, or is cut, is nothing beside the clip's very name.
+ */
 function saysMore({ candidate: a }: Option, { candidate: b }: Option): boolean {
-  const apart = telling.map(
-    (attribute) => verdictRank[verdictIn(a.marks, attribute)] - verdictRank[verdictIn(b.marks, attribute)],
-  );
+  const isNamesake = verdictIn(a.marks, 'name') === 'agrees';
+  const apart = telling.map((attribute) => {
+    const [own, other] = [verdictIn(a.marks, attribute), verdictIn(b.marks, attribute)];
+    const isBeside = isNamesake && attribute === 'reel' && own === 'unknown' && other === 'nearly';
+    return isBeside ? 0 : verdictRank[own] - verdictRank[other];
+  });
   return apart.every((by) => by >= 0) && apart.some((by) => by > 0);
 }
 
