@@ -34,6 +34,15 @@ test.each([
   expect(formsOf(files.toReversed())).toEqual(isOne ? ['small', 'original'] : [null, null]);
 });
 
+test('of very many that begin alike on one reel the stem has to agree', () => {
+  const slates = Array.from({ length: 20_000 }, (_, i) =>
+    buildFile(`A/slate${i % 10_000}_${i < 10_000 ? 'hi' : 'lo'}.mov`, i < 10_000 ? {} : small),
+  );
+  expect(new Set(formsOf(slates))).toEqual(new Set([null]));
+  const copies = [...slates.slice(0, 10_000), buildFile('B/slate7_hi.mp4', small)];
+  expect(formsOf(copies).filter((form) => form !== null)).toEqual(['original', 'small']);
+});
+
 test('without a reel the stem has to agree', () => {
   const unreeled = { reel: null };
   expect(formsOf([buildFile('A/bowl.mov', unreeled), buildFile('B/x81.mov', { ...small, ...unreeled })])).toEqual([

@@ -21,16 +21,8 @@ export function findRenditions(
   files: Iterable<MediaFile>,
   accepted: ReadonlySet<MediaFileId> = new Set(),
 ): Map<MediaFileId, readonly Rendition[]> {
-  const groups = new Map<string, MediaFile[]>();
-  for (const file of files) {
-    const key = recordingKey(file);
-    if (key === null) continue;
-    const group = groups.get(key);
-    if (group) group.push(file);
-    else groups.set(key, [file]);
-  }
   const renditions = new Map<MediaFileId, readonly Rendition[]>();
-  for (const group of groups.values()) {
+  for (const group of groupedBy(files, recordingKey)) {
     for (const alike of byShape(group).flatMap(byName)) {
       if (alike.length < 2) continue;
       const list = formsOf(alike, accepted);
@@ -42,12 +34,13 @@ export function findRenditions(
   return renditions;
 }
 
-function recordingKey({ name, facts, unreadable }: MediaFile): string | null {
+function recordingKey(file: MediaFile): string | null {
+  const { facts, unreadable } = file;
   if (!facts || unreadable || facts.kind !== 'picture' || facts.length === null || facts.timecodeSource === 'none')
     return null;
   const rate = countingRate(facts);
   if (!rate) return null;
-  const who = facts.reel ? `reel ${reelKey(facts.reel).slice(0, 8)}` : `stem ${nameKey(splitExtension(name).stem)}`;
+  const who = facts.reel ? `reel ${reelKey(facts.reel).slice(0, 8)}` : `stem ${stemOf(file)}`;
   return [who, facts.start, facts.length, nominalRate(rate)].join('\u0000');
 }
 
@@ -67,8 +60,12 @@ function byShape(files: readonly MediaFile[]): MediaFile[][] {
   return shapes;
 }
 
+/** So many have not been made of one recording: they begin and are called alike for want of anything better. */
+const mostOfOne = 40;
+
 /** Those whose names came of each other lie together, also by way of a third. */
 function byName(files: readonly MediaFile[]): MediaFile[][] {
+  if (files.length > mostOfOne) return groupedBy(files, stemOf);
   let groups: MediaFile[][] = [];
   for (const file of files) {
     const isOf = (group: readonly MediaFile[]) => group.some((other) => areOneName(other, file));
@@ -76,6 +73,20 @@ function byName(files: readonly MediaFile[]): MediaFile[][] {
   }
   return groups;
 }
+
+function groupedBy(files: Iterable<MediaFile>, keyOf: (file: MediaFile) => string | null): MediaFile[][] {
+  const groups = new Map<string, MediaFile[]>();
+  for (const file of files) {
+    const key = keyOf(file);
+    if (key === null) continue;
+    const group = groups.get(key);
+    if (group) group.push(file);
+    else groups.set(key, [file]);
+  }
+  return [...groups.values()];
+}
+
+const stemOf = ({ name }: MediaFile): string => nameKey(splitExtension(name).stem);
 
 const areOneName = (a: MediaFile, b: MediaFile): boolean =>
   isNamedByReel(a) || isNamedByReel(b) || cameOf(a.name, b.name) || cameOf(b.name, a.name);
