@@ -114,21 +114,39 @@ export const clipRowStore = {
     }[];
     return new Map(rows.map((r) => [r.clip_id, { bin: binOf(r.bin), uses: r.uses, usedSeconds: r.used_seconds }]));
   },
-  /** Clips that are taken out at this moment are passed over. */
-  async putRows(trx: Transaction, projectId: ProjectId, rows: readonly KeptRow[]): Promise<void> {
+  /** Where each clip stands in the list of its project, from zero: by document as they came in, then as the document has it. */
+  async listPositions(trx: Transaction, projectId: ProjectId): Promise<Map<ClipId, number>> {
+    const { rows } = (await trx.raw(
+      `select clips.id from clips join documents on documents.id = clips.document_id
+       where clips.project_id = ? and not clips.retired order by documents.brought_in_at, clips.ordinal`,
+      [projectId],
+    )) as { rows: { id: ClipId }[] };
+    return new Map(rows.map(({ id }, position) => [id, position]));
+  },
+  /**
+   * Clips that are taken out at this moment are passed over. Rows stand where `positions` says, and where they stood
+   * before if it is not given.
+   */
+  async putRows(
+    trx: Transaction,
+    projectId: ProjectId,
+    rows: readonly KeptRow[],
+    positions: ReadonlyMap<ClipId, number> | null = null,
+  ): Promise<void> {
     if (rows.length === 0) return;
     await trx.raw(
-      `insert into clip_rows (clip_id, project_id, version, tied_id, place_id, decided_id, decided_place_id, is_unusable,
+      `insert into clip_rows (clip_id, position, project_id, version, tied_id, place_id, decided_id, decided_place_id, is_unusable,
          bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away)
-       select clips.id, ?::uuid, nextval('clip_row_versions'), tied_id, place_id, decided_id, decided_place_id,
+       select clips.id, coalesce(position, 0), ?::uuid, nextval('clip_row_versions'), tied_id, place_id, decided_id, decided_place_id,
          is_unusable, bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away
        from unnest(?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::boolean[], ?::text[], ?::int[], ?::float8[],
-         ?::text[], ?::text[], ?::text[], ?::text[], ?::boolean[], ?::boolean[])
+         ?::text[], ?::text[], ?::text[], ?::text[], ?::boolean[], ?::boolean[], ?::int[])
          as given(clip_id, tied_id, place_id, decided_id, decided_place_id, is_unusable, bin, uses, used_seconds,
-           there, away, status_there, status_away, certain_there, certain_away)
+           there, away, status_there, status_away, certain_there, certain_away, position)
          join clips on clips.id = given.clip_id
        for key share of clips
-       on conflict (clip_id) do update set version = excluded.version, tied_id = excluded.tied_id,
+       on conflict (clip_id) do update set position = ${positions ? 'excluded' : 'clip_rows'}.position,
+         version = excluded.version, tied_id = excluded.tied_id,
          place_id = excluded.place_id, decided_id = excluded.decided_id, decided_place_id = excluded.decided_place_id,
          is_unusable = excluded.is_unusable, bin = excluded.bin, uses = excluded.uses,
          used_seconds = excluded.used_seconds, there = excluded.there, away = excluded.away,
@@ -152,6 +170,7 @@ export const clipRowStore = {
           rows.map((r) => r.away?.status ?? null),
           rows.map((r) => r.there.isCertain),
           rows.map((r) => r.away?.isCertain ?? null),
+          rows.map((r) => positions?.get(r.clipId) ?? null),
         ),
       ],
     );
@@ -164,8 +183,8 @@ export const clipRowStore = {
         .whereRaw('clip_id = any(?::uuid[])', listBindings([...ids]))
         .delete();
   },
-  /** Counts the rows through, in the order of the list. */
-  async renumber(trx: Transaction, projectId: ProjectId): Promise<void> {
+  /** Counts the rows through, in the order of the list, which `isOther` where rows came into it. */
+  async renumber(trx: Transaction, projectId: ProjectId, { isOther }: { readonly isOther: boolean }): Promise<void> {
     const { rows } = (await trx.raw(
       `with ordered as (
          select clips.id, row_number() over (order by documents.brought_in_at, clips.ordinal) - 1 as position
@@ -179,7 +198,7 @@ export const clipRowStore = {
        select count(*)::int as moved from moved`,
       [projectId],
     )) as { rows: [{ moved: number }] };
-    if (rows[0].moved > 0)
+    if (isOther || rows[0].moved > 0)
       await trx.raw(`update projects set list_epoch = nextval('clip_row_versions') where id = ?`, [projectId]);
   },
   async stateOfList(db: Database | Transaction, projectId: ProjectId): Promise<ListState> {

@@ -31,6 +31,7 @@ import { receiver } from './030-receiver.ts';
 import { counted } from './031-counted.ts';
 import { likeliest } from './032-likeliest.ts';
 import { meant } from './033-meant.ts';
+import { rowsOnce } from './034-rows-once.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -67,4 +68,5 @@ export const migrations = [
   counted,
   likeliest,
   meant,
+  rowsOnce,
 ] as const;
