@@ -3,16 +3,9 @@ import { bearOutByCompany } from './company.ts';
 import type { AskReason, ClipInHand, Decided, Decision, Margin, Weighed } from './decision.ts';
 import { defaultForm, type Form } from './forms.ts';
 import { type Beginning, type Grounds, groundsIn, isLikely, isPlausible, type Judged } from './grounds.ts';
-import {
-  isRefusedUnder,
-  type Marks,
-  marksUnder,
-  nameGradeIn,
-  ruleBits,
-  type RuleBits,
-  verdictIn,
-  verdictRank,
-} from './marks.ts';
+import { beats, difference, type JudgedCandidate, judgedUnder } from './judged.ts';
+import { isRefusedUnder, type Marks, marksUnder, ruleBits, type RuleBits, verdictIn } from './marks.ts';
+import { alsoAsStated, rivalsOf } from './rivals.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { type Candidate, closeness, type FileInHand } from './weigh.ts';
 
@@ -59,15 +52,6 @@ export const decideTogether = <C extends ClipInHand, F extends FileInHand>(
   claims: readonly Claim[],
 ): Decided<C, F>[] => settleClaims(bearOutByCompany(alone, bits), claims);
 
-/** A candidate with its marks as the rules take them. */
-export type JudgedCandidate = Judged & { readonly c: Candidate<FileInHand> };
-
-export const judgedUnder = (bits: RuleBits, c: Candidate<FileInHand>): JudgedCandidate => ({
-  c,
-  marks: c.marks,
-  seen: marksUnder(bits, c.marks),
-});
-
 function decideAlone(
   clip: ClipInHand,
   all: readonly Candidate<FileInHand>[],
@@ -103,12 +87,7 @@ function certainly(
   if (!file.there) return ask('place-away', 'possible', [taken]);
   const grounds = groundsIn(as, clip)!;
   if (clip.leftOut > 0 && grounds !== 'content') return ask('too-many', 'possible', [taken]);
-  const twin = clip.nameIsCommon && grounds === 'name-timecode-length' ? twinOf(taken, usable) : undefined;
-  const rivals = twin
-    ? [twin]
-    : grounds === 'content'
-      ? []
-      : [...asStated(clip, taken, usable), ...versionsBeside(grounds, as, usable)];
+  const rivals = rivalsOf(clip, grounds, taken, usable);
   if (rivals.length > 0) return ask('several', 'possible', [taken, ...rivals]);
   const isCopy = (one: JudgedCandidate) => one !== taken && file.bytes !== null && one.c.file.bytes === file.bytes;
   const copies = identifying.filter(isCopy);
@@ -121,58 +100,6 @@ function certainly(
     copies: copies.map(({ c }) => c.file.id),
   } as const;
 }
-
-/**
- * Cameras whose clocks are set alike roll from the same frame, now and then to the same frame. Then a name that stands
- * everywhere does not tell which: a file as long from the same start, nearer to where the edit says, may be the one
- * under another name.
- */
-const twinOf = (taken: JudgedCandidate, usable: readonly JudgedCandidate[]): JudgedCandidate | undefined =>
-  verdictIn(taken.seen, 'reel') === 'agrees'
-    ? undefined
-    : usable.find(
-        ({ c, seen }) =>
-          c.levels > taken.c.levels &&
-          (c.file.bytes === null || c.file.bytes !== taken.c.file.bytes) &&
-          verdictIn(seen, 'timecode') === 'agrees' &&
-          verdictIn(seen, 'length') === 'agrees' &&
-          verdictIn(seen, 'reel') !== 'differs',
-      );
-
-/**
- * A row of a log tells which of its recordings a list means where no other fits what the list itself says: its name, its
- * reel, and what is used. These do.
- */
-const asStated = (
-  clip: ClipInHand,
-  taken: JudgedCandidate,
-  usable: readonly JudgedCandidate[],
-): readonly JudgedCandidate[] =>
-  clip.enriched
-    ? usable.filter(
-        (one) =>
-          one !== taken &&
-          (one.c.file.bytes === null || one.c.file.bytes !== taken.c.file.bytes) &&
-          verdictIn(one.seen, 'timecode') !== 'differs' &&
-          difference(taken, one, 'reel') <= 0 &&
-          (clip.enriched === 'extent-and-name' || difference(taken, one, 'name') <= 0),
-      )
-    : [];
-
-/** Another version has the reel, start and length of the first, and is as near as a file under wholly another name. */
-const versionsBeside = (
-  grounds: Grounds,
-  as: JudgedCandidate,
-  usable: readonly JudgedCandidate[],
-): readonly JudgedCandidate[] =>
-  grounds === 'reel-timecode-length'
-    ? usable.filter(
-        (one) =>
-          nameGradeIn(one.marks) === 'version' &&
-          (one.c.file.bytes === null || one.c.file.bytes !== as.c.file.bytes) &&
-          (['reel', 'timecode', 'length'] as const).every((a) => verdictIn(one.seen, a) === 'agrees'),
-      )
-    : [];
 
 /**
  * Of all that is identified the one that is meant, if anything tells. Of two recordings of which all holds alike it is the
@@ -254,7 +181,7 @@ function unidentified(
   if (leaders.length === 1) {
     const leader = leaders[0]!;
     if (!leader.c.file.there) return ask('place-away', 'possible', leaders);
-    const rivals = asStated(clip, leader, usable);
+    const rivals = alsoAsStated(clip, leader, usable);
     if (rivals.length > 0) return ask('several', 'possible', [leader, ...rivals]);
     const second = plausible.find((one) => one !== leader);
     // What was not weighed because its timecode is elsewhere is a rival again where timecode is not asked for.
@@ -329,35 +256,3 @@ export function refusedFor(marks: Marks, rules: MatchRules): readonly Attribute[
 /** What identifies the recording under these rules, or null when nothing does or something that counts speaks against it. */
 export const groundsOf = (marks: Marks, rules: MatchRules, clip: Beginning): Grounds | null =>
   groundsIn({ marks, seen: marksUnder(ruleBits(rules), marks) }, clip);
-
-/** The one of two files that was written on another day is no worse: copies lose their dates. */
-const compared: readonly Attribute[] = attributes.filter((a) => a !== 'date' && a !== 'folder');
-
-function difference(a: JudgedCandidate, b: JudgedCandidate, attribute: Attribute): number {
-  // Where folders are ignored, both are unknown there.
-  if (attribute === 'folder')
-    return verdictIn(a.seen, 'folder') === 'unknown' && verdictIn(b.seen, 'folder') === 'unknown'
-      ? 0
-      : a.c.levels - b.c.levels;
-  const by = verdictRank[verdictIn(a.seen, attribute)] - verdictRank[verdictIn(b.seen, attribute)];
-  // Among namesakes that are otherwise equal, the one written exactly so.
-  return attribute === 'name' && by === 0 ? spelling(a) - spelling(b) : by;
-}
-
-const spelling = ({ marks }: JudgedCandidate): number => {
-  const grade = nameGradeIn(marks);
-  return grade === 'case' || grade === 'unicode' ? 0 : 1;
-};
-
-/** Whether `a` is better than `b` in something that counts and worse in nothing. */
-function beats(a: JudgedCandidate, b: JudgedCandidate, byFolder: boolean): boolean {
-  let better = false;
-  for (const attribute of compared) {
-    const by = difference(a, b, attribute);
-    if (by < 0) return false;
-    if (by > 0) better = true;
-  }
-  if (!byFolder) return better;
-  const levels = difference(a, b, 'folder');
-  return levels >= 0 && (better || levels > 0);
-}

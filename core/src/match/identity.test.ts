@@ -136,6 +136,16 @@ describe('a log of the project says what a list does not', () => {
     expect(among!.decision).toMatchObject({ kind: 'ask', reason: 'several' });
   });
 
+  test('a small copy of it is no other', () => {
+    const small = { raster: { width: 640, height: 360 } };
+    const files = [
+      buildFile('KILN_B/new/C0003.mov', {}, { fingerprint: 'f0' }),
+      buildFile('KILN_B/small/C0003.mov', small, { fingerprint: 'f1', sizeInBytes: 90 }),
+    ];
+    const [found] = matched([list(), row], files);
+    expect(found!.decision).toMatchObject({ kind: 'certain', mediaFileId: files[0]!.id });
+  });
+
   test('a row that is called otherwise, be it by its extension, says nothing of a clip with a name', () => {
     expect(enrichFromLogs([list({ name: 'C0003.mxf' }), row])[0]!.available).toBeNull();
     expect(enrichFromLogs([list({ name: 'c0003.MOV' }), row])[0]!.available).toEqual(row.available);

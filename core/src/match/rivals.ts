@@ -1,0 +1,77 @@
+import type { ClipInHand } from './decision.ts';
+import type { Grounds } from './grounds.ts';
+import { difference, type JudgedCandidate, mayBeOther } from './judged.ts';
+import { nameGradeIn, verdictIn } from './marks.ts';
+
+/**
+ * Files that nothing identifies, and beside which what is identified is not certain all the same: with them, which
+ * recording is meant is for a person to say. Content knows no rivals.
+ */
+export function rivalsOf(
+  clip: ClipInHand,
+  grounds: Grounds,
+  taken: JudgedCandidate,
+  usable: readonly JudgedCandidate[],
+): readonly JudgedCandidate[] {
+  switch (grounds) {
+    case 'content':
+      return [];
+    case 'name-timecode-length': {
+      const beside = besideIt(clip, taken, usable);
+      return beside.length > 0 ? beside : alsoAsStated(clip, taken, usable);
+    }
+    case 'reel-timecode-length':
+      return [...new Set([...alsoAsStated(clip, taken, usable), ...versions(taken, usable)])];
+    case 'name-reel-timecode':
+      return alsoAsStated(clip, taken, usable);
+  }
+}
+
+/**
+ * Cameras whose clocks are set alike roll from the same frame, now and then to the same frame. Then a name that stands
+ * everywhere does not tell which: a file as long from the same start, nearer to where the edit says, may be the one
+ * under another name.
+ */
+const besideIt = (
+  clip: ClipInHand,
+  taken: JudgedCandidate,
+  usable: readonly JudgedCandidate[],
+): readonly JudgedCandidate[] =>
+  clip.nameIsCommon && verdictIn(taken.seen, 'reel') !== 'agrees'
+    ? usable.filter(
+        (one) =>
+          one.c.levels > taken.c.levels &&
+          mayBeOther(one, taken) &&
+          verdictIn(one.seen, 'timecode') === 'agrees' &&
+          verdictIn(one.seen, 'length') === 'agrees' &&
+          verdictIn(one.seen, 'reel') !== 'differs',
+      )
+    : [];
+
+/**
+ * A row of a log tells which of its recordings a list means where no other fits what the list itself says: its name, its
+ * reel, and what is used. These do.
+ */
+export const alsoAsStated = (
+  clip: ClipInHand,
+  taken: JudgedCandidate,
+  usable: readonly JudgedCandidate[],
+): readonly JudgedCandidate[] =>
+  clip.enriched
+    ? usable.filter(
+        (one) =>
+          mayBeOther(one, taken) &&
+          verdictIn(one.seen, 'timecode') !== 'differs' &&
+          difference(taken, one, 'reel') <= 0 &&
+          (clip.enriched === 'extent-and-name' || difference(taken, one, 'name') <= 0),
+      )
+    : [];
+
+/** Another version has the reel, start and length of the first, and is as near as a file under wholly another name. */
+const versions = (taken: JudgedCandidate, usable: readonly JudgedCandidate[]): readonly JudgedCandidate[] =>
+  usable.filter(
+    (one) =>
+      nameGradeIn(one.marks) === 'version' &&
+      mayBeOther(one, taken) &&
+      (['reel', 'timecode', 'length'] as const).every((a) => verdictIn(one.seen, a) === 'agrees'),
+  );
