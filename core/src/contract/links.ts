@@ -58,7 +58,7 @@ export const memberSchema = z.object({
   /** Its status once it is linked so, by the same function that tells it afterwards; null where it would not be. */
   after: statusSchema.nullable(),
   /** Why it is left out where the act leaves it out by itself. */
-  leftOut: z.enum(['choice', 'contested', 'nothing-found', 'pinned', 'taken-offline']).nullable(),
+  leftOut: z.enum(['choice', 'contested', 'nothing-found', 'other-file', 'pinned', 'taken-offline']).nullable(),
   /** A constant that would make the file cover what is used, where as it stands it does not. */
   offset: interpretationSchema.nullable(),
 });

@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import type { MediaFile } from '../model/media.ts';
 import { buildClip, buildFile, buildPlace, fileId } from '../testing/build.ts';
-import { carry, carryPattern, filesByPath } from './carry.ts';
+import { carry, carryPattern, filesByPath, isKnownElsewhere } from './carry.ts';
+import type { Form } from './forms.ts';
 import { prepareFiles } from './match.ts';
 import { prepareClip, prepareFile } from './prepare.ts';
 import { defaultRules } from './rules.ts';
@@ -53,6 +54,32 @@ describe('carry', () => {
 
   test('a wholly new name reveals no pattern', () => {
     expect(carryFrom('KILN_B/c/k81.mov', [buildFile('KILN_B/c/k81.mov')])).toBeNull();
+  });
+});
+
+describe('a clip that is known to be elsewhere', () => {
+  const certain = (copies: string[] = []) =>
+    ({
+      kind: 'certain',
+      mediaFileId: fileId('own'),
+      grounds: 'content',
+      second: null,
+      copies: copies.map(fileId),
+    }) as const;
+  const forms = (own: Form | null, other: Form | null) => [
+    { mediaFileId: fileId('own'), form: own },
+    { mediaFileId: fileId('led to'), form: other },
+  ];
+
+  test.each([
+    ['is another file', certain(), forms(null, null), true],
+    ['is that very file', { ...certain(), mediaFileId: fileId('led to') }, forms(null, null), false],
+    ['has a copy there', certain(['led to']), forms(null, null), false],
+    ['is there in another form', certain(), forms('original', 'small'), false],
+    ['has forms, of which that is none', certain(), forms('original', null), true],
+    ['is not decided', { kind: 'nothing' } as const, forms(null, null), false],
+  ])('%s', (_, decision, candidates, isElsewhere) => {
+    expect(isKnownElsewhere(decision, candidates, fileId('led to'))).toBe(isElsewhere);
   });
 });
 

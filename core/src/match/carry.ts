@@ -1,6 +1,8 @@
 import { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
 import type { Interpretation } from '../model/interpretation.ts';
-import type { ClipId } from '../model/ids.ts';
+import type { Decision } from './decision.ts';
+import type { Form } from './forms.ts';
+import type { ClipId, MediaFileId } from '../model/ids.ts';
 import { displace, displacementOf, type Displacement } from '../paths/displacement.ts';
 import { nameKey } from '../paths/names.ts';
 import { rename, renamingOf, type Renaming } from '../paths/renaming.ts';
@@ -62,6 +64,21 @@ export function carry(
     );
   }
   return carried;
+}
+
+/**
+ * Whether a clip is known to be another file than the one a pattern leads to: neither a copy of it nor the same recording
+ * in another form. What was decided of one clip is then nothing to it.
+ */
+export function isKnownElsewhere(
+  decision: Decision,
+  candidates: readonly { readonly mediaFileId: MediaFileId; readonly form: Form | null }[],
+  mediaFileId: MediaFileId,
+): boolean {
+  if (decision.kind !== 'certain' || decision.copies.includes(mediaFileId)) return false;
+  const formOf = (id: MediaFileId) => candidates.find((c) => c.mediaFileId === id)?.form ?? null;
+  const areForms = formOf(decision.mediaFileId) !== null && formOf(mediaFileId) !== null;
+  return decision.mediaFileId !== mediaFileId && !areForms;
 }
 
 /** The clip's own displacement, where it is of the kind that the first decision revealed. */

@@ -1,5 +1,5 @@
 /** What others use of `match`. */
-export { carry, carryPattern, filesByPath, type Carried, type CarryPattern } from './carry.ts';
+export { carry, carryPattern, filesByPath, isKnownElsewhere, type Carried, type CarryPattern } from './carry.ts';
 export { isQuestion, type Cause, type CauseKind, type DarkClip, type TimecodeCause } from './cause.ts';
 export { findCauses } from './causes.ts';
 export { sameRecording, type Claim } from './claims.ts';

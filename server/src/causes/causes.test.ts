@@ -170,6 +170,29 @@ describe('a decision that is carried', () => {
   });
 });
 
+test('what is certain to be another file is not carried along, unless the first one passes over what is certain of it', async () => {
+  const [bowl, door, pipe] = [await clipId('bowl'), await clipId('door'), await fileId('pipe')];
+  const decided = JSON.stringify({ kind: 'certain', mediaFileId: pipe, grounds: 'content', second: null, copies: [] });
+  const known = await house.db('proposals').whereIn('clip_id', [bowl, door]).select('clip_id', 'decision');
+  const carriedTo = async () => {
+    const { members } = await previewCarry(house, projectId, bowl, await fileId('bowl'));
+    return members.find((m) => m.clipId === door);
+  };
+  expect(await carriedTo()).toMatchObject({ fits: true, leftOut: null });
+  await house.db('proposals').where({ clip_id: door }).update({ decision: decided });
+  expect(await carriedTo()).toMatchObject({ fits: false, leftOut: 'other-file', after: null, differs: [] });
+  const change = { from: 'KILN/day1', to: 'KILN/rushes/day1' };
+  const { members } = await resolveFolder(house.db, projectId, change);
+  expect(members.filter((m) => m.fits).map((m) => m.clipId)).not.toContain(door);
+  await house.db('proposals').where({ clip_id: bowl }).update({ decision: decided });
+  expect(await carriedTo()).toMatchObject({ fits: true, leftOut: null });
+  for (const { clip_id: id, decision } of known)
+    await house
+      .db('proposals')
+      .where({ clip_id: id })
+      .update({ decision: JSON.stringify(decision) });
+});
+
 test('a folder that is changed leaves alone what somebody linked by hand meanwhile', async () => {
   const change = { from: 'KILN/day1', to: 'KILN/rushes/day1' };
   const [bowl, pipe] = [await clipId('bowl'), await fileId('pipe')];

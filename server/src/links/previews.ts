@@ -6,6 +6,7 @@ import {
   type CarryPattern,
   filesByPath,
   interpretationOf,
+  isKnownElsewhere,
   prepareClip,
   type PreparedFile,
   prepareFile,
@@ -40,10 +41,12 @@ export async function previewCarry(
   const pattern = carryPattern(prepareClip(state.matched), prepareFile(file, placeName));
   if (!pattern) return { pattern: null, members: [] };
   const others = project.states.filter((s) => s.clip.id !== clipId && isDark(s.status.status));
+  // Who passes over what is certain of the first clip means to do so with the others.
+  const passesOver = isElsewhere(state, mediaFileId);
   const { displacement, renaming, timecode } = pattern;
   return {
     pattern: { from: displacement.from.join('/'), to: displacement.to.join('/'), renaming, timecode },
-    members: membersOf(project, reach(project, pattern, others, files), others),
+    members: membersOf(project, reach(project, pattern, others, files), others, { passesOver }),
   };
 }
 
@@ -111,7 +114,15 @@ export function offsetFor({ matched }: ClipState, file: PreparedFile): Interpret
   return apart && interpretationOf(apart);
 }
 
-function membersOf(project: ProjectState, carried: readonly Carried[], states: readonly ClipState[]) {
+const isElsewhere = ({ clip: { proposal } }: ClipState, mediaFileId: MediaFileId): boolean =>
+  proposal !== null && isKnownElsewhere(proposal.decision, proposal.candidates, mediaFileId);
+
+function membersOf(
+  project: ProjectState,
+  carried: readonly Carried[],
+  states: readonly ClipState[],
+  { passesOver = false } = {},
+) {
   const byId = new Map(states.map((s) => [s.clip.id, s]));
   const seconds = screenSeconds(project);
   return carried.map((c) => {
@@ -119,12 +130,15 @@ function membersOf(project: ProjectState, carried: readonly Carried[], states: r
     const file = c.file.file as MediaFileRecord;
     const place = project.places.get(file.placeId)!;
     const { acceptance } = project;
-    const after = c.fits ? statusAfter(state, file, place, { interpretation: c.interpretation, acceptance }) : null;
+    const isLeft = c.fits && !passesOver && isElsewhere(state, file.id);
+    const fits = c.fits && !isLeft;
+    const after = fits ? statusAfter(state, file, place, { interpretation: c.interpretation, acceptance }) : null;
     return member(state, seconds([state.clip]), file, place, {
       after,
       offset: after?.status === 'short' ? offsetFor(state, c.file) : null,
       marks: c.marks,
-      fits: c.fits,
+      fits,
+      leftOut: isLeft ? 'other-file' : null,
       differs: c.fits ? [] : c.differs,
       interpretation: c.interpretation,
     });
