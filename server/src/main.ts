@@ -14,10 +14,12 @@ import { portTaken } from './http/listen.ts';
 import { readToken } from './http/session.ts';
 import { useBay } from './disk/conditions.ts';
 import { useFence } from './disk/held.ts';
+import { letMemoryGrowBy } from './memory.ts';
 
 /** The web process: config → database → http. Long work is the worker's. */
 const sweepEveryMs = 2000;
 
+letMemoryGrowBy(30);
 const config = readConfig(process.env);
 const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }));
 if (!config.databaseUrl) throw new Error('LEGAME_DATABASE is not set. Start Legame with "npm start".');

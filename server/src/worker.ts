@@ -8,8 +8,10 @@ import { keepPictures } from './jobs/keeping.ts';
 import { watchPlaces } from './jobs/watching.ts';
 import { useBay } from './disk/conditions.ts';
 import { useFence } from './disk/held.ts';
+import { letMemoryGrowBy } from './memory.ts';
 
 /** The worker process: carries jobs from the queue until told to stop. Helpers beside the first are told so. */
+letMemoryGrowBy(40);
 const isHelper = process.argv.includes('--helper');
 const config = readConfig(process.env);
 const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }));

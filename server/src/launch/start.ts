@@ -29,14 +29,8 @@ let cluster: Cluster | null = null;
 let stopWatching: (() => Promise<void>) | null = null;
 let stopping = false;
 
-/**
- * Matching, and lists made anew, make many short-lived objects: with more room for the young ones far fewer are moved.
- * Left alone, memory would grow to twice what is needed before the engine looks for what is not.
- */
-const roomOf = {
-  worker: ['--max-semi-space-size=32', '--heap-growing-percent=40'],
-  main: ['--max-semi-space-size=16', '--heap-growing-percent=30'],
-};
+/** Matching, and lists made anew, make many short-lived objects: with more room for the young ones far fewer are moved. */
+const roomOf = { worker: ['--max-semi-space-size=32'], main: ['--max-semi-space-size=16'] };
 
 async function stop(code: number, why: string | null = null): Promise<void> {
   if (stopping) return;
