@@ -17,6 +17,8 @@ export const meant = {
         end $$;
       create trigger note_what_is_meant before update of body, interpretation on clips
         for each row execute function note_what_is_meant();
+      -- What was certain by other rules than are known now is decided anew.
+      delete from proposals;
     `);
   },
   down(): Promise<void> {
