@@ -27,6 +27,8 @@ test.each([
   ['the reel is the one recording’s own', 'A001.mov', 'x81.mov', true],
   ['the camera beside it', 'cam A.mov', 'cam B.mov', false],
   ['the next take', 'C0001.mov', 'C0002.mov', false],
+  ['a namesake that came to lie beside it', 'C0001.mov', 'C0001_1.mov', false],
+  ['another such', 'bowl.mov', 'bowl (2).mov', false],
   ['another name altogether', 'bowl.mov', 'x81.mov', false],
 ])('of one reel, start and length, under another name: %s', (_, one, other, isOne) => {
   const files = [buildFile(`A/${one}`), buildFile(`B/${other}`, small)];

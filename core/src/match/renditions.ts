@@ -1,4 +1,5 @@
 import { forms, type Form } from './forms.ts';
+import { isCopyMark } from './evidence/name.ts';
 import { verdictIn } from './marks.ts';
 import type { Candidate } from './weigh.ts';
 import { countingRate, type MediaFile } from '../model/media.ts';
@@ -94,9 +95,11 @@ const areOneName = (a: MediaFile, b: MediaFile): boolean =>
 function cameOf(name: string, other: string): boolean {
   const stem = renamingOf(name, other)?.stem;
   switch (stem?.kind) {
-    case 'same':
     case 'added':
     case 'removed':
+      // "C0001_1" is what another recording is called that came to lie beside a "C0001".
+      return stem.before !== '' || !isCopyMark(nameKey(stem.after));
+    case 'same':
     case 'inserted':
       return true;
     case 'replaced':
