@@ -13,7 +13,7 @@ import { sweepPlaces } from '../places/states.ts';
 import { interpretClips, setAside, setPinned } from '../links/aside.ts';
 import { linkCertain, linkClips } from '../links/link.ts';
 import { undo, redo } from '../history/act.ts';
-import { takeOut } from '../documents/bringIn.ts';
+import { readAgain, takeOut } from '../documents/bringIn.ts';
 import { UserProblem } from '../problems.ts';
 import { clipRowStore, manyRows } from '../stores/clipRows.ts';
 import { clientOf } from '../testing/client.ts';
@@ -37,6 +37,17 @@ const withoutTimes = ({ tied, ...state }: ClipState) => ({
   tied: tied && { ...tied, place: { ...tied.place, indexedAt: null, skipped: null } },
 });
 const rows = () => client.rows(projectId);
+/** What is asked for in blocks is all of the list, each row once and in its place. */
+async function expectTheSameInBlocks(): Promise<void> {
+  const all = (await rows()).map((r) => r.id);
+  const inBlocks: string[] = [];
+  for (let from = 0; from < all.length; from += 3) {
+    const block = await client.get<ClipBlock>(`/projects/${projectId}/clips/block?from=${from}&limit=3`);
+    expect(block.total).toBe(all.length);
+    inBlocks.push(...block.rows.map((r) => r.id));
+  }
+  expect(inBlocks).toEqual(all);
+}
 /** Until one of the house's connections waits for a lock that another holds. */
 async function somebodyWaits(): Promise<void> {
   for (;;) {
@@ -101,6 +112,30 @@ test('a document that is taken out while its rows are made anew fails nobody', a
   await house.idle();
   expect((await rows()).some((r) => r.documentId === id)).toBe(false);
   expect(await differingRows(house.db, projectId)).toEqual([]);
+  await expectTheSameInBlocks();
+});
+
+test('rows stand in the list as their documents do, whichever of them comes, goes or is read again', async () => {
+  const own = (await client.bring(projectId, makeList([event('salt.mov')]), 'a.edl', { reading: pal }).expect(201))
+    .body as { id: DocumentId };
+  const more = makeList([event('neck.mov'), event('lip.mov')]);
+  const last = (await client.bring(projectId, more, 'b.edl', { reading: pal }).expect(201)).body as { id: DocumentId };
+  await house.idle();
+  const before = await client.get<ClipBlock>(`/projects/${projectId}/clips/block`);
+  expect(before.rows.slice(-3).map((r) => r.name)).toEqual(['salt.mov', 'neck.mov', 'lip.mov']);
+  await expectTheSameInBlocks();
+  await readAgain(house, own.id, pal);
+  expect((await rows()).slice(-3).map((r) => r.name)).toEqual(['salt.mov', 'neck.mov', 'lip.mov']);
+  await takeOut(house, own.id);
+  const after = await client.get<ClipBlock>(`/projects/${projectId}/clips/block`);
+  expect(after.rows.slice(-2).map((r) => r.name)).toEqual(['neck.mov', 'lip.mov']);
+  // Whoever has the list as it was learns that it is another.
+  expect(after.epoch).not.toBe(before.epoch);
+  await expectTheSameInBlocks();
+  await takeOut(house, last.id);
+  expect((await rows()).some((r) => r.documentId === last.id)).toBe(false);
+  await expectTheSameInBlocks();
+  await house.idle();
 });
 
 test('who only looks does not wait while very many rows are made anew by another, and acts do', async () => {
@@ -299,6 +334,7 @@ test('after random acts nothing that is kept differs from what is derived anew',
       }
       await house.idle();
       expect(await differingRows(house.db, projectId)).toEqual([]);
+      await expectTheSameInBlocks();
       // What stays at hand of a project is what would be loaded now.
       const [atHand, anew] = [await loadProject(house.db, projectId), await loadClips(house.db, projectId, null)];
       expect(atHand.states.map(withoutTimes)).toEqual(anew.states.map(withoutTimes));

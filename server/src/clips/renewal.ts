@@ -47,7 +47,6 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
       ? usedBy(documents, ratesOf(await clipKeyStore.listRates(trx, projectId)))
       : () => unused;
     const positions = isOfDocuments ? await clipRowStore.listPositions(trx, projectId) : null;
-    let isOtherList = false;
     const ids = [...stale.keys()];
     const company = companyOf(trx, projectId);
     for (let at = 0; at < ids.length; at += atOnce) {
@@ -59,14 +58,13 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
         return keptRow(state, clips, asBefore ?? used(state.clip));
       });
       await clipRowStore.putRows(trx, projectId, rows, positions);
-      isOtherList ||= rows.some((row) => !known.has(row.clipId));
       const there = new Set(rows.map((r) => r.clipId));
       await clipRowStore.dropRows(
         trx,
         some.filter((id) => !there.has(id)),
       );
     }
-    if (isOfDocuments) await clipRowStore.renumber(trx, projectId, { isOther: isOtherList });
+    if (isOfDocuments) await clipRowStore.renumber(trx, projectId);
     // Somebody may have been shown what was before.
     const isLong = performance.now() - begun > lookersPatienceMs / 2;
     if (isLong || ids.length >= feltRows) await tell(trx, 'project', projectId);

@@ -183,8 +183,8 @@ export const clipRowStore = {
         .whereRaw('clip_id = any(?::uuid[])', listBindings([...ids]))
         .delete();
   },
-  /** Counts the rows through, in the order of the list, which `isOther` where rows came into it. */
-  async renumber(trx: Transaction, projectId: ProjectId, { isOther }: { readonly isOther: boolean }): Promise<void> {
+  /** Counts the rows through, in the order of the list. */
+  async renumber(trx: Transaction, projectId: ProjectId): Promise<void> {
     const { rows } = (await trx.raw(
       `with ordered as (
          select clips.id, row_number() over (order by documents.brought_in_at, clips.ordinal) - 1 as position
@@ -198,7 +198,7 @@ export const clipRowStore = {
        select count(*)::int as moved from moved`,
       [projectId],
     )) as { rows: [{ moved: number }] };
-    if (isOther || rows[0].moved > 0)
+    if (rows[0].moved > 0)
       await trx.raw(`update projects set list_epoch = nextval('clip_row_versions') where id = ?`, [projectId]);
   },
   async stateOfList(db: Database | Transaction, projectId: ProjectId): Promise<ListState> {
@@ -212,12 +212,16 @@ export const clipRowStore = {
     const [r] = rows;
     return { epoch: Number(r.epoch), turned: Number(r.turned), version: Number(r.version), total: r.total };
   },
-  /** Rows as JSON, in the order of the list: so many of them from a position on. */
+  /**
+   * Rows as JSON, in the order of the list: so many of them after the first `from`. Positions order and do not count:
+   * where a document went there is none of some.
+   */
   async listJson(db: Database | Transaction, projectId: ProjectId, from = 0, limit = 1_000_000_000): Promise<string[]> {
     const { rows } = (await db.raw(
-      `select ${shown} as row from clip_rows left join places on places.id = clip_rows.place_id
-       where project_id = ? and position >= ? and position < ? order by position`,
-      [projectId, from, from + limit],
+      `select ${shown} as row from
+         (select * from clip_rows where project_id = ? order by position offset ? limit ?) as clip_rows
+         left join places on places.id = clip_rows.place_id order by position`,
+      [projectId, from, limit],
     )) as { rows: { row: string }[] };
     return rows.map((r) => r.row);
   },
