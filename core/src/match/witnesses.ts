@@ -226,10 +226,12 @@ function hasNoRival(
     isAtThePath(option) ||
     options.every((rival) => {
       if (rival === option || witnessOf(rival) === witness || isOtherForm(rival, option)) return true;
-      if (saysMore(rival, option)) return false;
-      if (isAgainst(rival) && option.strength !== 'covering') return true;
-      // The majority of strangers is no company; units share reels, and what only covers may be of either.
-      const isCompany = own >= (option.strength === 'covering' ? 6 : 3);
+      // Units share reels, and what only covers may be of either: the more company it has, the more such clips there are.
+      const onlyCovers = option.strength === 'covering';
+      if (onlyCovers && saysMore(rival, option)) return false;
+      if (isAgainst(rival) && !onlyCovers) return true;
+      // The majority of strangers is no company.
+      const isCompany = own >= (onlyCovers ? 6 : 3);
       return option.dark.decided.clip.origin !== null && isCompany && support.get(rival.key)!.witnesses.size === 1;
     })
   );
@@ -238,7 +240,7 @@ function hasNoRival(
 const telling = ['name', 'reel', 'timecode', 'length'] as const;
 
 /**
- * What by itself says more for a clip than a file does, no company of that file outweighs. A reel that stands in some name
+ * What by itself says more for a clip than a file does that only covers it, no company of that file outweighs. A reel that stands in some name
  * on the way to it, or is cut, is nothing beside the clip's very name.
  */
 function saysMore({ candidate: a }: Option, { candidate: b }: Option): boolean {
