@@ -3,6 +3,7 @@ import type { RuleSet } from '../match/rules.ts';
 import type { MatchRules } from '../match/rules.ts';
 import { of, list, clipIdSchema, kindSchema, mediaFileIdSchema, placeIdSchema } from './basics.ts';
 import { forms } from '../match/forms.ts';
+import { enrichments } from '../match/prepare.ts';
 
 const weightSchema = z.enum(['must', 'counts', 'ignored']);
 
@@ -54,7 +55,7 @@ export const weighedClipsSchema = z.object({
       stemKey: z.string(),
       start: z.int().nullable(),
       origin: z.string().nullable(),
-      enriched: z.enum(['extent', 'extent-and-name']).nullable(),
+      enriched: z.enum(enrichments).nullable(),
       nameIsCommon: z.boolean(),
       startIsCommon: z.boolean(),
       outOfTime: z.int(),

@@ -87,7 +87,7 @@ function certainly(
   if (!file.there) return ask('place-away', 'possible', [taken]);
   const grounds = groundsIn(as, clip)!;
   if (clip.leftOut > 0 && grounds !== 'content') return ask('too-many', 'possible', [taken]);
-  const rivals = rivalsOf(clip, grounds, taken, usable);
+  const rivals = rivalsOf(grounds, clip, taken, usable);
   if (rivals.length > 0) return ask('several', 'possible', [taken, ...rivals]);
   const isCopy = (one: JudgedCandidate) => one !== taken && file.bytes !== null && one.c.file.bytes === file.bytes;
   const copies = identifying.filter(isCopy);

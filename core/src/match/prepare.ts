@@ -20,7 +20,8 @@ export type MatchClip = Clip & {
 };
 
 /** Taken from another clip: where the media begins and ends, and, where the clip had no name of its own, that as well. */
-export type Enriched = 'extent' | 'extent-and-name';
+export const enrichments = ['extent', 'extent-and-name'] as const;
+export type Enriched = (typeof enrichments)[number];
 
 /** A clip with all that comparisons ask for again and again, worked out once. */
 export type PreparedClip = {

@@ -3,40 +3,19 @@ import type { Grounds } from './grounds.ts';
 import { difference, type JudgedCandidate, mayBeOther } from './judged.ts';
 import { nameGradeIn, verdictIn } from './marks.ts';
 
-/**
- * Files that nothing identifies, and beside which what is identified is not certain all the same: with them, which
- * recording is meant is for a person to say. Content knows no rivals.
- */
-export function rivalsOf(
+/** Of all that rules do not refuse, the files that keep what was taken from being certain. */
+type Rule = (
   clip: ClipInHand,
-  grounds: Grounds,
   taken: JudgedCandidate,
   usable: readonly JudgedCandidate[],
-): readonly JudgedCandidate[] {
-  switch (grounds) {
-    case 'content':
-      return [];
-    case 'name-timecode-length': {
-      const beside = besideIt(clip, taken, usable);
-      return beside.length > 0 ? beside : alsoAsStated(clip, taken, usable);
-    }
-    case 'reel-timecode-length':
-      return [...new Set([...alsoAsStated(clip, taken, usable), ...versions(taken, usable)])];
-    case 'name-reel-timecode':
-      return alsoAsStated(clip, taken, usable);
-  }
-}
+) => readonly JudgedCandidate[];
 
 /**
  * Cameras whose clocks are set alike roll from the same frame, now and then to the same frame. Then a name that stands
  * everywhere does not tell which: a file as long from the same start, nearer to where the edit says, may be the one
  * under another name.
  */
-const besideIt = (
-  clip: ClipInHand,
-  taken: JudgedCandidate,
-  usable: readonly JudgedCandidate[],
-): readonly JudgedCandidate[] =>
+const besideIt: Rule = (clip, taken, usable) =>
   clip.nameIsCommon && verdictIn(taken.seen, 'reel') !== 'agrees'
     ? usable.filter(
         (one) =>
@@ -52,11 +31,7 @@ const besideIt = (
  * A row of a log tells which of its recordings a list means where no other fits what the list itself says: its name, its
  * reel, and what is used. These do.
  */
-export const alsoAsStated = (
-  clip: ClipInHand,
-  taken: JudgedCandidate,
-  usable: readonly JudgedCandidate[],
-): readonly JudgedCandidate[] =>
+export const alsoAsStated: Rule = (clip, taken, usable) =>
   clip.enriched
     ? usable.filter(
         (one) =>
@@ -68,10 +43,26 @@ export const alsoAsStated = (
     : [];
 
 /** Another version has the reel, start and length of the first, and is as near as a file under wholly another name. */
-const versions = (taken: JudgedCandidate, usable: readonly JudgedCandidate[]): readonly JudgedCandidate[] =>
+const versions: Rule = (_, taken, usable) =>
   usable.filter(
     (one) =>
       nameGradeIn(one.marks) === 'version' &&
       mayBeOther(one, taken) &&
       (['reel', 'timecode', 'length'] as const).every((a) => verdictIn(one.seen, a) === 'agrees'),
   );
+
+/** Content knows no rivals. */
+const rulesBy: Readonly<Record<Grounds, readonly Rule[]>> = {
+  content: [],
+  'name-timecode-length': [besideIt, alsoAsStated],
+  'reel-timecode-length': [alsoAsStated, versions],
+  'name-reel-timecode': [alsoAsStated],
+};
+
+/**
+ * Files that nothing identifies, and beside which what is identified is not certain all the same: with them, which
+ * recording is meant is for a person to say.
+ */
+export const rivalsOf = (grounds: Grounds, ...given: Parameters<Rule>): readonly JudgedCandidate[] => [
+  ...new Set(rulesBy[grounds].flatMap((rule) => rule(...given))),
+];

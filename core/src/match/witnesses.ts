@@ -240,8 +240,8 @@ function hasNoRival(
 const telling = ['name', 'reel', 'timecode', 'length'] as const;
 
 /**
- * What by itself says more for a clip than a file does that only covers it, no company of that file outweighs. A reel that stands in some name
- * on the way to it, or is cut, is nothing beside the clip's very name.
+ * What by itself says more for a clip than a file does that only covers it, no company of that file outweighs. A reel
+ * that stands in some name on the way to it, or is cut, is nothing beside the clip's very name.
  */
 function saysMore({ candidate: a }: Option, { candidate: b }: Option): boolean {
   const isNamesake = verdictIn(a.marks, 'name') === 'agrees';

@@ -35,6 +35,9 @@ const shown = `case when places.there is false and clip_rows.away is not null th
 const status = `case when places.there is false and status_away is not null then status_away else status_there end`;
 const certain = `case when places.there is false and certain_away is not null then certain_away else certain_there end`;
 
+/** By document as they came in, then as the document has it. */
+const orderOfList = 'documents.brought_in_at, clips.ordinal';
+
 /** From so many on, making rows anew takes long enough that nobody waits who only looks. */
 export const feltRows = 1000;
 /** From so many on, it takes so long that whoever can do without them does. */
@@ -114,11 +117,11 @@ export const clipRowStore = {
     }[];
     return new Map(rows.map((r) => [r.clip_id, { bin: binOf(r.bin), uses: r.uses, usedSeconds: r.used_seconds }]));
   },
-  /** Where each clip stands in the list of its project, from zero: by document as they came in, then as the document has it. */
+  /** Where each clip stands in the list of its project, from zero. */
   async listPositions(trx: Transaction, projectId: ProjectId): Promise<Map<ClipId, number>> {
     const { rows } = (await trx.raw(
       `select clips.id from clips join documents on documents.id = clips.document_id
-       where clips.project_id = ? and not clips.retired order by documents.brought_in_at, clips.ordinal`,
+       where clips.project_id = ? and not clips.retired order by ${orderOfList}`,
       [projectId],
     )) as { rows: { id: ClipId }[] };
     return new Map(rows.map(({ id }, position) => [id, position]));
@@ -135,10 +138,10 @@ export const clipRowStore = {
   ): Promise<void> {
     if (rows.length === 0) return;
     await trx.raw(
-      `insert into clip_rows (clip_id, position, project_id, version, tied_id, place_id, decided_id, decided_place_id, is_unusable,
-         bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away)
-       select clips.id, coalesce(position, 0), ?::uuid, nextval('clip_row_versions'), tied_id, place_id, decided_id, decided_place_id,
-         is_unusable, bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away
+      `insert into clip_rows (clip_id, position, project_id, version, tied_id, place_id, decided_id, decided_place_id,
+         is_unusable, bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away)
+       select clips.id, coalesce(position, 0), ?::uuid, nextval('clip_row_versions'), tied_id, place_id, decided_id,
+         decided_place_id, is_unusable, bin, uses, used_seconds, there, away, status_there, status_away, certain_there, certain_away
        from unnest(?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::uuid[], ?::boolean[], ?::text[], ?::int[], ?::float8[],
          ?::text[], ?::text[], ?::text[], ?::text[], ?::boolean[], ?::boolean[], ?::int[])
          as given(clip_id, tied_id, place_id, decided_id, decided_place_id, is_unusable, bin, uses, used_seconds,
@@ -187,7 +190,7 @@ export const clipRowStore = {
   async renumber(trx: Transaction, projectId: ProjectId): Promise<void> {
     const { rows } = (await trx.raw(
       `with ordered as (
-         select clips.id, row_number() over (order by documents.brought_in_at, clips.ordinal) - 1 as position
+         select clips.id, row_number() over (order by ${orderOfList}) - 1 as position
          from clips join documents on documents.id = clips.document_id
          where clips.project_id = ? and not clips.retired
        ), moved as (
