@@ -87,7 +87,7 @@ const leftOutWords: Readonly<Record<NonNullable<Member['leftOut']>, string>> = {
   choice: 'left out: several files may be it, choose',
   contested: 'left out: another recording would get the same file',
   'nothing-found': 'left out: nothing was found',
-  'other-file': 'left out: another file is certain to be it',
+  'other-file': 'left out: another file is certain',
   pinned: 'left out: it is pinned',
   'taken-offline': 'left out: it was taken offline on purpose',
 };
