@@ -27,6 +27,8 @@ export function CarryPanel({
   if (!preview.currentData) return <Waiting what="what this carries to" error={preview.error} />;
   const { pattern, members } = preview.currentData;
   const fitting = members.filter((m) => m.fits);
+  const leftOut = members.filter((m) => m.leftOut).length;
+  const nearly = members.length - fitting.length - leftOut;
   const going = fitting.filter((m) => !left.has(m.clipId));
   const isLinkedAlready = clip.tied?.mediaFileId === mediaFileId;
   const total = going.length + (isLinkedAlready ? 0 : 1);
@@ -81,7 +83,8 @@ export function CarryPanel({
             {fitting.length
               ? `${count(fitting.length, 'other dark clip')} lead to a file the same way, and the evidence holds.`
               : 'No other dark clip leads to a file the same way.'}
-            {members.length > fitting.length && ` ${members.length - fitting.length} nearly fit, listed last.`}
+            {nearly > 0 && ` ${nearly} nearly fit, listed last.`}
+            {leftOut > 0 && ` ${leftOut} left out, listed last.`}
           </p>
           <MemberList members={members} left={left} onLeave={leave} label="carried" />
         </>
