@@ -46,13 +46,8 @@ const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {
   process.send?.('listening', undefined, {}, () => undefined);
 });
 
-let sweeping = false;
 const sweep = setInterval(() => {
-  if (sweeping) return;
-  sweeping = true;
-  sweepPlaces(context)
-    .catch((error: unknown) => log.error(error, 'places were not looked at'))
-    .finally(() => (sweeping = false));
+  sweepPlaces(context).catch((error: unknown) => log.error(error, 'places were not looked at'));
   settleRenames(context).catch((error: unknown) => log.error(error, 'renames that were begun were not settled'));
 }, sweepEveryMs);
 

@@ -15,6 +15,7 @@ import { linkCertain, linkClips } from '../links/link.ts';
 import { undo, redo } from '../history/act.ts';
 import { readAgain, takeOut } from '../documents/bringIn.ts';
 import { UserProblem } from '../problems.ts';
+import type { Database, Transaction } from '../db/database.ts';
 import { clipRowStore, manyRows } from '../stores/clipRows.ts';
 import { clientOf } from '../testing/client.ts';
 import { clipOf, event, makeList, pal, timelineOf } from '../testing/edits.ts';
@@ -102,6 +103,32 @@ test('a drive that goes turns its clips and writes no row', async () => {
     .db('places')
     .where({ id: place.id as PlaceId })
     .update({ there: true });
+});
+
+test('of two places that come at one moment, the one that is noted last turned last', async () => {
+  const folder = at('another drive');
+  mkdirSync(folder);
+  const other = (await client.post('/places', { path: folder, name: 'OTHER', knownAs: [] }).expect(201))
+    .body as PlaceView;
+  await house.idle();
+  const turn = (db: Database | Transaction, { id }: PlaceView, there: boolean) =>
+    db('places')
+      .where({ id: id as PlaceId })
+      .update({ there });
+  await turn(house.db, place, false);
+  let [second, known]: [Promise<unknown>, ClipBlock | null] = [Promise.resolve(), null];
+  await house.db.transaction(async (trx) => {
+    await turn(trx, place, true);
+    second = turn(house.db, other, false).then();
+    await Promise.race([somebodyWaits(), second]);
+    known = await client.get<ClipBlock>(`/projects/${projectId}/clips/block`);
+  });
+  await second;
+  // Whoever looked in between is told of the first, too.
+  const { version, turned } = known!;
+  const since = await client.get<ClipBlock>(`/projects/${projectId}/clips/since?version=${version}&turned=${turned}`);
+  expect(since.rows.filter((r) => r.tied).length).toBeGreaterThan(2);
+  await client.send('delete', `/places/${other.id}`).expect(204);
 });
 
 test('a document that is taken out while its rows are made anew fails nobody', async () => {

@@ -1,5 +1,6 @@
 import type { PlaceId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
+import { together } from '../db/together.ts';
 import { enqueue } from '../queue/queue.ts';
 import { isInside } from '../disk/fence.ts';
 import {
@@ -32,13 +33,17 @@ export const startIndexOf = (db: Database | Transaction, place: Pick<PlaceRecord
  * Looks at every place: is it there, does it answer, may it be written to; is a drive that is away mounted somewhere
  * else now; has a file that was still being written come to rest. What changed is noted, and clips turn by it.
  */
-export async function sweepPlaces({ db, config }: Pick<Context, 'db' | 'config'>): Promise<void> {
+export const sweepPlaces = ({ db, config }: Pick<Context, 'db' | 'config'>): Promise<void> =>
+  // One after another, or what was seen first could be noted last.
+  together(db, `places within ${config.roots.join('\n')}`, () => sweep(db, config.roots));
+
+async function sweep(db: Database, roots: readonly string[]): Promise<void> {
   const places = await placeStore.listPlaces(db);
   const seen = await Promise.all(places.map(async (place) => ({ place, presence: await lookAt(place.path) })));
   const judged = await Promise.all(seen.map(async (s) => ({ ...s, update: await judge(db, s.place, s.presence) })));
   const changed = judged.filter(({ place, update }) => differs(place, update));
   const away = judged.filter(({ place, update }) => !(update.there ?? place.there)).map((j) => j.place);
-  const moved = await findMoved(db, away, places, config.roots);
+  const moved = await findMoved(db, away, places, roots);
   await rereadGrowing(db, places);
   await walkStale(db, places);
   if (changed.length === 0 && moved.length === 0) return;

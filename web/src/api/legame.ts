@@ -30,6 +30,7 @@ import {
   type ProblemDetails,
   type KeptPicture,
 } from '@legame/core/contract';
+import { untilHeard } from './hearing.ts';
 
 type HandoffDraft = {
   projectId: string;
@@ -76,10 +77,16 @@ export const checkedWhileMade: { skipSchemaValidation: boolean | 'response'[] } 
   skipSchemaValidation: isMade ? false : ['response'],
 };
 
-/** The server, as hooks. Storage (places, drives, reading, room) is asked in `storage.ts`.  Answers are checked against the contract; changes come in by the event stream (`useChanges`). */
+const ask = fetchBaseQuery({ baseUrl: '/api/' });
+const baseQuery: typeof ask = async (question, ...how) => {
+  await untilHeard();
+  return ask(question, ...how);
+};
+
+/** The server, as hooks. Storage (places, drives, reading, room) is asked in `storage.ts`. Answers are checked against the contract; changes come in by the event stream (`hearChanges`). */
 export const api = createApi({
   reducerPath: 'api',
-  baseQuery: fetchBaseQuery({ baseUrl: '/api/' }),
+  baseQuery,
   tagTypes: ['Projects', 'Project', 'Documents', 'Places', 'Jobs', 'Trials', 'Sets', 'Layouts'],
   endpoints: (build) => ({
     projects: build.query({

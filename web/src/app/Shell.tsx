@@ -3,9 +3,8 @@ import { Outlet } from 'react-router';
 import { Toaster } from 'sonner';
 import { Preferences } from './onDemand.tsx';
 import { usePreferences } from './usePreferences.ts';
-import { useChanges } from './useChanges.ts';
 
-/** What every screen stands in: the theme and the event stream. */
+/** What every screen stands in: the theme, and notices. */
 export function Shell() {
   const { theme, areKeysShown, dates, dropFrame } = usePreferences();
   // Before anything is drawn: canvases read the colours of the theme.
@@ -23,7 +22,6 @@ export function Shell() {
       window.removeEventListener('drop', stay);
     };
   }, []);
-  useChanges();
   return (
     <>
       {/* Every word that tells time is told anew. */}

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { act, cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { ReactNode } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import type { Job, PlaceView, ProjectSummary } from '@legame/core/contract';
@@ -17,8 +17,8 @@ import { standInServer } from '../testing/server.ts';
 import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
 import { RunningJobs } from './RunningJobs.tsx';
-import { makeStore } from './store.ts';
-import { useChanges } from './useChanges.ts';
+import { hearChanges } from './changes.ts';
+import { makeStore, useAppDispatch } from './store.ts';
 
 const projectId = uuid(1);
 const did = { id: 7, verb: 'mend', count: 12, madeAt: '2026-11-27T10:00:00.000Z' } as const;
@@ -172,7 +172,8 @@ describe('what the server announces', () => {
     globalThis.EventSource = real;
   });
   function Listening() {
-    useChanges();
+    const dispatch = useAppDispatch();
+    useEffect(() => hearChanges(dispatch), [dispatch]);
     const shown = api.useProjectQuery(projectId).data;
     const running = api.useJobsQuery().data;
     return (
@@ -182,10 +183,31 @@ describe('what the server announces', () => {
     );
   }
   const later = (ms: number) => act(() => void jest.advanceTimersByTime(ms));
+  const open = (stream = Stream.opened.at(-1)) => stream!.listeners.get('open')!({});
+  async function showAndHear() {
+    show(<Listening />);
+    open();
+    await screen.findByText('2 to do, 0 running');
+  }
+
+  test('is heard of before anything is asked, and what cannot be heard of holds nothing up', async () => {
+    show(<Listening />);
+    await act(() => new Promise((resolve) => setTimeout(resolve, 50)));
+    expect(server.asked).toEqual([]);
+    Stream.opened[0]!.listeners.get('error')!({});
+    await screen.findByText('2 to do, 0 running');
+  });
+
+  test('where a stream opens so late that it was not waited for, everything is asked for once more', async () => {
+    show(<Listening />);
+    await screen.findByText('2 to do, 0 running', {}, { timeout: 4000 });
+    project = projectOf({ toDo: 1 });
+    open();
+    await screen.findByText('1 to do, 0 running');
+  });
 
   test('is asked for again, once for many, and only what changed', async () => {
-    show(<Listening />);
-    await screen.findByText('2 to do, 0 running');
+    await showAndHear();
     jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
     const [stream] = Stream.opened;
     project = projectOf({ toDo: 1 });
@@ -199,22 +221,24 @@ describe('what the server announces', () => {
   });
 
   test('after a broken stream another is opened, and everything is asked for again', async () => {
-    show(<Listening />);
-    await screen.findByText('2 to do, 0 running');
+    await showAndHear();
     jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
     Stream.opened[0]!.listeners.get('error')!({});
     expect(Stream.opened[0]!.isClosed).toBe(true);
-    [project, jobs] = [projectOf({ toDo: 0 }), [job(1, 'fetch-shelved', 'running')]];
     later(1600);
+    expect(Stream.opened).toHaveLength(2);
+    // What is answered before it is heard of might be older than what was said meanwhile.
+    later(300);
+    expect(askedFor(projectId)).toBe(1);
+    [project, jobs] = [projectOf({ toDo: 0 }), [job(1, 'fetch-shelved', 'running')]];
+    open();
     later(300);
     jest.useRealTimers();
-    expect(Stream.opened).toHaveLength(2);
     await screen.findByText('0 to do, 1 running');
   });
 
   test('a page that is left listens no more', async () => {
-    show(<Listening />);
-    await screen.findByText('2 to do, 0 running');
+    await showAndHear();
     cleanup();
     expect(Stream.opened.map((s) => s.isClosed)).toEqual([true]);
     expect(within(document.body).queryByText(/to do/)).toBeNull();

@@ -32,6 +32,7 @@ import { counted } from './031-counted.ts';
 import { likeliest } from './032-likeliest.ts';
 import { meant } from './033-meant.ts';
 import { rowsOnce } from './034-rows-once.ts';
+import { turnsInOrder } from './035-turns.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -69,4 +70,5 @@ export const migrations = [
   likeliest,
   meant,
   rowsOnce,
+  turnsInOrder,
 ] as const;
