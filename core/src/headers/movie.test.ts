@@ -119,6 +119,41 @@ describe('a movie’s facts', () => {
     });
   });
 
+  test('what a list of edits cuts off is none of its frames; a length of zero there means to the end', () => {
+    const [clock, all, still] = [
+      (scale: number) => full('mvhd', be(0, 8), be(scale, 4), be(0, 4)),
+      { frames: 50, delta: 1000, timescale: 25_000 },
+      0xffff_ffff,
+    ];
+    const lengthOf = (edits: number[][], scale = 600) => factsOf(film({ ...all, edits }, clock(scale)));
+    for (const [edits, length] of [
+      [[[1200, 0, 65_536]], 50],
+      [[[1056, 6000, 65_536]], 44],
+      [[[600, 0, 65_536]], 25],
+      [
+        [
+          [240, still, 65_536],
+          [480, 5000, 65_536],
+        ],
+        20,
+      ],
+      [
+        [
+          [120, 0, 65_536],
+          [240, 30_000, 65_536],
+        ],
+        15,
+      ],
+      [[[0, 6000, 65_536]], 50],
+      [[[90_000, 0, 65_536]], 50],
+    ] as const)
+      // prettier-ignore
+      expect(lengthOf(edits.map((e) => [...e]))).toMatchObject({ length });
+    // By a clock in thousandths nothing is lost to rounding.
+    const slow = { ...all, timescale: 24_000, delta: 1001, edits: [[2085, 0, 65_536]] };
+    expect(factsOf(film(slow, clock(1000)))).toMatchObject({ length: 50 });
+  });
+
   test('a rate written in another scale is the standard’s one; 29.97 and 23.976 are not 30 and 24', () => {
     expect(factsOf(film({ timescale: 30_000, delta: 1001 }))).toMatchObject({ rate: { num: 30_000, den: 1001 } });
     expect(factsOf(film({ timescale: 24_000, delta: 1001 }))).toMatchObject({ rate: { num: 24_000, den: 1001 } });

@@ -44,16 +44,26 @@ export function readMovie(source: ByteReader): HeaderReading {
   const [time] = picture.times;
   if (picture.times.length !== 1 || !time || time.delta === 0 || picture.samples < 2)
     return pass('frames of different lengths');
-  return facts(movieFacts(source, picture, format, heard, clock ?? null, tagsOf(movie)));
+  return facts(
+    movieFacts(source, picture, format, { heard, clock: clock ?? null, tags: tagsOf(movie), scale: scaleOf(movie) }),
+  );
 }
 
 function movieFacts(
   source: ByteReader,
   picture: Track,
   format: PictureFormat,
-  heard: SoundFormat | null,
-  clock: Track | null,
-  tags: ReadonlyMap<string, string>,
+  {
+    heard,
+    clock,
+    tags,
+    scale,
+  }: {
+    readonly heard: SoundFormat | null;
+    readonly clock: Track | null;
+    readonly tags: ReadonlyMap<string, string>;
+    readonly scale: number;
+  },
 ): Facts {
   const rate = snapToStandard(makeRate(picture.timescale, picture.times[0]!.delta));
   const timecode = clock ? readClock(source, clock, rate) : null;
@@ -67,7 +77,7 @@ function movieFacts(
     counting: timecode?.counting ?? 'non-drop',
     timecodeSource: timecode ? 'timecode' : 'none',
     start: timecode?.start ?? 0,
-    length: picture.samples,
+    length: shownFrames(picture, scale),
     sampleRate: heard?.sampleRate ?? null,
     channels: heard?.channels ?? null,
     raster: format.raster,
@@ -77,6 +87,25 @@ function movieFacts(
     readBy: 'header',
     doubts,
   };
+}
+
+/** Time units a second of the movie as a whole; 0 where nothing says so. */
+function scaleOf(movie: readonly Box[]): number {
+  const mvhd = movie.find((b) => b.type === 'mvhd')?.cursor();
+  if (!mvhd) return 0;
+  mvhd.skip(mvhd.u8() === 1 ? 19 : 11);
+  return mvhd.u32();
+}
+
+/**
+ * How many frames of a track of even frames are shown: what was cut off at its ends without being coded anew still lies
+ * in the file, and only the list of edits says that it is none of the film. A length of zero there means to the end.
+ */
+function shownFrames({ samples, times, timescale, edits }: Track, scale: number): number {
+  const shown = edits.filter((edit) => edit.from >= 0);
+  if (scale === 0 || shown.length === 0 || shown.some((edit) => edit.lasts === 0)) return samples;
+  const units = shown.reduce((sum, edit) => sum + edit.lasts, 0);
+  return Math.min(samples, Math.round((units * timescale) / (scale * times[0]!.delta)));
 }
 
 /** The one picture track of a movie that is read whole; null where there is none such, or it lies in pieces. */
@@ -104,8 +133,11 @@ export type Track = {
   readonly keys: readonly number[] | null;
   /** By how much later than it is decoded a sample is shown. */
   readonly shifts: readonly { readonly count: number; readonly by: number }[];
-  /** The stretches of it that are shown, and from which of its own times; none where all of it is. */
-  readonly edits: readonly { readonly from: number }[];
+  /**
+   * The stretches of it that are shown, from which of its own times, and how long by the clock of the movie; from less
+   * than zero where nothing is shown. None where all of it is.
+   */
+  readonly edits: readonly { readonly from: number; readonly lasts: number }[];
 };
 
 function readTrack(trak: Box): Track {
@@ -165,10 +197,10 @@ function readTrack(trak: Box): Track {
 function readEdits(elst: Box | null): Track['edits'] {
   const isLong = elst?.cursor().u8() === 1;
   return entriesOf(elst, (c) => {
-    c.skip(isLong ? 8 : 4);
+    const lasts = isLong ? c.u64() : c.u32();
     const from = isLong ? Number(c.i64()) : c.u32() | 0;
     c.skip(4);
-    return { from };
+    return { from, lasts };
   });
 }
 

@@ -147,9 +147,16 @@ function common(probe: Probe, stream: Stream) {
 
 /** Counted frames where the container says so; else the duration in its own time base, which MXF counts in frames. */
 function pictureLength(probe: Probe, stream: Stream, frameRate: Rate): { frames: number; isEstimated: boolean } | null {
-  if (stream.nb_frames && /^\d+$/.test(stream.nb_frames))
-    return { frames: Number(stream.nb_frames), isEstimated: false };
   const base = readFraction(stream.time_base);
+  if (stream.nb_frames && /^\d+$/.test(stream.nb_frames)) {
+    const frames = Number(stream.nb_frames);
+    // Frames that a list of edits cuts off are counted, and not timed.
+    const isEven = readFraction(stream.avg_frame_rate) !== null && stream.avg_frame_rate === stream.r_frame_rate;
+    if (!isEven || !base || !stream.duration_ts || !probe.format.format_name.startsWith('mov'))
+      return { frames, isEstimated: false };
+    const timed = Math.round((stream.duration_ts * base.num * frameRate.num) / (base.den * frameRate.den));
+    return { frames: timed > 0 ? Math.min(frames, timed) : frames, isEstimated: false };
+  }
   if (stream.duration_ts !== undefined && base) {
     const frames = Math.round((stream.duration_ts * base.num * frameRate.num) / (base.den * frameRate.den));
     return { frames, isEstimated: probe.format.format_name !== 'mxf' };

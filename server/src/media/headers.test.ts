@@ -117,6 +117,9 @@ beforeAll(async () => {
     '-metadata',
     'reel_name=CAM1',
   );
+  // Cut without being coded anew: pictures before the cut and after it stay in the file, and are not shown.
+  make('long.mov', '-f', 'lavfi', '-i', 'testsrc2=s=320x180:r=25:d=4', ...['-c:v', 'libx264', '-g', '24', '-bf', '2']);
+  make('cut.mov', '-ss', '1.2', '-t', '2', '-i', join(folder, 'more/long.mov'), '-c', 'copy');
   make('fragments.mp4', ...both, '-c:v', 'libx264', '-movflags', '+frag_keyframe+empty_moov');
   make('24 bits.wav', ...tone, '-c:a', 'pcm_s24le', '-write_bext', '1', '-metadata', 'time_reference=172800000');
   make('float.wav', ...tone, '-c:a', 'pcm_f32le');
@@ -159,6 +162,19 @@ function differences(name: string, header: Facts, decoded: Facts): unknown[] {
       .map((key) => ({ name, key, header: header[key], decoded: decoded[key] }))
   );
 }
+
+test('of a film that was cut without being coded anew, as many frames are told as are shown', () => {
+  let read: HeaderReading | null = null;
+  withFile({ root: folder, path: 'more/cut.mov' }, ({ source }) => (read = readHeader(source)));
+  const shown = execFileSync('ffmpeg', [
+    ...['-v', 'error', '-i', join(folder, 'more/cut.mov'), '-map', '0:v', '-fps_mode', 'passthrough'],
+    ...['-f', 'framemd5', '-'],
+  ]);
+  const frames = shown.toString().match(/^0,/gm)!.length;
+  expect((read as HeaderReading | null)?.kind).toBe('facts');
+  expect(read).toMatchObject({ facts: { length: frames } });
+  expect(frames).toBe(52);
+});
 
 test('frames that take no time are left to the prober: no rate is made of them', () => {
   const bytes = Buffer.from(readFileSync(join(folder, 'more/59.94.mov')));

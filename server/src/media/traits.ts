@@ -5,6 +5,8 @@ import { lostTraits, type LostTrait } from '@legame/core/contract';
 export const traitsSchema = z.object({
   /** All of the range of values is used, and not only that of television, as where nothing is stated. */
   isFullRange: z.boolean(),
+  /** How the library lays out decoded pictures in memory. */
+  pixels: z.string().nullable().default(null),
   /** Matrix, transfer and primaries; null each where it is not stated. */
   colour: z.array(z.string().nullable()),
   aspect: z.string().nullable(),
@@ -24,6 +26,7 @@ export type Traits = z.infer<typeof traitsSchema>;
 /** One stream as it is probed. */
 export const probedSchema = z.object({
   codec_type: z.string().default(''),
+  pix_fmt: z.string().optional(),
   color_range: z.string().optional(),
   color_space: z.string().optional(),
   color_transfer: z.string().optional(),
@@ -40,6 +43,7 @@ export function traitsOf(streams: readonly Probed[], reel: string | null): Trait
   const picture = streams.find((s) => s.codec_type === 'video');
   return {
     isFullRange: picture?.color_range === 'pc',
+    pixels: stated(picture?.pix_fmt),
     colour: [picture?.color_space, picture?.color_transfer, picture?.color_primaries].map(stated),
     aspect: picture?.sample_aspect_ratio === '1:1' ? null : stated(picture?.sample_aspect_ratio),
     fields: picture?.field_order === 'progressive' ? null : stated(picture?.field_order),

@@ -26,14 +26,15 @@ export async function codedPart(
   const streams = trim.streams?.traits ? trim.streams : await readStreams(file, signal);
   if (!streams || !facts.rate || !sameRate(streams.picture.rate, facts.rate))
     throw notProven(path, { code: 'frames-uncountable' });
-  const told = new Pictures(coded.isExact);
+  const order = coded.isExact ? inOneOrder(streams.traits?.pixels ?? null) : [];
+  const told = new Pictures(coded.isExact, order);
   return {
     write: async (copy, options) => {
       await encode(file, copy, path, { streams, trim, told }, options);
       return null;
     },
     prove: async (back, options) => {
-      const found = new Pictures(coded.isExact);
+      const found = new Pictures(coded.isExact, order);
       const shown = [...theInput(0, null), ...['-map', '0:v:0'], ...told.arguments([])];
       await toTheEnd(path, facts, shown, { files: [back], take: (chunk) => void found.add(chunk) }, options);
       requireAlike(path, told.list, found.list, range);
@@ -204,6 +205,29 @@ async function soundHashes(
   return (await toTheEnd(path, facts, args, { files: [file] }, options)).toString('latin1');
 }
 
+/**
+ * Orders of the same samples in memory that the coding has not: such pictures come back in another order. Where no
+ * sample is lost, all are told in one.
+ */
+const orders: readonly (readonly [RegExp, string])[] = [
+  [/^(rgb24|bgr24|0rgb|rgb0|0bgr|bgr0|gbrp)$/, 'gbrp'],
+  [/^(rgba|argb|abgr|bgra|gbrap)$/, 'gbrap'],
+  [/^(rgb48|bgr48|gbrp16)[lb]e$/, 'gbrp16le'],
+  [/^(rgba64|bgra64|gbrap16)[lb]e$/, 'gbrap16le'],
+  [/^(uyvy|yuyv|yvyu)422$/, 'yuv422p'],
+  [/^uyyvyy411$/, 'yuv411p'],
+  [/^(nv12|nv21)$/, 'yuv420p'],
+  [/^p010[lb]e$/, 'yuv420p10le'],
+];
+
+function inOneOrder(pixels: string | null): string[] {
+  if (pixels === null) return [];
+  const [, order] = orders.find(([written]) => written.test(pixels)) ?? [];
+  // Big-endian samples come back the other way round.
+  const format = order ?? (/be$/.test(pixels) ? pixels.replace(/be$/, 'le') : null);
+  return format === null ? [] : [`format=${format}`];
+}
+
 /** How a picture looks from far: its brightness on a small grid. */
 const small = { width: 32, height: 18 };
 const smallInBytes = small.width * small.height;
@@ -212,15 +236,18 @@ const smallInBytes = small.width * small.height;
 class Pictures {
   readonly list: (string | Uint8Array)[] = [];
   readonly #isExact: boolean;
+  readonly #order: readonly string[];
   #left = Buffer.alloc(0);
 
-  constructor(isExact: boolean) {
+  /** `order`: filters that bring exact pictures into one order of samples. */
+  constructor(isExact: boolean, order: readonly string[]) {
     this.#isExact = isExact;
+    this.#order = order;
   }
 
   arguments(filters: readonly string[]): string[] {
     const far = [`scale=${small.width}:${small.height}:flags=area`, 'format=gray'];
-    const chain = this.#isExact ? filters : [...filters, ...far];
+    const chain = [...filters, ...(this.#isExact ? this.#order : far)];
     return [
       ...(chain.length > 0 ? ['-filter:v', chain.join(',')] : []),
       ...['-fps_mode', 'passthrough', '-f', this.#isExact ? 'framemd5' : 'rawvideo', 'pipe:1'],

@@ -103,6 +103,24 @@ describe('a part of a film that is coded anew', () => {
     }
   });
 
+  test.each([
+    ['graphics.mov', '-c:v png -pix_fmt rgb24', 'gbrp'],
+    ['keyed.mov', '-c:v qtrle -pix_fmt argb', 'gbrap'],
+    ['deep graphics.mov', '-c:v png -pix_fmt rgb48be', 'gbrp16le'],
+    ['plain.mov', '-c:v rawvideo -pix_fmt uyvy422', 'yuv422p'],
+    ['grey.mov', '-c:v png -pix_fmt gray', 'gray'],
+  ])('%s: every sample, in whatever order the coding has them', async (name, picture, order) => {
+    cuttings.make(name, { rate: '25', start: '01:00:00:00', picture, sound: pcm, seconds: 2 });
+    const facts = await cuttings.factsOf(name);
+    const range = { start: 7, end: 19 };
+    for (const coding of codings) {
+      const { name: part } = await cuttings.part(name, range, facts, { coded: codedFor(facts, coding) });
+      if (coding === 'ffv1')
+        expect(cuttings.decoded(part, order)).toEqual(cuttings.decoded(name, order).slice(range.start, range.end));
+      else expect(likeness(part, name, range)).toBeGreaterThan(30);
+    }
+  });
+
   test.each(['long.mov', 'film.mkv', 'open.mxf'])(
     '%s: also far from its beginning, where it is entered in its middle',
     async (name) => {

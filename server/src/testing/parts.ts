@@ -108,8 +108,11 @@ export class Cuttings {
   }
 
   /** Checksums of decoded frames, by another way than the product's: everything decoded from the first frame on. */
-  decoded = (name: string): string[] =>
-    ffmpeg('-i', this.path(name), '-map', '0:v:0', '-fps_mode', 'passthrough', '-f', 'framemd5', '-')
+  decoded = (name: string, pixels?: string): string[] =>
+    ffmpeg(
+      ...['-i', this.path(name), '-map', '0:v:0', '-fps_mode', 'passthrough'],
+      ...[...(pixels ? ['-pix_fmt', pixels] : []), '-f', 'framemd5', '-'],
+    )
       .toString()
       .split('\n')
       .filter((line) => line && !line.startsWith('#'))

@@ -186,6 +186,15 @@ describe('OTIO', () => {
     expect(out).toContain('"target_url_base": "media/open/", "name_prefix": "open_"');
   });
 
+  test('a relative base of an image sequence is percent-encoded as other references are', () => {
+    const frames = (base: string) =>
+      `{"OTIO_SCHEMA": "ImageSequenceReference.1", "target_url_base": "${base}", "name_prefix": "t%20_", "name_suffix": ".png", "start_frame": 1, "frame_zero_padding": 4}`;
+    const remembered = (base: string) =>
+      read(timeline([track([clip('titles', span(1, 48), frames(base))])])).edit.clips[0]!.remembered;
+    expect(remembered('media/no%20bin/')).toBe('media/no bin/t _####.png');
+    expect(remembered('/rooted%20so/')).toBe('/rooted%20so/t _####.png');
+  });
+
   test('names that objects have by nature are no trouble', () => {
     const { edit } = read(
       timeline([

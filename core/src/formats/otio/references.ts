@@ -82,7 +82,7 @@ export function nothingReferenced(clip: JsonObject, pointer: string): Reference 
 
 /** A relative reference seen from the document's folder, where that is known; "." and ".." are walked (RFC 3986, 5.2). */
 function resolved(reference: string | null, folder: string | undefined): string | null {
-  if (reference === null || folder === undefined || /^(?:[a-z]+:|[\\/])/i.test(reference)) return reference;
+  if (reference === null || folder === undefined || !isRelative(reference)) return reference;
   const parts = folder.split('/').filter((part) => part !== '');
   for (const part of reference.split('/')) {
     if (part === '..') parts.pop();
@@ -91,13 +91,16 @@ function resolved(reference: string | null, folder: string | undefined): string 
   return `/${parts.join('/')}`;
 }
 
+/** A relative reference is a URL reference and so percent-encoded; rooted paths without "file:" are plain paths. */
+const isRelative = (reference: string): boolean => !/^(?:[a-z]+:|[\\/])/i.test(reference);
+
 function rememberedBy(value: JsonObject, schema: string): string | null {
   if (!schema.startsWith('ImageSequenceReference.')) {
     const url = textOf(value.target_url);
-    // A relative reference is a URL reference and so percent-encoded; rooted paths without "file:" are plain paths.
-    return url && !/^(?:[a-z]+:|[\\/])/i.test(url) ? decodePercent(url) : url;
+    return url && isRelative(url) ? decodePercent(url) : url;
   }
-  const base = textOf(value.target_url_base) ?? '';
+  const stated = textOf(value.target_url_base) ?? '';
+  const base = isRelative(stated) ? decodePercent(stated) : stated;
   const padding =
     typeof value.frame_zero_padding === 'number' ? Math.min(12, Math.max(0, value.frame_zero_padding)) : 0;
   const prefix = decodePercent(textOf(value.name_prefix) ?? '');

@@ -33,6 +33,7 @@ import { likeliest } from './032-likeliest.ts';
 import { meant } from './033-meant.ts';
 import { rowsOnce } from './034-rows-once.ts';
 import { turnsInOrder } from './035-turns.ts';
+import { shownFrames } from './036-shown.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -71,4 +72,5 @@ export const migrations = [
   meant,
   rowsOnce,
   turnsInOrder,
+  shownFrames,
 ] as const;
