@@ -34,6 +34,12 @@ export const readDuring = ({ record, head, tail }: EditEvent): FrameRange => ({
   end: record.end + tail,
 });
 
+/** When an event is read at the most: one that was rounded may begin or end within the frame after those it states. */
+function windowDuring(event: EditEvent, recordRate: Rate): TimeWindow {
+  const { start, end } = readDuring(event);
+  return windowOf({ start, end: event.rounded ? end + 1 : end }, recordRate);
+}
+
 /** The source time that an event reads during a part of its record time; speed, freeze and direction included. */
 function sourceDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sourceRate: Rate): TimeWindow | null {
   if (!event.source) return null;
@@ -45,14 +51,20 @@ function sourceDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sour
   const from = addSeconds(edge, scaleSeconds(subtractSeconds(part.start, begin), event.speed));
   const to = addSeconds(edge, scaleSeconds(subtractSeconds(part.end, begin), event.speed));
   const read = forwards ? { start: from, end: to } : { start: to, end: from };
-  const frame = secondsOf(1, sourceRate);
-  const safe = event.rounded ? { start: subtractSeconds(read.start, frame), end: addSeconds(read.end, frame) } : read;
-  return intersectWindows(safe, source);
+  if (!event.rounded) return intersectWindows(read, source);
+  // It begins within a frame of the record, and what it reads within a frame of its source: both are rounded outward.
+  const { num, den } = event.speed;
+  const late = scaleSeconds(secondsOf(1, recordRate), { num: Math.abs(num), den });
+  const inside = secondsOf(1, sourceRate);
+  const [before, after] = forwards ? [late, inside] : [inside, late];
+  return intersectWindows({ start: subtractSeconds(read.start, before), end: addSeconds(read.end, after) }, source);
 }
 
 /** The record time during which an event shows a part of its source. The reverse of `sourceDuring`. */
 function recordDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sourceRate: Rate): TimeWindow | null {
-  const during = windowOf(readDuring(event), recordRate);
+  const { start, end } = readDuring(event);
+  // What is shorter than a frame shows in one.
+  const during = windowOf({ start, end: Math.max(end, start + 1) }, recordRate);
   const source = event.source && windowOf(event.source, sourceRate);
   const shown = source && intersectWindows(part, source);
   if (!source || !shown) return null;
@@ -61,7 +73,10 @@ function recordDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sour
   const at = (moment: TimeWindow['start']) =>
     addSeconds(during.start, divideSeconds(subtractSeconds(moment, edge), event.speed));
   const [from, to] = [at(shown.start), at(shown.end)];
-  return intersectWindows(compareSeconds(from, to) <= 0 ? { start: from, end: to } : { start: to, end: from }, during);
+  const [first, last] = compareSeconds(from, to) <= 0 ? [from, to] : [to, from];
+  // What was rounded may lie a fraction beside: it is shown, so in the frame next to it.
+  const next = compareSeconds(first, during.start) < 0 ? start : Math.max(end, start + 1) - 1;
+  return intersectWindows({ start: first, end: last }, during) ?? windowOf({ start: next, end: next + 1 }, recordRate);
 }
 
 /**
@@ -99,7 +114,7 @@ export function usesOf(
         continue;
       }
       const steps = [...path, step];
-      const all = windowOf(readDuring(event), timeline.rate);
+      const all = windowDuring(event, timeline.rate);
       const during = shown ? intersectWindows(all, shown) : all;
       const read = during && sourceDuring(event, during, timeline.rate, sourceRate);
       if (!during || !read) continue;

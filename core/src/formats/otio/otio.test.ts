@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { readText as read, utf8 as bytes } from '../../testing/reading.ts';
 import { relinkDocument } from '../documents.ts';
 
@@ -116,6 +117,63 @@ describe('OTIO', () => {
     expect(remarks).toEqual([]);
     expect(edit.timelines[0]!.events.map((e) => e.track)).toEqual(['V1', 'V2', 'V3', 'V4', 'A1']);
     expect(edit.timelines[0]!.trackNames).toEqual({ V1: 'kiln floor', A1: 'talk' });
+  });
+
+  describe('what a nest shows of clips of several rates', () => {
+    const rates = fc.constantFrom(24, 25, 30, 50, 60, 24000 / 1001, 30000 / 1001, 60000 / 1001);
+    const item = fc.record({ r: rates, frames: fc.integer({ min: 1, max: 40 }), isGap: fc.boolean() });
+    type Item = { r: number; frames: number; isGap: boolean };
+    const items = fc.array(item, { minLength: 1, maxLength: 8 });
+    const children = (of: readonly Item[], what: string) =>
+      of.map(({ r, frames, isGap }, i) =>
+        isGap
+          ? `{"OTIO_SCHEMA": "Gap.1", "source_range": ${span(0, frames, r)}}`
+          : clip(`${what} ${i}`, span(1000, frames, r), external(`${what}${i}.mov`, span(900, 500, r))),
+      );
+    const nestOf = (inside: readonly Item[], window: string) =>
+      `{"OTIO_SCHEMA": "Stack.1", "name": "nest", "source_range": ${window}, "children": [${track(children(inside, 'inside'))}]}`;
+    const clipsOf = (before: readonly Item[], nest: readonly string[]) =>
+      read(timeline([track([...children(before, 'before'), ...nest])])).edit.clips;
+
+    test('shown whole, it is read as if it lay in the timeline, however short it is', () => {
+      fc.assert(
+        fc.property(items, items, (before, inside) => {
+          const used = (nest: readonly string[]) =>
+            clipsOf(before, nest).map((c) => [c.name, c.used, c.isTrimmedAway ?? false]);
+          expect(used([nestOf(inside, 'null')])).toEqual(used(children(inside, 'inside')));
+        }),
+      );
+    });
+
+    test('through a window, no frame of it is missing, and beside it few are read', () => {
+      const window = fc.record({
+        r: rates,
+        start: fc.integer({ min: 0, max: 60 }),
+        frames: fc.integer({ min: 1, max: 60 }),
+      });
+      fc.assert(
+        fc.property(items, items, window, (before, inside, { r: rate, start, frames: long }) => {
+          const clips = clipsOf(before, [nestOf(inside, span(start, long, rate))]);
+          const [from, to] = [start / rate, (start + long) / rate];
+          let at = 0;
+          inside.forEach(({ r, frames, isGap }, i) => {
+            const begins = at;
+            at += frames / r;
+            if (isGap) return;
+            const isShown = (frame: number, by = -1e-9) =>
+              begins + (frame + 1) / r > from - by && begins + frame / r < to + by;
+            const used = clips.find((c) => c.name === `inside ${i}`)!.used;
+            for (let frame = 0; frame < frames; frame += 1) {
+              const isRead = used.some((u) => u.start <= 1000 + frame && 1000 + frame < u.end);
+              if (isShown(frame)) expect(isRead).toBe(true);
+              // Three frames of the coarsest rate on either side.
+              else if (isRead) expect(isShown(frame, 3 / 23)).toBe(true);
+            }
+          });
+        }),
+        { numRuns: 300 },
+      );
+    });
   });
 
   test('collections are bins, nested compositions are timelines that are not top', () => {
