@@ -111,6 +111,34 @@ describe('numbered sequences', () => {
     expect(frameName(sequences[0]!.frames, 1002)).toBe('title_1002.png');
   });
 
+  const numberedFrom = (from: number, to: number, name: (n: number) => string) =>
+    Array.from({ length: to - from + 1 }, (_, i) => name(from + i));
+  const framesOf = (list: readonly string[]) => findSequences(list).sequences.map((s) => s.frames);
+
+  test('a number that outgrows the padding, or has none, goes on with more digits', () => {
+    const past = numberedFrom(9990, 10_005, (n) => `plate.${n}.exr`);
+    expect(framesOf(past)).toMatchObject([{ padding: 4, first: 9990, last: 10_005, missing: [] }]);
+    expect(past).toEqual(numberedFrom(9990, 10_005, (n) => frameName(framesOf(past)[0]!, n)));
+    const bare = numberedFrom(1, 1200, (n) => `frame${n}.png`);
+    expect(framesOf(bare.toReversed())).toMatchObject([{ padding: 1, first: 1, last: 1200, missing: [] }]);
+    // Few missing where the digits change; many, and they are two.
+    expect(framesOf(past.filter((n) => !/\.(9999|10000)\./.test(n)))).toMatchObject([{ missing: [9999, 10_000] }]);
+    const apart = [
+      ...numberedFrom(9960, 9970, (n) => `p${n}.dpx`),
+      ...numberedFrom(10_040, 10_050, (n) => `p${n}.dpx`),
+    ];
+    expect(framesOf(apart)).toMatchObject([{ padding: 4 }, { padding: 5 }]);
+    // Padded otherwise, it is another sequence.
+    const padded = [...numberedFrom(90, 99, (n) => `q_${n}.tif`), ...numberedFrom(60, 90, (n) => `q_0${n}.tif`)];
+    expect(framesOf(padded)).toMatchObject([{ padding: 2 }, { padding: 3 }]);
+  });
+
+  test('numbers of one digit are no film, nor with a few more', () => {
+    const scans = numberedFrom(1, 12, (n) => `scan ${n}.jpg`);
+    expect(findSequences(scans.slice(0, 9))).toEqual({ sequences: [], singles: scans.slice(0, 9) });
+    expect(findSequences(scans)).toEqual({ sequences: [], singles: scans });
+  });
+
   test('a few numbered stills stay stills, and films stay films', () => {
     const few = names.slice(0, 6);
     const films = Array.from({ length: 20 }, (_, i) => `take_${10 + i}.mov`);

@@ -3,20 +3,24 @@ import type { SequenceFrames } from '../model/media.ts';
 /** Fewer numbered stills than this in a row are taken for single pictures: a scan of six pages is not a film. */
 export const leastSequenceLength = 8;
 
-const numbered = /^(.*?)(\d{2,9})(\.(?:dpx|exr|tiff?|png|jpe?g|tga|cin))$/is;
+/** Between two numbers of digits that are one run, so many frames may be missing at most. */
+const mostMissingBetween = 8;
+
+const numbered = /^(.*?)(\d{1,9})(\.(?:dpx|exr|tiff?|png|jpe?g|tga|cin))$/is;
+
+type Member = { readonly number: number; readonly name: string };
+type Run = { readonly prefix: string; readonly suffix: string; readonly padding: number; readonly members: Member[] };
 
 /**
  * Finds numbered image sequences among the file names of one folder. A sequence is a run of equal prefix, extension
- * and padding with at least `leastSequenceLength` members of which at least half of the span is there.
+ * and padding with at least `leastSequenceLength` members of which at least half of the span is there. A number that
+ * outgrows the padding goes on with more digits.
  */
 export function findSequences(names: readonly string[]): {
   sequences: { frames: SequenceFrames; members: string[] }[];
   singles: string[];
 } {
-  const groups = new Map<
-    string,
-    { prefix: string; suffix: string; padding: number; members: { number: number; name: string }[] }
-  >();
+  const groups = new Map<string, Run[]>();
   const singles: string[] = [];
   for (const name of names) {
     const match = numbered.exec(name);
@@ -25,17 +29,20 @@ export function findSequences(names: readonly string[]): {
       continue;
     }
     const [, prefix = '', digits = '', suffix = ''] = match;
-    const key = `${prefix}\u0000${digits.length}\u0000${suffix}`;
-    const group = groups.get(key) ?? { prefix, suffix, padding: digits.length, members: [] };
-    group.members.push({ number: Number(digits), name });
-    groups.set(key, group);
+    const key = `${prefix}\u0000${suffix}`;
+    const runs = groups.get(key) ?? [];
+    groups.set(key, runs);
+    const known = runs.find((run) => run.padding === digits.length);
+    const member = { number: Number(digits), name };
+    if (known) known.members.push(member);
+    else runs.push({ prefix, suffix, padding: digits.length, members: [member] });
   }
   const sequences: { frames: SequenceFrames; members: string[] }[] = [];
-  for (const { prefix, suffix, padding, members } of groups.values()) {
-    members.sort((a, b) => a.number - b.number);
+  for (const { prefix, suffix, padding, members } of [...groups.values()].flatMap(joined)) {
     const first = members[0]!.number;
     const last = members.at(-1)!.number;
-    if (members.length < leastSequenceLength || members.length * 2 < last - first + 1) {
+    const isFew = members.length < leastSequenceLength || last < 10;
+    if (isFew || members.length * 2 < last - first + 1) {
       singles.push(...members.map((m) => m.name));
       continue;
     }
@@ -45,6 +52,28 @@ export function findSequences(names: readonly string[]): {
     sequences.push({ frames: { prefix, suffix, padding, first, last, missing }, members: members.map((m) => m.name) });
   }
   return { sequences, singles };
+}
+
+/** Runs of one name by number, those that go on where the padding of another ends as part of that. */
+function joined(runs: readonly Run[]): Run[] {
+  const sorted = runs
+    .map((run) => ({ ...run, members: run.members.toSorted((a, b) => a.number - b.number) }))
+    .sort((a, b) => a.padding - b.padding);
+  const found: Run[] = [];
+  for (const run of sorted) {
+    const before = found.at(-1);
+    const [ends, begins] = [before?.members.at(-1), run.members[0]!];
+    const goesOn =
+      ends !== undefined &&
+      begins.number >= 10 ** (run.padding - 1) &&
+      begins.number > ends.number &&
+      begins.number - ends.number - 1 <= mostMissingBetween &&
+      // Numbers of one digit say little: with a few more it is a handful of scans and no film.
+      (before!.padding > 1 || run.members.length >= leastSequenceLength || before!.members.length > 9);
+    if (goesOn) before!.members.push(...run.members);
+    else found.push(run);
+  }
+  return found;
 }
 
 /** The file name of one frame number. */
@@ -60,10 +89,10 @@ export const sequenceName = (s: Pick<SequenceFrames, 'prefix' | 'suffix' | 'padd
  * "title_1001.png" may be its first picture. `name` is as `sequenceName` writes it; `number` the one picture named.
  */
 export function sequenceNamed(name: string): { readonly name: string; readonly number: number | null } | null {
-  const pattern = /^(.*?)(?:%0?(\d{1,2})d|\[(\d{2,9})-\d{2,9}\]|([#@]{2,9}))(\.[a-z0-9]+)$/is.exec(name);
+  const pattern = /^(.*?)(?:%0?(\d{0,2})d|\[(\d{2,9})-\d{2,9}\]|([#@]{2,9}))(\.[a-z0-9]+)$/is.exec(name);
   if (pattern) {
     const [, prefix = '', width, first, marks, suffix = ''] = pattern;
-    const padding = width ? Number(width) : (first ?? marks ?? '').length;
+    const padding = width === undefined ? (first ?? marks ?? '').length : Number(width || 1);
     return { name: sequenceName({ prefix, suffix, padding }), number: null };
   }
   const image = numbered.exec(name);
