@@ -16,7 +16,8 @@ export type CodedFilm = {
   readonly container: 'mov' | 'matroska';
   readonly extension: 'mov' | 'mkv';
   readonly bitDepth: number;
-  readonly chroma: string;
+  /** Null where nobody told it; then it stays as it is. */
+  readonly chroma: string | null;
   /** Null where it is not known; then it stays as it is. */
   readonly raster: Raster | null;
   /** Every picture comes out as it went in. */
@@ -73,7 +74,7 @@ const kept: Readonly<Record<Coding, Kept>> = {
 
 const samplesPerPixel: Readonly<Record<string, number>> = { grey: 1, '4:2:0': 1.5, '4:1:1': 1.5, '4:2:2': 2 };
 const rawBytes = ({ bitDepth, chroma }: Pick<CodedFilm, 'bitDepth' | 'chroma'>): number =>
-  ((samplesPerPixel[chroma] ?? 3) * bitDepth) / 8;
+  ((samplesPerPixel[chroma ?? ''] ?? 3) * bitDepth) / 8;
 
 /** VC-3 of any raster begins here (SMPTE ST 2019-1). */
 const smallestOfVc3 = { width: 256, height: 120 };
@@ -84,9 +85,11 @@ const smallestOfVc3 = { width: 256, height: 120 };
  */
 export function codedAs(facts: Facts, coding: Coding, accepts: AcceptanceProfile = acceptsAll): CodedFilm | NoCoding {
   const { container, extension, depths, chroma: only } = kept[coding];
-  const [depth, chroma] = [facts.bitDepth ?? 8, facts.chroma ?? '4:2:2'];
+  const depth = facts.bitDepth ?? 8;
+  // The header of some codings does not tell their chroma. Where any is taken it may stay what it is.
+  const chroma = facts.chroma ?? (coding === 'ffv1' && accepts.chroma.length === 0 ? null : '4:2:2');
   const most = Math.min(depth, accepts.largestBitDepth ?? depth);
-  const isTaken = accepts.chroma.length === 0 || accepts.chroma.includes(chroma);
+  const isTaken = chroma === null || accepts.chroma.length === 0 || accepts.chroma.includes(chroma);
   const raster = facts.raster && within(facts.raster, accepts.largestRaster);
   const coded = {
     coding,
@@ -106,7 +109,7 @@ export function codedAs(facts: Facts, coding: Coding, accepts: AcceptanceProfile
   const refusal = refusalOf(found, accepts);
   if (refusal) return { because: 'coded-is-refused', refusal };
   const isSame = bitDepth === depth && coded.chroma === chroma && raster?.width === facts.raster?.width;
-  return { ...coded, isExact: coding === 'ffv1' && isSame && facts.bitDepth !== null && facts.chroma !== null };
+  return { ...coded, isExact: coding === 'ffv1' && isSame && facts.bitDepth !== null && chroma === facts.chroma };
 }
 
 /** Made smaller in the same shape where it is larger, to even sides. */

@@ -83,7 +83,7 @@ const codedFilmSchema = of<CodedFilm>()(
     container: z.enum(['mov', 'matroska']),
     extension: z.enum(['mov', 'mkv']),
     bitDepth: z.int(),
-    chroma: z.string(),
+    chroma: z.string().nullable(),
     raster: rasterSchema.nullable(),
     isExact: z.boolean(),
   }),

@@ -2,10 +2,12 @@ export { buildClip, buildEvent, buildFacts, buildFile, buildPlace, clipId, fileI
 export { generateProduction, seeded } from './generate.ts';
 export {
   allDark,
+  chanceOf,
   fates,
   manners,
   outcomeOf,
   produce,
+  type Chance,
   type Fate,
   type Manner,
   type Outcome,

@@ -8,9 +8,12 @@ import { decoderFence, theFile } from './decoderFence.ts';
 import { givenFile, runFenced, type FencedResult } from './fenced.ts';
 import { readStreams, secondsAt } from './packets.ts';
 import { aroundSeconds, cutSamples, isCounted, isPcm, notProven, type Part } from './part.ts';
+import type { Traits } from './traits.ts';
 import type { Streams, Trim } from './trim.ts';
 
 type ToCode = Trim & { readonly coded: CodedFilm };
+/** What is told of how a source's pictures are laid out. */
+type Told = Pick<Traits, 'isFullRange' | 'pixels'>;
 
 /**
  * A part of a film that is coded anew: same frames, same timecode and reel, sound as PCM to the sample. Every picture is
@@ -23,7 +26,8 @@ export async function codedPart(
   { signal }: Pick<CopyOptions, 'signal'>,
 ): Promise<Part> {
   const { facts, coded, range } = trim;
-  const streams = trim.streams?.traits ? trim.streams : await readStreams(file, signal);
+  // What was looked at before pixels were told is looked at once more.
+  const streams = trim.streams?.traits?.pixels ? trim.streams : await readStreams(file, signal);
   if (!streams || !facts.rate || !sameRate(streams.picture.rate, facts.rate))
     throw notProven(path, { code: 'frames-uncountable' });
   const order = coded.isExact ? inOneOrder(streams.traits?.pixels ?? null) : [];
@@ -101,7 +105,7 @@ async function encode(
   const { facts, coded, range, startsAt } = trim;
   const { seek, reach } = window(streams, trim);
   const frames = cutFrames(streams, range);
-  const isFullRange = streams.traits?.isFullRange ?? false;
+  const laidOut = streams.traits ?? { isFullRange: false, pixels: null };
   const timecode = startsAt === null ? null : formatTimecode(startsAt, facts.rate!, facts.counting);
   const aFrame = codedBytes(facts, coded, 1);
   await toTheEnd(
@@ -110,8 +114,8 @@ async function encode(
     [
       ...theInput(seek, reach),
       ...['-map', '0:v:0', '-map', '0:a?'],
-      ...['-filter:v', [...frames, ...scaled(facts, coded), ...ranged(coded, isFullRange)].join(',')],
-      ...[...encoders[coded.coding](coded, isFullRange), '-fps_mode', 'passthrough'],
+      ...['-filter:v', [...frames, ...scaled(facts, coded), ...ranged(coded, laidOut)].join(',')],
+      ...[...encoders[coded.coding](coded, laidOut), '-fps_mode', 'passthrough'],
       ...soundOf(streams, trim).how,
       ...['-map_metadata', '0', '-metadata:s:v:0', 'timecode='],
       ...(timecode === null
@@ -130,28 +134,29 @@ async function encode(
 }
 
 /** How each is written. Pixels stay as they are where nothing is said. */
-const encoders: Readonly<Record<CodedFilm['coding'], (coded: CodedFilm, isFullRange: boolean) => string[]>> = {
-  ffv1: (coded, isFullRange) => [
-    ...['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', ...pixels(coded, isFullRange)],
-    ...(isFullRange ? ['-color_range', 'pc'] : []),
+const encoders: Readonly<Record<CodedFilm['coding'], (coded: CodedFilm, source: Told) => string[]>> = {
+  ffv1: (coded, source) => [
+    ...['-c:v', 'ffv1', '-level', '3', '-g', '1', '-slicecrc', '1', ...pixels(coded, source)],
+    ...(source.isFullRange ? ['-color_range', 'pc'] : []),
   ],
   dnxhd: ({ bitDepth }) => [
     ...['-c:v', 'dnxhd', '-profile:v', bitDepth > 8 ? 'dnxhr_hqx' : 'dnxhr_hq'],
     ...['-pix_fmt', bitDepth > 8 ? 'yuv422p10le' : 'yuv422p'],
   ],
-  h264: (_, isFullRange) => [
+  h264: (_, { isFullRange }) => [
     ...['-c:v', 'libx264', '-preset', 'veryfast', '-crf', '14', '-pix_fmt', isFullRange ? 'yuvj420p' : 'yuv420p'],
   ],
   mjpeg: () => ['-c:v', 'mjpeg', '-q:v', '2', '-pix_fmt', 'yuvj422p'],
 };
 
 /** FFV1 takes pixels of any range under one name, but the library squeezes them to that of television unless it is told. */
-const pixels = ({ isExact, chroma, bitDepth }: CodedFilm, isFullRange: boolean): string[] =>
-  (isExact && !isFullRange) || !/^4:\d:\d$/.test(chroma)
-    ? []
-    : ['-pix_fmt', `yuv${chroma.replaceAll(':', '')}p${bitDepth > 8 ? `${bitDepth}le` : ''}`];
+function pixels({ isExact, chroma, bitDepth }: CodedFilm, { isFullRange, pixels: source }: Told): string[] {
+  if (isExact) return isFullRange && source?.startsWith('yuv') ? ['-pix_fmt', source.replace('yuvj', 'yuv')] : [];
+  const sampling = /^4:\d:\d$/.test(chroma ?? '') ? chroma!.replaceAll(':', '') : null;
+  return sampling === null ? [] : ['-pix_fmt', `yuv${sampling}p${bitDepth > 8 ? `${bitDepth}le` : ''}`];
+}
 
-const ranged = ({ coding }: CodedFilm, isFullRange: boolean): string[] =>
+const ranged = ({ coding }: CodedFilm, { isFullRange }: Told): string[] =>
   coding === 'ffv1' && isFullRange ? ['scale=in_range=pc:out_range=pc'] : [];
 
 function scaled({ raster: from }: Facts, { raster: to }: CodedFilm): string[] {

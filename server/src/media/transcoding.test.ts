@@ -109,6 +109,8 @@ describe('a part of a film that is coded anew', () => {
     ['deep graphics.mov', '-c:v png -pix_fmt rgb48be', 'gbrp16le'],
     ['plain.mov', '-c:v rawvideo -pix_fmt uyvy422', 'yuv422p'],
     ['grey.mov', '-c:v png -pix_fmt gray', 'gray'],
+    // The header does not tell how these are sampled.
+    ['untold.mov', '-c:v mjpeg -q:v 4 -pix_fmt yuvj420p', 'yuvj420p'],
   ])('%s: every sample, in whatever order the coding has them', async (name, picture, order) => {
     cuttings.make(name, { rate: '25', start: '01:00:00:00', picture, sound: pcm, seconds: 2 });
     const facts = await cuttings.factsOf(name);
