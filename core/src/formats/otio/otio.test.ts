@@ -253,6 +253,19 @@ describe('OTIO', () => {
     expect(remembered('/rooted%20so/')).toBe('/rooted%20so/t _####.png');
   });
 
+  test('an image sequence whose first number outgrows its padding is named by the digits it has', () => {
+    const named = (first: number, padding: number) => {
+      const frames = `{"OTIO_SCHEMA": "ImageSequenceReference.1", "target_url_base": "x/", "name_prefix": "t_", "name_suffix": ".png", "start_frame": ${first}, "frame_zero_padding": ${padding}}`;
+      return read(timeline([track([clip('t', span(1, 48), frames)])])).edit.clips[0]!.remembered;
+    };
+    expect([named(9990, 4), named(10_006, 4), named(1, 0), named(86_400, 0)]).toEqual([
+      'x/t_####.png',
+      'x/t_#####.png',
+      'x/t_#.png',
+      'x/t_#####.png',
+    ]);
+  });
+
   test('names that objects have by nature are no trouble', () => {
     const { edit } = read(
       timeline([

@@ -103,11 +103,13 @@ function rememberedBy(value: JsonObject, schema: string): string | null {
   const base = isRelative(stated) ? decodePercent(stated) : stated;
   const padding =
     typeof value.frame_zero_padding === 'number' ? Math.min(12, Math.max(0, value.frame_zero_padding)) : 0;
+  // A number that outgrows the padding is written with more digits, and so are all that come after the first.
+  const first = Number.isSafeInteger(value.start_frame) ? String(Math.abs(value.start_frame as number)).length : 1;
   const prefix = decodePercent(textOf(value.name_prefix) ?? '');
   const pattern = sequenceName({
     prefix,
     suffix: decodePercent(textOf(value.name_suffix) ?? ''),
-    padding: padding || 1,
+    padding: Math.max(padding, Math.min(first, 9)),
   });
   // "#" begins a fragment in a URL, so the pattern goes in percent-encoded and comes back when the path is parsed.
   const shown = /^file:/i.test(base) ? pattern.replaceAll('%', '%25').replaceAll('#', '%23') : pattern;
