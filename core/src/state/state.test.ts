@@ -146,6 +146,8 @@ describe('what ties a clip', () => {
     const seen = { ...seenOf(film), fingerprint: 'f1' };
     expect(wasReplaced(seen, { ...film, fingerprint: 'f1' })).toBe(false);
     expect(wasReplaced(seen, { ...film, fingerprint: 'f2' })).toBe(true);
+    // The same content, measured better since.
+    expect(wasReplaced(seen, { ...film, fingerprint: 'f1', facts: { ...film.facts!, length: 7 } })).toBe(false);
     expect(wasReplaced(seen, { ...film, fingerprint: null })).toBe(false);
     expect(wasReplaced(seen, { ...film, facts: { ...film.facts!, length: 7 } })).toBe(true);
     expect(wasReplaced(seen, { ...film, facts: null })).toBe(false);

@@ -27,10 +27,10 @@ export const seenOf = (file: MediaFile): Seen => ({
   sampleRate: file.facts?.sampleRate ?? null,
 });
 
-/** Another file took the place of the one that was linked. */
+/** Another file took the place of the one that was linked. What was measured of the same content may have been corrected. */
 export function wasReplaced(seen: Seen, file: MediaFile): boolean {
   const now = seenOf(file);
-  if (seen.fingerprint && now.fingerprint && seen.fingerprint !== now.fingerprint) return true;
+  if (seen.fingerprint && now.fingerprint) return seen.fingerprint !== now.fingerprint;
   return file.facts !== null && seen.length !== null && (now.length !== seen.length || now.start !== seen.start);
 }
 
