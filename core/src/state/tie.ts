@@ -27,11 +27,13 @@ export const seenOf = (file: MediaFile): Seen => ({
   sampleRate: file.facts?.sampleRate ?? null,
 });
 
-/** Another file took the place of the one that was linked. What was measured of the same content may have been corrected. */
+/** Another file took the place of the one that was linked. Of the same content, a length may have been corrected since. */
 export function wasReplaced(seen: Seen, file: MediaFile): boolean {
   const now = seenOf(file);
-  if (seen.fingerprint && now.fingerprint) return seen.fingerprint !== now.fingerprint;
-  return file.facts !== null && seen.length !== null && (now.length !== seen.length || now.start !== seen.start);
+  const isSame = seen.fingerprint && now.fingerprint ? seen.fingerprint === now.fingerprint : null;
+  if (isSame === false) return true;
+  if (file.facts === null || seen.length === null) return false;
+  return now.start !== seen.start || (isSame === null && now.length !== seen.length);
 }
 
 /** What people decided of a clip, and what matching found to lie where the edit says. */

@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { together } from './together.ts';
+import { allOver, together } from './together.ts';
 
 /** What is run, each run ending when it is told to. */
 function runs() {
@@ -54,4 +54,22 @@ test('other keys and other databases do not wait', () => {
   void together(one, 'stamp', run);
   void together(other, 'rows', run);
   expect(begun).toHaveLength(3);
+});
+
+test('all is over when what runs and what waits behind it has ended, in whatever way', async () => {
+  const db = {};
+  const { begun, run } = runs();
+  const asked = [together(db, 'rows', run), together(db, 'rows', run), together(db, 'places', run)];
+  const ended = Promise.allSettled(asked);
+  let isOver = false;
+  const over = allOver(db).then(() => (isOver = true));
+  await soon();
+  begun[0]!('one');
+  begun[1]!(new Error('no answer'));
+  await soon();
+  expect([begun.length, isOver]).toEqual([3, false]);
+  begun[2]!('two');
+  await over;
+  await ended;
+  await allOver({});
 });

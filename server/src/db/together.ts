@@ -22,3 +22,12 @@ export function together<T>(db: object, key: string, run: () => Promise<T>): Pro
   runs.next ??= runs.running.then(begin, begin);
   return runs.next as Promise<T>;
 }
+
+/** Over when nothing of this database runs any more that was asked for so. */
+export async function allOver(db: object): Promise<void> {
+  for (;;) {
+    const runs = [...(ofDatabases.get(db)?.values() ?? [])];
+    if (runs.length === 0) return;
+    await Promise.allSettled(runs.map(({ running, next }) => next ?? running));
+  }
+}

@@ -9,6 +9,7 @@ import { pino, type BaseLogger } from 'pino';
 import { ReadLog } from '../reading/readLog.ts';
 import { readConfig, type Config } from '../config/config.ts';
 import { migrate, openDatabase, type Database } from '../db/database.ts';
+import { allOver } from '../db/together.ts';
 import { makeApp } from '../http/app.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { useBay } from '../disk/conditions.ts';
@@ -79,10 +80,12 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
       throw new Error(`These jobs did not come to an end: ${JSON.stringify(left)}`);
     },
     close: async () => {
-      stuck.stop();
+      await stuck.stop();
       endDocumentProcesses();
       await running?.stop();
       await readLog.close();
+      // Nobody waits for what a request only set going.
+      await allOver(db);
       await db.destroy();
       await onServer(`drop database ${name} with (force)`);
       await rm(folder, { recursive: true, force: true });

@@ -6,7 +6,7 @@ const tooLongMs = 30_000;
 /** Tells once what a house is busy with when something in it takes longer than any test needs: its test ends saying only that. */
 export function tellWhenStuck(databaseUrl: string): {
   note: (request: Request, response: Response, next: NextFunction) => void;
-  stop: () => void;
+  stop: () => Promise<void>;
 } {
   const open = new Map<Response, { what: string; since: number }>();
   const look = async () => {
@@ -33,7 +33,10 @@ export function tellWhenStuck(databaseUrl: string): {
       await client.end();
     }
   };
-  const timer = setInterval(() => void look().catch(() => undefined), 10_000);
+  let looking = Promise.resolve();
+  const timer = setInterval(() => {
+    looking = look().catch(() => undefined);
+  }, 10_000);
   timer.unref();
   return {
     note: (request, response, next) => {
@@ -41,6 +44,10 @@ export function tellWhenStuck(databaseUrl: string): {
       response.on('close', () => open.delete(response));
       next();
     },
-    stop: () => clearInterval(timer),
+    // Its database is about to go, and its connection must not be cut off in the middle of a look.
+    stop: () => {
+      clearInterval(timer);
+      return looking;
+    },
   };
 }
