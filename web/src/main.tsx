@@ -9,7 +9,7 @@ import './app/theme.css';
 
 const store = makeStore();
 // Before anything is drawn, and so before anything is asked.
-hearChanges(store.dispatch);
+hearChanges(store);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globa
 import { act, cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type ReactNode, useEffect } from 'react';
-import { Provider } from 'react-redux';
+import { Provider, useStore } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import type { Job, PlaceView, ProjectSummary } from '@legame/core/contract';
 import { api } from '../api/legame.ts';
@@ -18,7 +18,7 @@ import { LastAct } from './LastAct.tsx';
 import { Rail } from './Rail.tsx';
 import { RunningJobs } from './RunningJobs.tsx';
 import { hearChanges } from './changes.ts';
-import { makeStore, useAppDispatch } from './store.ts';
+import { makeStore, type RootState, type Store } from './store.ts';
 
 const projectId = uuid(1);
 const did = { id: 7, verb: 'mend', count: 12, madeAt: '2026-11-27T10:00:00.000Z' } as const;
@@ -172,8 +172,8 @@ describe('what the server announces', () => {
     globalThis.EventSource = real;
   });
   function Listening() {
-    const dispatch = useAppDispatch();
-    useEffect(() => hearChanges(dispatch), [dispatch]);
+    const store = useStore<RootState>();
+    useEffect(() => hearChanges(store as Store), [store]);
     const shown = api.useProjectQuery(projectId).data;
     const running = api.useJobsQuery().data;
     return (
@@ -235,6 +235,49 @@ describe('what the server announces', () => {
     later(300);
     jest.useRealTimers();
     await screen.findByText('0 to do, 1 running');
+  });
+
+  describe('to a page that nobody looks at', () => {
+    const hide = (isHidden: boolean) => {
+      Object.defineProperty(document, 'hidden', { configurable: true, get: () => isHidden });
+      document.dispatchEvent(new Event('visibilitychange'));
+    };
+    afterEach(() => {
+      delete (document as { hidden?: boolean }).hidden;
+    });
+
+    test('is not told after a while; looked at, it asks for everything', async () => {
+      await showAndHear();
+      jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
+      hide(true);
+      later(30_000);
+      hide(false);
+      later(200_000);
+      hide(true);
+      later(59_000);
+      expect(Stream.opened.map((s) => s.isClosed)).toEqual([false]);
+      later(2000);
+      expect(Stream.opened.map((s) => s.isClosed)).toEqual([true]);
+      project = projectOf({ toDo: 0 });
+      hide(false);
+      expect(Stream.opened).toHaveLength(2);
+      open();
+      later(300);
+      jest.useRealTimers();
+      await screen.findByText('0 to do, 0 running');
+    });
+
+    test('is told as long as something runs', async () => {
+      jobs = [job(1, 'fetch-shelved', 'running')];
+      show(<Listening />);
+      open();
+      await screen.findByText('2 to do, 1 running');
+      jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
+      hide(true);
+      later(180_000);
+      expect(Stream.opened.map((s) => s.isClosed)).toEqual([false]);
+      jest.useRealTimers();
+    });
   });
 
   test('a page that is left listens no more', async () => {
