@@ -152,6 +152,11 @@ describe('what went wrong', () => {
       /^1 of 4 files could not be copied: "\/media.*a.mov" changed/,
     );
   });
+
+  test('that nothing is shown is another matter than that nothing can come along', () => {
+    expect(problemText({ code: 'nothing-to-gather', leftOut: 0 })).toMatch(/shows nothing that has media/);
+    expect(problemText({ code: 'nothing-to-gather', leftOut: 1 })).toMatch(/^Nothing .* 1 clip is left out/);
+  });
 });
 
 describe('jobs', () => {

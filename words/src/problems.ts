@@ -132,7 +132,9 @@ export function problemText(problem: Problem): string {
     case 'folder-claimed':
       return `The folder "${problem.path}" belongs to another handoff that is not finished. Go on with that one, or choose another name.`;
     case 'nothing-to-gather':
-      return 'Nothing that these timelines use is linked to a file, so there is nothing to gather. Link clips first.';
+      return problem.leftOut === 0
+        ? 'What is chosen shows nothing that has media, so there is nothing to gather. Choose another stretch, or other timelines or clips.'
+        : `Nothing of what is chosen can come along: ${count(problem.leftOut, 'clip')} ${problem.leftOut === 1 ? 'is' : 'are'} left out, because no file can be had or because it was said so. Link clips first, or say otherwise what comes along.`;
     case 'handoff-finished':
       return 'This handoff is finished. Plan another one to gather again.';
     case 'handoff-running':
