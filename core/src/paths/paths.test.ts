@@ -133,6 +133,13 @@ describe('numbered sequences', () => {
     expect(framesOf(padded)).toMatchObject([{ padding: 2 }, { padding: 3 }]);
   });
 
+  test('there may be more of them than anybody made', () => {
+    const many = numberedFrom(1, 300_000, (n) => `frame${n}.dpx`);
+    expect(framesOf(many)).toMatchObject([{ padding: 1, last: 300_000 }]);
+    const scattered = many.filter((_, i) => i % 3 === 0);
+    expect(findSequences(scattered).singles).toHaveLength(scattered.length);
+  });
+
   test('numbers of one digit are no film, nor with a few more', () => {
     const scans = numberedFrom(1, 12, (n) => `scan ${n}.jpg`);
     expect(findSequences(scans.slice(0, 9))).toEqual({ sequences: [], singles: scans.slice(0, 9) });

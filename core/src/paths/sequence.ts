@@ -43,7 +43,7 @@ export function findSequences(names: readonly string[]): {
     const last = members.at(-1)!.number;
     const isFew = members.length < leastSequenceLength || last < 10;
     if (isFew || members.length * 2 < last - first + 1) {
-      singles.push(...members.map((m) => m.name));
+      for (const { name } of members) singles.push(name);
       continue;
     }
     const present = new Set(members.map((m) => m.number));
@@ -70,7 +70,8 @@ function joined(runs: readonly Run[]): Run[] {
       begins.number - ends.number - 1 <= mostMissingBetween &&
       // Numbers of one digit say little: with a few more it is a handful of scans and no film.
       (before!.padding > 1 || run.members.length >= leastSequenceLength || before!.members.length > 9);
-    if (goesOn) before!.members.push(...run.members);
+    // One by one: there may be more of them than a call takes.
+    if (goesOn) for (const member of run.members) before!.members.push(member);
     else found.push(run);
   }
   return found;
