@@ -89,6 +89,25 @@ describe('decisions', () => {
     expect(one(v2, files).decision).not.toMatchObject({ certainty: 'likely' });
   });
 
+  test('a render or a grade that lies in the folder of another version is another, under whatever start', () => {
+    for (const start of [90_000, 123_457]) {
+      const v2 = buildClip('/Volumes/KILN_A/door/v002/door.mov', {
+        ...{ reel: null, available: { start, end: start + 200 }, used: [{ start, end: start + 50 }] },
+      });
+      const lies = (folder: string) => buildFile(`KILN_B/${folder}/door.mov`, { reel: null, start });
+      for (const other of ['door/v001', 'door/V1', 'door/comp_v3', 'door/version 3'])
+        expect(one(v2, [lies(other)]).decision).toMatchObject({ kind: 'ask', certainty: 'possible' });
+      for (const same of ['door/v2', 'door/comp_v002', 'door/version 2', 'door', 'door_v3/renders'])
+        expect(one(v2, [lies(same)]).decision).toMatchObject({ kind: 'certain' });
+      expect(one(v2, [lies('door/v1'), lies('new/v2')]).decision).toMatchObject({
+        ...{ kind: 'certain', mediaFileId: 'KILN_B/new/v2/door.mov' },
+      });
+    }
+    // A project that goes on under another name holds what was shot, as before.
+    const shot = buildClip('/Volumes/KILN_A/SALT_v3/cardA/bowl.mov');
+    expect(one(shot, [buildFile('KILN_B/SALT_v4/cardA/bowl.mov')]).decision.kind).toBe('certain');
+  });
+
   test('a start that every first take has tells namesakes not apart without their reel', () => {
     const atOneHour = { available: { start: 90_000, end: 90_200 }, reel: null };
     const clip = buildClip('/Volumes/OLD/card_9/C0001.mov', atOneHour);

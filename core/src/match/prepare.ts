@@ -6,6 +6,7 @@ import { pathKeys, type PathKeys } from '../paths/places.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelForms, reelKey, splitExtension, type ReelForms } from '../paths/names.ts';
 import { sequenceNamed } from '../paths/sequence.ts';
+import { versionsIn } from '../paths/versions.ts';
 import { acrossMidnight, nearestDay, uniteRanges, type FrameRange } from '../time/range.ts';
 import { isCommonStart } from '../time/starts.ts';
 import { framesPerDay } from '../time/timecode.ts';
@@ -45,6 +46,8 @@ export type PreparedClip = {
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
+  /** The versions that the lowest folder tells. Those above it tell one of a project, of which what was shot is no version. */
+  readonly versions: readonly number[];
   /** See `lowestFolders`. */
   readonly lowest: readonly string[];
   /** The folder that the file lay in; null when the edit knows no path. */
@@ -108,6 +111,8 @@ export type PreparedFile = {
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
+  /** The versions that the lowest folder tells. Those above it tell one of a project, of which what was shot is no version. */
+  readonly versions: readonly number[];
   /** See `lowestFolders`. */
   readonly lowest: readonly string[];
   readonly reelKey: string;
@@ -149,6 +154,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     clipStemKey: clip.name === name ? stemKey : nameKey(splitExtension(clip.name).stem),
     folders,
     folderKeys,
+    versions: versionsIn(folderKeys.at(-1) ?? ''),
     lowest: lowestFolders(folderKeys),
     parentKey: folderKeys.at(-1) ?? null,
     origin: folderKeys.length > 0 ? folderKeys.join('/') : reel?.full ? `\u0000${reel.full}` : null,
@@ -172,7 +178,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
 export const prepareFile = (file: MediaFile, placeName: string, there = true): PreparedFile =>
   new FilePreparer().prepare(file, placeName, there);
 
-type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'lowest'>;
+type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'versions' | 'lowest'>;
 type Name = Pick<PreparedFile, 'nameKey' | 'stem' | 'stemKey' | 'tokens' | 'stemAsReel'>;
 
 /** Prepares many files: what those of one name, one folder or one reel share is worked out once, and kept once. */
@@ -183,7 +189,7 @@ export class FilePreparer {
 
   prepare(file: MediaFile, placeName: string, there = true): PreparedFile {
     const { nameKey: key, stem, stemKey, tokens, stemAsReel } = this.#name(file.name);
-    const { folders, folderKeys, folderText, lowest } = this.#folder(placeName, file.folder);
+    const { folders, folderKeys, folderText, versions, lowest } = this.#folder(placeName, file.folder);
     const reel = file.facts?.reel ? this.#reel(file.facts.reel) : null;
     return {
       id: file.id,
@@ -202,6 +208,7 @@ export class FilePreparer {
       folders,
       folderKeys,
       folderText,
+      versions,
       lowest,
       reelKey: reel?.full ?? '',
       reel: reel?.full ? reel : null,
@@ -227,7 +234,8 @@ export class FilePreparer {
     const folderText = folder === '' ? placeName : `${placeName}/${folder}`;
     const folders = folderText.split('/');
     const folderKeys = folders.map(nameKey);
-    const made = { folders, folderKeys, folderText, lowest: lowestFolders(folderKeys) };
+    const versions = versionsIn(folderKeys.at(-1) ?? '');
+    const made = { folders, folderKeys, folderText, versions, lowest: lowestFolders(folderKeys) };
     ofPlace.set(folder, made);
     return made;
   }

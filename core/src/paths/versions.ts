@@ -34,3 +34,13 @@ export const addsVersion = (stem: string, longer: string): boolean => {
   const own = nameTokens(stem);
   return nameTokens(longer).some((token) => isVersion(token) && !own.includes(token));
 };
+
+/** The numbered versions that the name of a folder tells: "v002", "comp_v2", "rev 3". */
+export function versionsIn(folder: string): number[] {
+  const tokens = nameTokens(folder);
+  return tokens.flatMap((token, i) => {
+    const [, word, number] = /^(v|ver|version|rev)(\d{0,4})$/.exec(token) ?? [];
+    const told = number || (word && word !== 'v' ? /^\d{1,4}$/.exec(tokens[i + 1] ?? '')?.[0] : undefined);
+    return told ? [Number(told)] : [];
+  });
+}

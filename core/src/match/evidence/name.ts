@@ -19,6 +19,8 @@ export const nameCheck: AttributeCheck = {
     // A list without names repeats the reel: that is the reel's to say.
     if (clip.isNamedByReel) return editSaysNothing;
     const names = { edit: clip.name, file: file.file.name };
+    if (clip.versions.length > 0 && clip.stemKey === file.stemKey && liesAsOther(clip, file))
+      return nearly({ code: 'name-version', ...inFolders(clip, file) });
     if (clip.name === file.file.name) return { verdict: 'agrees', finding: { code: 'name-equal', ...names } };
     if (clip.nameKey === file.nameKey) {
       const unicode = clip.name.toLowerCase() !== file.file.name.toLowerCase();
@@ -40,6 +42,15 @@ export const nameCheck: AttributeCheck = {
     );
   },
 };
+
+/** Whether the folder of a namesake tells another version: renders and grades often bear it there, and not in their names. */
+function liesAsOther({ versions: wanted }: PreparedClip, { versions }: PreparedFile): boolean {
+  return versions.length > 0 && !versions.some((version) => wanted.includes(version));
+}
+const inFolders = (clip: PreparedClip, file: PreparedFile): Names => ({
+  edit: `${clip.folders.at(-1)}/${clip.name}`,
+  file: `${file.folders.at(-1)}/${file.file.name}`,
+});
 
 type Names = { readonly edit: string; readonly file: string };
 const nearly = (finding: Finding): Weighing => ({ verdict: 'nearly', finding });
