@@ -26,6 +26,7 @@ describe('what was compared', () => {
     'name-added': { ...names, before: 'SG_', between: '', after: '' },
     'name-sequence': names,
     'name-version': names,
+    'name-in-other-folder': names,
     'name-number': names,
     'name-copy': { ...names, mark: ' (2)' },
     'name-inside': { ...names, of: 'clip' },

@@ -31,6 +31,7 @@ export const findingSchema = union<Finding>()('code', [
   'name-added',
   'name-sequence',
   'name-version',
+  'name-in-other-folder',
   'name-number',
   'name-copy',
   'name-inside',

@@ -36,6 +36,7 @@ const gradesByFinding: Partial<Record<Finding['code'], NameGrade>> = {
   'name-unicode': 'unicode',
   'name-extension': 'extension',
   'name-version': 'version',
+  'name-in-other-folder': 'version',
   'name-number': 'number',
 };
 const gradeOf = (finding: Finding): number => nameGrades.indexOf(gradesByFinding[finding.code] ?? 'as-said');

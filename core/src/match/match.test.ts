@@ -108,6 +108,26 @@ describe('decisions', () => {
     expect(one(shot, [buildFile('KILN_B/SALT_v4/cardA/bowl.mov')]).decision.kind).toBe('certain');
   });
 
+  test('of two days’ mixes from one hour, one is not the other; a take that begins like no other is itself', () => {
+    const mix = (start: number, folder: string) =>
+      one(
+        buildClip('/Volumes/DISK1/mixes/day2/out/mix.wav', {
+          ...{ reel: null, available: { start, end: start + 200 }, used: [{ start, end: start + 50 }] },
+        }),
+        [buildFile(`${folder}/mix.wav`, { reel: null, start })],
+      ).decision.kind;
+    expect(mix(90_000, 'DISK1/mixes/day1/out')).toBe('ask');
+    expect(mix(90_001, 'DISK1/mixes/day1/out')).toBe('certain');
+    for (const folder of [
+      'DISK2/mixes/day2/out',
+      'DISK2/mixes/day 02/out',
+      'DISK2/mixes/day02/out',
+      'DISK2/out',
+      'DISK2',
+    ])
+      expect([folder, mix(90_000, folder)]).toEqual([folder, 'certain']);
+  });
+
   test('a start that every first take has tells namesakes not apart without their reel', () => {
     const atOneHour = { available: { start: 90_000, end: 90_200 }, reel: null };
     const clip = buildClip('/Volumes/OLD/card_9/C0001.mov', atOneHour);

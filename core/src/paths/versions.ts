@@ -44,3 +44,17 @@ export function versionsIn(folder: string): number[] {
     return told ? [Number(told)] : [];
   });
 }
+
+/**
+ * Whether the lowest folders that differ do so in nothing but their numbers, as those of two days or rolls; the drive
+ * itself, which is the first, is none of them.
+ */
+export function areOfOtherNumber(a: readonly string[], b: readonly string[]): boolean {
+  let up = 1;
+  while (up < a.length && up < b.length && a.at(-up) === b.at(-up)) up += 1;
+  if (up >= a.length || up >= b.length) return false;
+  const [x, y] = [a.at(-up)!, b.at(-up)!];
+  const plain = (folder: string) => folder.replace(/(^|\D)0+(?=\d)/g, '$1');
+  const shape = (folder: string) => folder.replace(/\d+/g, '#');
+  return shape(x) === shape(y) && plain(x) !== plain(y);
+}

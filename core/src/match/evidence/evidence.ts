@@ -20,8 +20,8 @@ export type Finding =
     } & Two<string>)
   /** The name of a numbered sequence, or of a picture of it. */
   | ({ readonly code: 'name-sequence' } & Two<string>)
-  /** Alike but for what tells one version from another; alike but for a number. */
-  | ({ readonly code: 'name-version' | 'name-number' } & Two<string>)
+  /** Alike but for what tells one version from another; alike but for a number; alike in a folder of another number. */
+  | ({ readonly code: 'name-version' | 'name-number' | 'name-in-other-folder' } & Two<string>)
   /** What cameras and desktops add to a second file of one name. */
   | ({ readonly code: 'name-copy'; readonly mark: string } & Two<string>)
   /** The clip's or the reel's name stands in the file's. */

@@ -1,6 +1,6 @@
 import { distance } from 'fastest-levenshtein';
 import { splitExtension, standsAlone } from '../../paths/names.ts';
-import { addsVersion, kinshipOf } from '../../paths/versions.ts';
+import { addsVersion, areOfOtherNumber, kinshipOf } from '../../paths/versions.ts';
 import type { PreparedClip, PreparedFile } from '../prepare.ts';
 import { editSaysNothing, type AttributeCheck, type Finding, type Weighing } from './evidence.ts';
 
@@ -19,8 +19,8 @@ export const nameCheck: AttributeCheck = {
     // A list without names repeats the reel: that is the reel's to say.
     if (clip.isNamedByReel) return editSaysNothing;
     const names = { edit: clip.name, file: file.file.name };
-    if (clip.versions.length > 0 && clip.stemKey === file.stemKey && liesAsOther(clip, file))
-      return nearly({ code: 'name-version', ...inFolders(clip, file) });
+    const elsewhere = clip.stemKey === file.stemKey ? inOther(clip, file) : null;
+    if (elsewhere) return elsewhere;
     if (clip.name === file.file.name) return { verdict: 'agrees', finding: { code: 'name-equal', ...names } };
     if (clip.nameKey === file.nameKey) {
       const unicode = clip.name.toLowerCase() !== file.file.name.toLowerCase();
@@ -43,14 +43,22 @@ export const nameCheck: AttributeCheck = {
   },
 };
 
-/** Whether the folder of a namesake tells another version: renders and grades often bear it there, and not in their names. */
-function liesAsOther({ versions: wanted }: PreparedClip, { versions }: PreparedFile): boolean {
-  return versions.length > 0 && !versions.some((version) => wanted.includes(version));
+/**
+ * A namesake that its folder tells to be another: of another version, which renders and grades often bear there and not
+ * in their names; or, from a start that many have and where no reel tells, of another day or roll.
+ */
+function inOther(clip: PreparedClip, file: PreparedFile): Weighing | null {
+  const { versions, folderKeys, start } = clip;
+  const isOtherVersion =
+    versions.length > 0 && file.versions.length > 0 && !file.versions.some((version) => versions.includes(version));
+  const isOneReel = clip.reelKey !== '' && clip.reelKey === file.reelKey;
+  const isFromCommonStart = start === null && clip.clip.available !== null && !isOneReel;
+  if (!isOtherVersion && !(isFromCommonStart && areOfOtherNumber(folderKeys, file.folderKeys))) return null;
+  return nearly({
+    ...{ code: isOtherVersion ? 'name-version' : 'name-in-other-folder' },
+    ...{ edit: `${clip.folderText}/${clip.name}`, file: `${file.folderText}/${file.file.name}` },
+  });
 }
-const inFolders = (clip: PreparedClip, file: PreparedFile): Names => ({
-  edit: `${clip.folders.at(-1)}/${clip.name}`,
-  file: `${file.folders.at(-1)}/${file.file.name}`,
-});
 
 type Names = { readonly edit: string; readonly file: string };
 const nearly = (finding: Finding): Weighing => ({ verdict: 'nearly', finding });
