@@ -166,6 +166,21 @@ describe('drives that come and go', () => {
     expect(await get<PlaceView[]>('/places')).toHaveLength(1);
   });
 
+  test('a drive that is looked through before anybody saw that it came back turns its clips all the same', async () => {
+    renameSync(at('KILN'), at('.KILN'));
+    await sweep();
+    expect((await clip('bowl.mov')).status).toMatchObject({ because: 'place-away' });
+    renameSync(at('.KILN'), at('KILN'));
+    // As who watches its folders does, which may be first.
+    await post(`/places/${kiln}/index`).expect(202);
+    await house.idle();
+    const before = await house.db('jobs').where({ kind: 'match-project' }).count();
+    await sweep();
+    expect(await place()).toMatchObject({ there: true });
+    expect((await clip('bowl.mov')).status).not.toMatchObject({ because: 'place-away' });
+    expect(await house.db('jobs').where({ kind: 'match-project' }).count()).not.toEqual(before);
+  });
+
   test('a stalled drive is given up, and a read-only or full one says so', async () => {
     const change = (body: object) => patch('/drive-bay/drives/KILN', body).expect(200);
     const swept = async () => {

@@ -20,6 +20,7 @@ import { settleAwaited } from '../projects/package.ts';
 import type { JobContext } from '../context.ts';
 import type { Opened, ReadLog } from '../reading/readLog.ts';
 import { tell } from '../events/tell.ts';
+import { noteSilent } from './states.ts';
 
 /** More readers at a time read no faster on two cores. */
 const readersAtOnce = 2;
@@ -159,14 +160,14 @@ async function listInto(
     }
     const isStalled = listed.part === 'no-answer';
     opened.close(isStalled ? 'no-answer' : 'failed', listed.part === 'failed' ? { detail: listed.detail } : null);
-    if (isStalled) await placeStore.updatePlace(db, place.id, { there: false, awayBecause: 'no-answer' });
+    if (isStalled) await noteSilent(db, place.id);
     if (listed.part === 'failed' && listed.problem) throw new UserProblem(listed.problem);
     throw isStalled || !(await isThere(place.path)) ? stalled(place, 'listing') : unlistable(place);
   }
   const changes = await walk.finish(listed.skipped.unlisted);
   opened.close('ok', { detail: { code: 'files-listed', files: count } });
-  if (folder === '')
-    await placeStore.updatePlace(db, place.id, { indexedAt: new Date(), there: true, skipped: listed.skipped });
+  // Whether it is there is noted by who looks at all places: then clips turn by it, and screens are told.
+  if (folder === '') await placeStore.updatePlace(db, place.id, { indexedAt: new Date(), skipped: listed.skipped });
   return changes;
 }
 

@@ -65,6 +65,14 @@ const differs = (place: PlaceRecord, update: PlaceUpdate): boolean =>
     (k) => update[k] !== undefined && update[k] !== place[k],
   );
 
+/** Notes that a place gives no answer in the middle of work; clips turn by it. */
+export const noteSilent = (db: Database, id: PlaceId): Promise<void> =>
+  db.transaction(async (trx) => {
+    await placeStore.updatePlace(trx, id, { there: false, awayBecause: 'no-answer' });
+    await rematch(trx);
+    await tell(trx, 'places');
+  });
+
 async function rematch(trx: Transaction): Promise<void> {
   await matchAllProjects(trx);
   for (const project of await projectStore.listProjects(trx)) await tell(trx, 'project', project.id);
