@@ -49,21 +49,19 @@ export function readMovie(source: ByteReader): HeaderReading {
   );
 }
 
+/** What a movie tells beside its picture; `scale` as `scaleOf` has it. */
+type Beside = {
+  readonly heard: SoundFormat | null;
+  readonly clock: Track | null;
+  readonly tags: ReadonlyMap<string, string>;
+  readonly scale: number;
+};
+
 function movieFacts(
   source: ByteReader,
   picture: Track,
   format: PictureFormat,
-  {
-    heard,
-    clock,
-    tags,
-    scale,
-  }: {
-    readonly heard: SoundFormat | null;
-    readonly clock: Track | null;
-    readonly tags: ReadonlyMap<string, string>;
-    readonly scale: number;
-  },
+  { heard, clock, tags, scale }: Beside,
 ): Facts {
   const rate = snapToStandard(makeRate(picture.timescale, picture.times[0]!.delta));
   const timecode = clock ? readClock(source, clock, rate) : null;

@@ -62,9 +62,10 @@ function sourceDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sour
 
 /** The record time during which an event shows a part of its source. The reverse of `sourceDuring`. */
 function recordDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sourceRate: Rate): TimeWindow | null {
-  const { start, end } = readDuring(event);
+  const { start, end: stated } = readDuring(event);
   // What is shorter than a frame shows in one.
-  const during = windowOf({ start, end: Math.max(end, start + 1) }, recordRate);
+  const end = Math.max(stated, start + 1);
+  const during = windowOf({ start, end }, recordRate);
   const source = event.source && windowOf(event.source, sourceRate);
   const shown = source && intersectWindows(part, source);
   if (!source || !shown) return null;
@@ -75,7 +76,7 @@ function recordDuring(event: EditEvent, part: TimeWindow, recordRate: Rate, sour
   const [from, to] = [at(shown.start), at(shown.end)];
   const [first, last] = compareSeconds(from, to) <= 0 ? [from, to] : [to, from];
   // What was rounded may lie a fraction beside: it is shown, so in the frame next to it.
-  const next = compareSeconds(first, during.start) < 0 ? start : Math.max(end, start + 1) - 1;
+  const next = compareSeconds(first, during.start) < 0 ? start : end - 1;
   return intersectWindows({ start: first, end: last }, during) ?? windowOf({ start: next, end: next + 1 }, recordRate);
 }
 

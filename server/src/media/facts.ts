@@ -148,19 +148,18 @@ function common(probe: Probe, stream: Stream) {
 /** Counted frames where the container says so; else the duration in its own time base, which MXF counts in frames. */
 function pictureLength(probe: Probe, stream: Stream, frameRate: Rate): { frames: number; isEstimated: boolean } | null {
   const base = readFraction(stream.time_base);
+  const timed =
+    stream.duration_ts !== undefined && base
+      ? Math.round((stream.duration_ts * base.num * frameRate.num) / (base.den * frameRate.den))
+      : null;
   if (stream.nb_frames && /^\d+$/.test(stream.nb_frames)) {
-    const frames = Number(stream.nb_frames);
-    // Frames that a list of edits cuts off are counted, and not timed.
+    const counted = Number(stream.nb_frames);
+    // Frames that a movie's list of edits cuts off are counted, and not timed.
     const isEven = readFraction(stream.avg_frame_rate) !== null && stream.avg_frame_rate === stream.r_frame_rate;
-    if (!isEven || !base || !stream.duration_ts || !probe.format.format_name.startsWith('mov'))
-      return { frames, isEstimated: false };
-    const timed = Math.round((stream.duration_ts * base.num * frameRate.num) / (base.den * frameRate.den));
-    return { frames: timed > 0 ? Math.min(frames, timed) : frames, isEstimated: false };
+    const isCut = isEven && timed && probe.format.format_name.startsWith('mov');
+    return { frames: isCut ? Math.min(counted, timed) : counted, isEstimated: false };
   }
-  if (stream.duration_ts !== undefined && base) {
-    const frames = Math.round((stream.duration_ts * base.num * frameRate.num) / (base.den * frameRate.den));
-    return { frames, isEstimated: probe.format.format_name !== 'mxf' };
-  }
+  if (timed !== null) return { frames: timed, isEstimated: probe.format.format_name !== 'mxf' };
   const tagged = stream.tags?.DURATION ? secondsOf(stream.tags.DURATION) : null;
   const seconds = tagged ?? (probe.format.duration ? Number(probe.format.duration) : NaN);
   if (!Number.isFinite(seconds)) return null;
