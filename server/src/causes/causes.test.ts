@@ -206,3 +206,39 @@ test('a folder that is changed leaves alone what somebody linked by hand meanwhi
   expect((await state('bowl')).tied).toMatchObject({ by: 'hand', file: { name: 'pipe.mov' } });
   expect((await state('door')).tied).toMatchObject({ by: 'carry', file: { name: 'door.mov' } });
 });
+
+test('what is worked out from what was worked out before is what is worked out anew', async () => {
+  const [bowl, door, flue] = [await clipId('bowl'), await clipId('door'), await clipId('flue')];
+  const pipe = await fileId('pipe');
+  const aside = { as: 'parked' as const, reason: 'later' };
+  const decide = (...[verb, changes]: [Parameters<typeof act>[2], Parameters<typeof act>[3]]) =>
+    projectStore.inTurn(house.db, projectId, (trx) => act(trx, projectId, verb, changes));
+  const [kiln] = (await loadProject(house.db, projectId)).places.keys();
+  const acts: readonly (() => Promise<unknown>)[] = [
+    () => decide('park', [{ what: 'set-aside', clipId: bowl, before: null, after: aside }]),
+    () => projectStore.inTurn(house.db, projectId, (trx) => tie(trx, door, pipe)),
+    () => setPinned(house, projectId, [flue], true),
+    () =>
+      decide('interpret', [
+        { what: 'interpret', clipId: flue, before: null, after: { countedAt: null, shiftInFrames: 9 } },
+      ]),
+    () => undo(house, projectId),
+    async () => {
+      makeFilm(at('KILN/spare/ember.mov'), { timecode: '03:00:00:00' });
+      await client.post(`/places/${kiln}/index`).expect(202);
+      await house.idle();
+    },
+    async () => mendCause(house, projectId, (await folderCause()).key),
+    () => undo(house, projectId),
+  ];
+  const shown: unknown[] = [];
+  for (const decision of acts) {
+    await explainDark(house.db, projectId);
+    await decision();
+    // Another handle of the same database knows nothing of before.
+    const anew = await listCauses({ ...house, db: house.db.withUserParams({}) }, projectId);
+    expect(await listCauses(house, projectId)).toEqual(anew);
+    shown.push(anew);
+  }
+  expect(new Set(shown.map((s) => JSON.stringify(s))).size).toBeGreaterThan(3);
+});

@@ -24,11 +24,13 @@ export type Explained = {
   readonly dark: ReadonlyMap<string, DarkClip>;
   readonly states: ReadonlyMap<string, ClipState>;
   readonly files: ReadonlyMap<MediaFileId, MediaFileRecord>;
+  readonly seconds: ReturnType<typeof screenSeconds>;
   readonly parked: number;
 };
 
 /** What was explained last: who looks at causes looks into one of them next, and then has it mended. */
-const explainedLast = new WeakMap<object, { readonly stamp: string; readonly explained: Promise<Explained> }>();
+type Last = { readonly stamp: string; readonly ofMedia: string; readonly explained: Promise<Explained> };
+const explainedLast = new WeakMap<object, Last>();
 const keptForMs = 2 * 60_000;
 
 /** What causes are worked out from, on whatever screen they are told. */
@@ -36,14 +38,17 @@ export const causesRestOn = ['clips', 'documents', 'project', 'places', 'files']
 
 /**
  * Why a project's clips are dark, worked out from what matching proposed and from how things stand at this moment: what
- * was worked out last, where nothing that it rests on is otherwise since.
+ * was worked out last, where nothing that it rests on is otherwise since; where files and places are as they were, only
+ * the clips are looked into that something touched.
  */
 export async function explainDark(db: Database, projectId: ProjectId): Promise<Explained> {
+  const ofMedia = await stampOf(db, projectId, ['places', 'files']);
   const stamp = await stampOf(db, projectId, causesRestOn);
-  const known = explainedLast.get(db);
-  if (known?.stamp === stamp) return known.explained;
-  const explained = explainAnew(db, projectId);
-  const kept = { stamp, explained };
+  const last = explainedLast.get(db);
+  if (last?.stamp === stamp) return last.explained;
+  const before = last?.ofMedia === ofMedia ? last.explained.catch(() => null) : null;
+  const explained = explainAnew(db, projectId, before);
+  const kept = { stamp, ofMedia, explained };
   explainedLast.set(db, kept);
   const forget = () => {
     if (explainedLast.get(db) === kept) explainedLast.delete(db);
@@ -53,24 +58,44 @@ export async function explainDark(db: Database, projectId: ProjectId): Promise<E
   return explained;
 }
 
-async function explainAnew(db: Database, projectId: ProjectId): Promise<Explained> {
+async function explainAnew(
+  db: Database,
+  projectId: ProjectId,
+  lookedAt: Promise<Explained | null> | null,
+): Promise<Explained> {
+  const before = await lookedAt;
   const project = await loadProject(db, projectId);
-  const seconds = screenSeconds(project);
+  const isCutAsBefore = before !== null && isSame(before.project.documents, project.documents);
+  const seconds = isCutAsBefore ? before.seconds : screenSeconds(project);
   const open = project.states.filter(({ status: { status } }) => isOpen(status));
-  const files = await candidateFiles(db, project, open);
+  const known = new Map<string, DarkClip>();
+  if (isCutAsBefore)
+    for (const { clip } of open.filter((state) => before.states.get(state.clip.id) === state))
+      known.set(clip.id, before.dark.get(clip.id)!);
+  const touched = open.filter((state) => !known.has(state.clip.id));
+  const files = new Map(before?.files);
+  for (const file of await candidateFiles(db, project, touched, files)) files.set(file.id, file);
   const prepared = new Map<MediaFileId, PreparedFile>();
-  for (const file of files.values()) prepared.set(file.id, preparedIn(project, file));
-  const dark = open.map((state): DarkClip => ({
-    decided: decidedOf(state, prepared),
-    why: whyOf(state),
-    status: state.status.status as DarkClip['status'],
-    tiedTo: state.tied?.file.id ?? null,
-    screenSeconds: seconds([state.clip]),
-  }));
+  const preparedOf = (id: MediaFileId): PreparedFile | undefined => {
+    const file = files.get(id);
+    if (file && !prepared.has(id)) prepared.set(id, preparedIn(project, file));
+    return prepared.get(id);
+  };
+  const dark = open.map(
+    (state): DarkClip =>
+      known.get(state.clip.id) ?? {
+        decided: decidedOf(state, preparedOf),
+        why: whyOf(state),
+        status: state.status.status as DarkClip['status'],
+        tiedTo: state.tied?.file.id ?? null,
+        screenSeconds: seconds([state.clip]),
+      },
+  );
   const states = new Map(open.map((s) => [s.clip.id, s]));
   return {
     project,
     files,
+    seconds,
     dark: new Map(dark.map((d) => [d.decided.clip.id, d])),
     states,
     // What shows at once is dark once: the time of a cause is that of the cut, not of its clips in sum.
@@ -85,6 +110,9 @@ async function explainAnew(db: Database, projectId: ProjectId): Promise<Explaine
   };
 }
 
+const isSame = <T>(one: readonly T[], other: readonly T[]): boolean =>
+  one.length === other.length && one.every((item, i) => item === other[i]);
+
 const isOpen = (status: ClipState['status']['status']): boolean =>
   status === 'missing' || status === 'changed' || status === 'unreadable' || status === 'short';
 
@@ -95,12 +123,16 @@ const preparedIn = ({ places }: ProjectState, file: MediaFileRecord): PreparedFi
   return prepareFile(file, place?.name ?? '', place?.there ?? false);
 };
 
-/** Files that a clip's decision is about, and all that were weighed: what an explanation may rest on, or fail by. */
+/**
+ * Files that the decisions of these clips are about, and all that were weighed for them: what an explanation may rest on,
+ * or fail by. Those that are known are as they were.
+ */
 async function candidateFiles(
   db: Database,
   project: ProjectState,
   states: readonly ClipState[],
-): Promise<Map<MediaFileId, MediaFileRecord>> {
+  known: ReadonlyMap<MediaFileId, MediaFileRecord>,
+): Promise<MediaFileRecord[]> {
   const ids = new Set<MediaFileId>();
   for (const { clip } of states) {
     const decision = clip.proposal?.decision;
@@ -108,19 +140,18 @@ async function candidateFiles(
     if (decision?.kind === 'ask') for (const id of decision.mediaFileIds) ids.add(id);
     for (const { mediaFileId } of clip.proposal?.candidates ?? []) ids.add(mediaFileId);
   }
-  const files = new Map([...project.files].filter(([id]) => ids.has(id)));
-  const missing = [...ids].filter((id) => !files.has(id));
-  for (const file of await mediaFileStore.listByIds(db, missing)) files.set(file.id, file);
-  return new Map([...files].filter(([, f]) => !f.gone));
+  const atHand = [...ids].flatMap((id) => project.files.get(id) ?? []);
+  const missing = [...ids].filter((id) => !project.files.has(id) && !known.has(id));
+  return [...atHand, ...(await mediaFileStore.listByIds(db, missing))].filter((file) => !file.gone);
 }
 
 /** The decision as it stands in the database, on files as they are now. What went away since is no candidate. */
 function decidedOf(
   { clip, matched }: ClipState,
-  prepared: ReadonlyMap<MediaFileId, PreparedFile>,
+  preparedOf: (id: MediaFileId) => PreparedFile | undefined,
 ): Decided<PreparedClip, PreparedFile> {
   const candidates = (clip.proposal?.candidates ?? []).flatMap(({ mediaFileId, marks, levels, form }) => {
-    const file = prepared.get(mediaFileId);
+    const file = preparedOf(mediaFileId);
     return file ? [{ file, marks, levels, form }] : [];
   });
   const decision = clip.proposal?.decision ?? { kind: 'nothing' as const };
@@ -128,7 +159,7 @@ function decidedOf(
     decision.kind === 'ask' ? decision.mediaFileIds : decision.kind === 'nothing' ? [] : [decision.mediaFileId];
   // A place that went away since matching offers nothing.
   const isThere = named.every((id) => candidates.some((c) => c.file.id === id));
-  const isOffered = decision.kind === 'ask' ? isThere : named.every((id) => prepared.get(id)?.there);
+  const isOffered = decision.kind === 'ask' ? isThere : named.every((id) => preparedOf(id)?.there);
   return {
     clip: preparedClip({ ...matched, proposal: clip.proposal }),
     candidates,

@@ -10,7 +10,7 @@ import { clipRowStore, feltRows, type KeptRow, type Used } from '../stores/clipR
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
 import { ratesOf, usedBy } from './screenTime.ts';
-import { certainFile, type ClipState, companyOf, likeliestFile, loadClips, type SomeClips, stateOf } from './state.ts';
+import { certainFile, type ClipState, likeliestFile, loadClips, sharedBy, type SomeClips, stateOf } from './state.ts';
 
 /** So many clips are looked at together: what is made of them at once is bounded. */
 const atOnce = 500;
@@ -48,10 +48,10 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
       : () => unused;
     const positions = isOfDocuments ? await clipRowStore.listPositions(trx, projectId) : null;
     const ids = [...stale.keys()];
-    const company = companyOf(trx, projectId);
+    const shared = sharedBy(trx, projectId);
     for (let at = 0; at < ids.length; at += atOnce) {
       const some = ids.slice(at, at + atOnce);
-      const clips = await loadClips(trx, projectId, some, company);
+      const clips = await loadClips(trx, projectId, some, shared);
       const known = await clipRowStore.listUsed(trx, some);
       const rows = clips.states.map((state) => {
         const asBefore = stale.get(state.clip.id) ? undefined : known.get(state.clip.id);

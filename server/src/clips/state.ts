@@ -61,24 +61,30 @@ export async function loadClips(
   db: Database | Transaction,
   projectId: ProjectId,
   ids: readonly ClipId[] | null,
-  company = companyOf(db, projectId),
+  shared = sharedBy(db, projectId),
 ): Promise<SomeClips> {
-  const { rules, acceptance } = await projectStore.getProject(db, projectId);
+  const { rules, acceptance, places } = await shared.basis();
   const clips = ids ? await clipStore.listByIds(db, ids) : await clipStore.listClips(db, projectId);
-  const places = new Map((await placeStore.listPlaces(db)).map((p) => [p.id, p]));
   const files = await filesOf(db, clips);
-  const matched = ids && clips.some(isPoor) ? await company() : enriched(clips);
+  const matched = ids && clips.some(isPoor) ? await shared.company() : enriched(clips);
   const states = clips.map((clip) => stateOf(clip, files, places, acceptance, matched.get(clip.id)));
   return { states, places, files, rules, acceptance };
 }
 
-/** Who takes what it knows of its media from others needs the others, too: all clips of the project, read once. */
-export function companyOf(
-  db: Database | Transaction,
-  projectId: ProjectId,
-): () => Promise<ReadonlyMap<ClipId, MatchClip>> {
+/** What parts of a project share, each read once. */
+export function sharedBy(db: Database | Transaction, projectId: ProjectId) {
   let all: ReadonlyMap<ClipId, MatchClip> | null = null;
-  return async () => (all ??= enriched(await clipStore.listClips(db, projectId)));
+  let basis: Pick<ProjectState, 'rules' | 'acceptance' | 'places'> | null = null;
+  return {
+    async basis() {
+      if (basis) return basis;
+      const { rules, acceptance } = await projectStore.getProject(db, projectId);
+      const places = new Map((await placeStore.listPlaces(db)).map((p) => [p.id, p]));
+      return (basis = { rules, acceptance, places });
+    },
+    /** Who takes what it knows of its media from others needs the others, too: all clips of the project. */
+    company: async () => (all ??= enriched(await clipStore.listClips(db, projectId))),
+  };
 }
 const enriched = (clips: readonly ClipRecord[]) =>
   new Map(enrichFromLogs(clips).map((clip, i) => [clips[i]!.id, clip]));
