@@ -1,49 +1,69 @@
 import type { Clip } from '../model/edit.ts';
-import { nameKey } from '../paths/names.ts';
-import { parseRememberedPath } from '../paths/remembered.ts';
+import { compareReels, nameKey, reelForms } from '../paths/names.ts';
+import { isBareName, rememberedName, spellingKey } from '../paths/remembered.ts';
+import { IntervalIndex, toMilliseconds } from '../time/intervals.ts';
+import { intersectRanges, rangeLength, type FrameRange } from '../time/range.ts';
+import { nominalRate, sameRate } from '../time/rate.ts';
 
 /**
- * Which clip of a newer version of a document is which of the older one: by everything that both say, then by the
- * remembered path, then by reel and name, then by name alone, the last three only where nothing else on either side
- * could be meant. A clip that now remembers another file name is another clip, whatever it is called: what was
- * decided of the old one must not go over to it. Returns old keys by new ones.
+ * Which clip of a newer version of a document is which of the older one, old keys by new ones. What was decided of a
+ * clip goes over with it, so two are one only where nothing that they say speaks against it (see `fits`): by everything
+ * that both say; then, of those that say the same but for what is used, by the stretches that they share; then by the
+ * remembered path, by reel and name, and by name, these only where no other clip of either version could be meant. Of the
+ * same bytes, read by other decisions, a clip is what stands at its addresses.
  */
-export function sameClips(older: readonly Clip[], newer: readonly Clip[]): Map<string, string> {
+export function sameClips(
+  older: readonly Clip[],
+  newer: readonly Clip[],
+  { areSameBytes = false } = {},
+): Map<string, string> {
   const same = new Map<string, string>();
   const taken = new Set<string>();
-  const pair = (identityOf: (clip: Clip) => string | null, isUniqueOnly: boolean) => {
-    const [left, right] = [
-      group(older, identityOf, (c) => taken.has(c.key)),
-      group(newer, identityOf, (c) => same.has(c.key)),
-    ];
-    for (const [identity, candidates] of right) {
-      const olds = left.get(identity) ?? [];
-      if (isUniqueOnly && (olds.length !== 1 || candidates.length !== 1)) continue;
-      candidates.slice(0, olds.length).forEach((clip, i) => {
-        const old = olds[i]!;
-        if (!remembersSameFile(old, clip)) return;
-        same.set(clip.key, old.key);
-        taken.add(old.key);
-      });
+  const take = (old: Clip, clip: Clip) => {
+    same.set(clip.key, old.key);
+    taken.add(old.key);
+  };
+  const groups = function* (identityOf: (clip: Clip) => string | null): Generator<[Clip[], Clip[]]> {
+    const olds = group(older, identityOf);
+    for (const [identity, news] of group(newer, identityOf)) yield [olds.get(identity) ?? [], news];
+  };
+  const isOpen = (clip: Clip) => !same.has(clip.key);
+  const isFree = (clip: Clip) => !taken.has(clip.key);
+
+  if (areSameBytes)
+    for (const [[old], [clip]] of groups((c) => c.addresses.join('\u0000')))
+      if (old && clip && remembersSameFile(old, clip)) take(old, clip);
+
+  const said = (c: Clip) => [c.remembered ?? '', c.reel ?? '', c.name, c.rate.num, c.rate.den].join('\u0000');
+  const rangeText = (r: FrameRange | null) => (r ? `${r.start}–${r.end}` : '');
+  const all = (c: Clip) => [said(c), rangeText(c.available), ...c.used.map(rangeText)].join('\u0000');
+  for (const [olds, news] of groups(all)) {
+    const free = olds.filter(isFree);
+    news.filter(isOpen).forEach((clip, i) => free[i] && take(free[i], clip));
+  }
+  for (const [olds, news] of groups(said)) {
+    for (const [old, clip] of sharingMost(olds.filter(isFree), news.filter(isOpen)))
+      if (isFree(old) && isOpen(clip) && fits(old, clip)) take(old, clip);
+  }
+  const alone = (identityOf: (clip: Clip) => string | null) => {
+    for (const [[old, ...others], [clip, ...rivals]] of groups(identityOf)) {
+      if (!old || !clip || others.length > 0 || rivals.length > 0) continue;
+      if (isFree(old) && isOpen(clip) && fits(old, clip)) take(old, clip);
     }
   };
-  const all = (c: Clip) => [c.remembered ?? '', c.reel ?? '', c.name, c.rate.num, c.rate.den].join('\u0000');
-  pair((c) => `${all(c)}\u0000${c.available?.start ?? ''}`, false);
-  pair(all, false);
-  pair((c) => c.remembered, true);
-  pair((c) => (c.reel === null ? null : `${nameKey(c.reel)}\u0000${nameKey(c.name)}`), true);
-  pair((c) => nameKey(c.name), true);
+  const hasName = (c: Clip) => !isNameless(c);
+  alone((c) => (hasName(c) ? said(c) : null));
+  alone((c) => (c.remembered === null ? null : spellingKey(c.remembered)));
+  const name = (c: Clip) => (c.kind === 'sound' ? 'sound' : '') + '\u0000' + nameKey(c.name);
+  alone((c) => (c.reel !== null && hasName(c) ? `${nameKey(c.reel)}\u0000${name(c)}` : null));
+  alone((c) => (hasName(c) ? name(c) : null));
   return same;
 }
 
-function group(
-  clips: readonly Clip[],
-  identityOf: (clip: Clip) => string | null,
-  isDone: (clip: Clip) => boolean,
-): Map<string, Clip[]> {
+function group(clips: readonly Clip[], identityOf: (clip: Clip) => string | null): Map<string, Clip[]> {
   const groups = new Map<string, Clip[]>();
   for (const clip of clips) {
-    const identity = isDone(clip) ? null : identityOf(clip);
+    const identity = identityOf(clip);
     if (identity === null) continue;
     const known = groups.get(identity);
     if (known) known.push(clip);
@@ -52,7 +72,62 @@ function group(
   return groups;
 }
 
+/** Pairs that use some of the same, most first. */
+function sharingMost(olds: readonly Clip[], news: readonly Clip[]): [Clip, Clip][] {
+  const used = new IntervalIndex(
+    olds.flatMap((old) => old.used.map((r) => ({ from: r.start, to: r.end - 1, item: old }))),
+  );
+  const pairs: { readonly pair: [Clip, Clip]; readonly shared: number }[] = [];
+  for (const clip of news) {
+    const met = new Set<Clip>();
+    for (const { start, end } of clip.used) used.meeting(start, end - 1, (old) => void met.add(old));
+    for (const old of met) pairs.push({ pair: [old, clip], shared: sharedFrames(old.used, clip.used) });
+  }
+  return pairs.sort((a, b) => b.shared - a.shared).map(({ pair }) => pair);
+}
+
+const sharedFrames = (a: readonly FrameRange[], b: readonly FrameRange[]): number =>
+  a.reduce((sum, r) => b.reduce((more, s) => more + lengthOf(intersectRanges(r, s)), sum), 0);
+const lengthOf = (range: FrameRange | null): number => (range ? rangeLength(range) : 0);
+
+/** It says a roll and no name of its own. A roll holds many recordings: only its stretch tells which. */
+const isNameless = ({ name, reel, remembered }: Clip): boolean =>
+  remembered === null && (reel === null ? /^(AX|AUX)$/i.test(name) : name === reel);
+
+/** Whether nothing that two clips of two versions say keeps them from being one recording. */
+function fits(old: Clip, clip: Clip): boolean {
+  if (!remembersSameFile(old, clip)) return false;
+  // What lies at one path is one file, however much of it a version says is available.
+  const [path, newPath] = [old.remembered, clip.remembered];
+  if (path !== null && newPath !== null && !isBareName(newPath) && spellingKey(path) === spellingKey(newPath))
+    return true;
+  const isReelHalf = (old.reel === null) !== (clip.reel === null);
+  const isReelSame = old.reel !== null && clip.reel !== null;
+  if (isReelSame && compareReels(reelForms(old.reel), reelForms(clip.reel)) === 'other') return false;
+  const isRangeHalf = (old.available === null) !== (clip.available === null);
+  if (!old.available || !clip.available) return !isReelHalf && (!isRangeHalf || isReelSame);
+  if (sameRate(old.rate, clip.rate) && sameRange(old.available, clip.available)) return true;
+  // Another part of it, where the roll says so, and no start that many have.
+  return isReelSame && !isNearCommonStart(old) && !isNearCommonStart(clip) && meet(old, clip);
+}
+
+/** Recordings that begin at zero or at a whole hour all have these addresses. */
+const nearInSeconds = 600;
+const isNearCommonStart = ({ available, rate }: Clip): boolean =>
+  available !== null && available.start % (nominalRate(rate) * 3600) < nominalRate(rate) * nearInSeconds;
+
+const sameRange = (a: FrameRange, b: FrameRange): boolean => a.start === b.start && a.end === b.end;
+
+/** By what their frames are numbered, whatever rates they are counted at. */
+function meet(old: Clip, clip: Clip): boolean {
+  const [a, b] = [old, clip].map(({ available, rate }) => ({
+    from: toMilliseconds(available!.start, rate),
+    to: toMilliseconds(available!.end, rate),
+  }));
+  return a!.from < b!.to && b!.from < a!.to;
+}
+
 function remembersSameFile(a: Clip, b: Clip): boolean {
   if (a.remembered === null || b.remembered === null || a.remembered === b.remembered) return true;
-  return nameKey(parseRememberedPath(a.remembered).name) === nameKey(parseRememberedPath(b.remembered).name);
+  return nameKey(rememberedName(a.remembered)) === nameKey(rememberedName(b.remembered));
 }

@@ -4,7 +4,7 @@ import { pathKeys, PlaceDirectory, placeNames, wayInto } from '../paths/places.t
 import { parseRememberedPath } from '../paths/remembered.ts';
 import { buildClip, buildFile, buildPlace } from '../testing/build.ts';
 import { Crowd } from './crowd.ts';
-import { IntervalIndex } from './intervals.ts';
+import { IntervalIndex } from '../time/intervals.ts';
 import { prepareClip, prepareFile } from './prepare.ts';
 
 /** Short cuts to candidates, held against looking at everything. */

@@ -1,7 +1,7 @@
 import { commonTailOfKeys } from '../paths/displacement.ts';
 import { compareReels } from '../paths/names.ts';
 import { nominalRate, type Rate } from '../time/rate.ts';
-import { IntervalIndex, toMilliseconds } from './intervals.ts';
+import { IntervalIndex, toMilliseconds } from '../time/intervals.ts';
 import { lowestFolders, type PreparedClip, type PreparedFile } from './prepare.ts';
 
 /** Up to so many files under one key are all weighed. */

@@ -2,7 +2,7 @@ import { compareReels, nameKey, reelForms, reelKey, splitExtension, type ReelFor
 import { nearestDay, rangeContains, type FrameRange } from '../time/range.ts';
 import { nominalRate } from '../time/rate.ts';
 import { framesPerDay } from '../time/timecode.ts';
-import { IntervalIndex, toMilliseconds } from './intervals.ts';
+import { IntervalIndex, toMilliseconds } from '../time/intervals.ts';
 import type { MatchClip } from './prepare.ts';
 
 type Logged = { readonly clip: MatchClip; readonly available: FrameRange; readonly reel: ReelForms };

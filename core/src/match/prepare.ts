@@ -10,7 +10,7 @@ import { versionsIn } from '../paths/versions.ts';
 import { acrossMidnight, nearestDay, uniteRanges, type FrameRange } from '../time/range.ts';
 import { isCommonStart } from '../time/starts.ts';
 import { framesPerDay } from '../time/timecode.ts';
-import { toMilliseconds } from './intervals.ts';
+import { toMilliseconds } from '../time/intervals.ts';
 
 /** A clip whose addresses are as its file counts them (`readAs`), with what was learned of its media by an earlier link. */
 export type MatchClip = Clip & {

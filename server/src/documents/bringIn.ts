@@ -198,7 +198,7 @@ async function replaceDocument(
   }
   // Keys are a reading's own; ids are what both share. Present clips go before retired ones.
   const byId = (list: readonly (typeof known)[number][]) => list.map((c) => ({ ...bodyOf(c), key: c.id }));
-  const same = sameClips(byId(present), clips);
+  const same = sameClips(byId(present), clips, { areSameBytes: !isNewerVersion });
   const rest = clips.filter((c) => !same.has(c.key));
   const back = sameClips(byId(known.filter((c) => c.retired)), rest);
   const ids = new Map(known.map((c) => [c.id as string, c.id]));

@@ -71,6 +71,26 @@ describe('a newer version of a document', () => {
     await house.idle();
   });
 
+  test('of a roll that many events are read from, each keeps its own: nothing goes over to its neighbour', async () => {
+    const of = await newProject('Rolls');
+    const line = (hour: number, seconds: number) =>
+      `001  A009 V C 0${hour}:00:00:00 0${hour}:00:0${seconds}:00 10:00:00:00 10:00:0${seconds}:00`;
+    const first = (await bring([line(1, 5), line(2, 5), line(3, 5)].join('\n'), 'roll.edl', { reading: pal }, of)).body;
+    const before = (await rows(of)).map((r) => r.id);
+    for (const [i, id] of before.entries())
+      await post(`/projects/${of}/set-aside`, { clipIds: [id], as: 'waived', reason: `hour ${i + 1}` }).expect(200);
+    const replaces = (first as DocumentView).id;
+    await bring([line(3, 4), line(2, 6), line(4, 5)].join('\n'), 'roll.edl', { reading: pal, replaces }, of).expect(
+      201,
+    );
+    const after = (await rows(of)).map((r) => [before.indexOf(r.id), r.status]);
+    expect(after).toEqual([
+      [2, { status: 'waived', reason: 'hour 3' }],
+      [1, { status: 'waived', reason: 'hour 2' }],
+      [-1, expect.objectContaining({ status: 'missing' })],
+    ]);
+  });
+
   test('says what was trimmed and re-sourced, and what of it is dark', async () => {
     const { former, timelines } = await get<Comparison>(`/documents/${documentId}/comparison`);
     expect(former.name).toBe('reel v3.edl');

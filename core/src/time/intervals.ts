@@ -1,4 +1,4 @@
-import { nominalRate, type Rate } from '../time/rate.ts';
+import { nominalRate, type Rate } from './rate.ts';
 
 /** Counts as timecode numbers them, in whole milliseconds: near enough for finding, never for judging. */
 export const toMilliseconds = (frames: number, rate: Rate): number => Math.floor((frames * 1000) / nominalRate(rate));
