@@ -197,7 +197,7 @@ async function decideAgain(
   packed: readonly PackedClip[],
   clips: readonly ClipRecord[],
 ): Promise<void> {
-  const clipOf = clipFinder(clips);
+  const clipOf = clipFinder(packed, clips);
   const decided = packed.flatMap((was) => {
     const clip = clipOf(was);
     return clip ? [{ clipId: clip.id, was }] : [];
@@ -230,16 +230,35 @@ async function decideAgain(
     }
 }
 
-/** Keys are a reader's own: where a newer one counts differently, what the clip says of itself tells. */
-function clipFinder(clips: readonly ClipRecord[]): (packed: PackedClip) => ClipRecord | undefined {
-  type Named = Pick<PackedClip, 'name' | 'reel' | 'remembered'>;
+type Named = Pick<PackedClip, 'key' | 'name' | 'reel' | 'remembered'>;
+
+/**
+ * Keys are a reader's own: they tell where it counts as it did then. Where a newer one counts differently, what a clip
+ * says of itself tells, unless another says the same.
+ */
+export function clipFinder<C extends Named>(
+  packed: readonly Named[],
+  clips: readonly C[],
+): (was: Named) => C | undefined {
   const identity = ({ name, reel, remembered }: Named) => JSON.stringify([name, reel, remembered]);
   const byKey = new Map(clips.map((clip) => [clip.key, clip]));
-  const byIdentity = new Map(clips.toReversed().map((clip) => [identity(clip), clip]));
-  return (packed) => {
-    const same = byKey.get(packed.key);
-    return same && identity(same) === identity(packed) ? same : byIdentity.get(identity(packed));
+  const isCountedAsThen = packed.every((was) => {
+    const now = byKey.get(was.key);
+    return now !== undefined && identity(now) === identity(was);
+  });
+  if (isCountedAsThen) return ({ key }) => byKey.get(key);
+  const alone = <T extends Named>(list: readonly T[]): Map<string, T> => {
+    const all = new Map<string, T>();
+    const several = new Set<string>();
+    for (const clip of list) {
+      const said = identity(clip);
+      if (all.has(said)) several.add(said);
+      all.set(said, clip);
+    }
+    return new Map([...all].filter(([said]) => !several.has(said)));
   };
+  const [then, now] = [alone(packed), alone(clips)];
+  return (was) => (then.has(identity(was)) ? now.get(identity(was)) : undefined);
 }
 
 /** What of the measures travels with a project. */

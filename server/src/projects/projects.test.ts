@@ -9,7 +9,7 @@ import { openHouse, type House } from '../testing/house.ts';
 import { kilnIn } from '../testing/kiln.ts';
 import { clipStore } from '../stores/clips.ts';
 import { projectStore } from '../stores/projects.ts';
-import { exportProject, importProject } from './package.ts';
+import { clipFinder, exportProject, importProject } from './package.ts';
 
 let house: House;
 let projectId: string;
@@ -143,3 +143,15 @@ test('what was decided of thousands goes in and out again, each with its own cli
   expect(aside(await clipStore.listClips(house.db, again))).toEqual(aside(await clipStore.listClips(house.db, id)));
   expect(odd).toHaveLength(many / 3);
 }, 120_000);
+
+test('where a newer reader counts clips otherwise, what several say is given to none of them', () => {
+  const said = (key: string, name: string) => ({ key, name, reel: 'A009', remembered: null });
+  const then = [said('clip-1', 'door'), said('clip-2', 'take'), said('clip-3', 'take')];
+  const found = (now: typeof then) => then.map((was) => clipFinder(then, now)(was)?.key);
+  expect(found(then)).toEqual(['clip-1', 'clip-2', 'clip-3']);
+  expect(found([said('clip-1', 'bowl'), ...then.map(({ name }, i) => said(`clip-${i + 2}`, name))])).toEqual([
+    'clip-2',
+    undefined,
+    undefined,
+  ]);
+});
