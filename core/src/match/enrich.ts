@@ -51,7 +51,8 @@ export function enrichFromLogs<C extends MatchClip>(clips: readonly C[]): C[] {
       });
     const [first] = found;
     const isOne = found.every(
-      (other) => other.available.start === first!.available.start && other.available.end === first!.available.end,
+      ({ available: { start, end }, clip: other }) =>
+        start === first!.available.start && end === first!.available.end && areNamedAlike(other, first!.clip),
     );
     if (!first || !isOne) return clip;
     return {

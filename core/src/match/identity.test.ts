@@ -155,6 +155,13 @@ describe('a log of the project says what a list does not', () => {
     const other = { ...row, id: clipId('other'), available: { start: 89_000, end: 90_400 } };
     expect(enrichFromLogs([list(), row, other])[0]!.available).toBeNull();
   });
+
+  test('two units whose rolls, starts and lengths are the same: which name it is nobody knows', () => {
+    const other = { ...row, id: clipId('other'), name: 'C0009.mov' };
+    expect(enrichFromLogs([list(), row, other])[0]).toMatchObject({ available: null, name: 'A001' });
+    const [found] = matched([list(), row, other], [buildFile('KILN_B/new/C0003.mov')]);
+    expect(found!.decision.kind).not.toBe('certain');
+  });
 });
 
 describe('coverage', () => {
