@@ -41,7 +41,8 @@ function world(seed: number) {
   const shot = Array.from({ length: 2 + below(9) }, (_, i): Recording => ({
     name: pick(names),
     reel: pick(reels),
-    folder: `CARD${below(3)}/${i}`,
+    // A card without a name of its own is at the same path as the one before.
+    folder: random() < 0.3 ? 'UNTITLED/DCIM' : `CARD${below(3)}/${i}`,
     start: pick([0, hour, 10 * hour, 10 * hour + 1 + below(5000), below(20 * hour)]),
     length: 60 + below(400),
   }));

@@ -94,22 +94,31 @@ const lengthOf = (range: FrameRange | null): number => (range ? rangeLength(rang
 const isNameless = ({ name, reel, remembered }: Clip): boolean =>
   remembered === null && (reel === null ? /^(AX|AUX)$/i.test(name) : name === reel);
 
-/** Whether nothing that two clips of two versions say keeps them from being one recording. */
+/**
+ * Whether nothing that two clips of two versions say keeps them from being one recording. A path alone does not say that
+ * they are: cards that have no name of their own all lie at one.
+ */
 function fits(old: Clip, clip: Clip): boolean {
   if (!remembersSameFile(old, clip)) return false;
-  // What lies at one path is one file, however much of it a version says is available.
-  const [path, newPath] = [old.remembered, clip.remembered];
-  if (path !== null && newPath !== null && !isBareName(newPath) && spellingKey(path) === spellingKey(newPath))
-    return true;
+  const areAtOnePath =
+    isAtPath(old) && isAtPath(clip) && spellingKey(old.remembered!) === spellingKey(clip.remembered!);
+  const isSameExtent =
+    old.available !== null &&
+    clip.available !== null &&
+    sameRate(old.rate, clip.rate) &&
+    sameRange(old.available, clip.available);
+  if (areAtOnePath && isSameExtent) return true;
   const isReelHalf = (old.reel === null) !== (clip.reel === null);
   const isReelSame = old.reel !== null && clip.reel !== null;
   if (isReelSame && compareReels(reelForms(old.reel), reelForms(clip.reel)) === 'other') return false;
+  if (isSameExtent) return true;
   const isRangeHalf = (old.available === null) !== (clip.available === null);
-  if (!old.available || !clip.available) return !isReelHalf && (!isRangeHalf || isReelSame);
-  if (sameRate(old.rate, clip.rate) && sameRange(old.available, clip.available)) return true;
-  // Another part of it, where the roll says so, and no start that many have.
-  return isReelSame && !isNearCommonStart(old) && !isNearCommonStart(clip) && meet(old, clip);
+  if (!old.available || !clip.available) return areAtOnePath || (!isReelHalf && (!isRangeHalf || isReelSame));
+  // Another part of it, where roll or path say so, and no start that many have.
+  return (isReelSame || areAtOnePath) && !isNearCommonStart(old) && !isNearCommonStart(clip) && meet(old, clip);
 }
+
+const isAtPath = ({ remembered }: Clip): boolean => remembered !== null && !isBareName(remembered);
 
 /** Recordings that begin at zero or at a whole hour all have these addresses. */
 const nearInSeconds = 600;
