@@ -105,10 +105,15 @@ async function measureAll(legame: Running, root: string, count: number): Promise
   });
   await quiet();
   const { causes } = await told('causes of 20,000 dark clips', () =>
-    get<{ causes: { key: string; links: number }[] }>(`/projects/${dark2}/causes`),
+    get<{ causes: { key: string; links: number; clipIds: string[] }[] }>(`/projects/${dark2}/causes`),
   );
   const [largest] = causes.toSorted((a, b) => b.links - a.links);
   say(`| causes, links of the largest | ${causes.length}, ${largest?.links ?? 0} |`);
+  const [one] = largest?.clipIds ?? [];
+  for (const as of ['waived', 'parked'] as const) {
+    if (one) await post(`/projects/${dark2}/set-aside`, { clipIds: [one], as, reason: 'later' });
+    await told(`causes after one clip is ${as}`, () => ask(`/projects/${dark2}/causes`));
+  }
   if (largest) await told('mend the largest', () => post(`/projects/${dark2}/causes/${largest.key}/mend`, {}));
   await told('causes after it', () => ask(`/projects/${dark2}/causes`));
   await told('undo it', () => post(`/projects/${dark2}/undo`, {}));
