@@ -157,9 +157,10 @@ test('no recording takes what was decided of another, and hardly any loses what 
     faults.push(...more);
   }
   expect(faults).toEqual([]);
-  const shareKept = ways.map((way) => total.get(way)!.kept / (total.get(way)!.kept + total.get(way)!.missed));
-  // Where a version tells of each clip only the part that it uses, another part of it is hardly ever known as such.
-  ways.forEach((way, i) => expect([way, shareKept[i]! > (way.endsWith('trimmed') ? 0.4 : 0.9)]).toEqual([way, true]));
+  const share = (way: Way) => total.get(way)!.kept / (total.get(way)!.kept + total.get(way)!.missed);
+  // Where a version tells only the part that it uses, another part of a recording is not always known as such.
+  const least = (way: Way) => (way.endsWith('trimmed') ? 0.4 : way === 'reel' ? 0.9 : 1);
+  for (const way of ways) expect([way, share(way) >= least(way)]).toEqual([way, true]);
 }, 60_000);
 
 test('of the same bytes, read by other decisions, all that stands at its address is the same', () => {

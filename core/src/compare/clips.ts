@@ -52,6 +52,7 @@ export function sameClips(
     }
   };
   const hasName = (c: Clip) => !isNameless(c);
+  alone((c) => (c.available ? `${said(c)}\u0000${rangeText(c.available)}` : null));
   alone((c) => (hasName(c) ? said(c) : null));
   alone((c) => (c.remembered === null ? null : spellingKey(c.remembered)));
   const name = (c: Clip) => (c.kind === 'sound' ? 'sound' : '') + '\u0000' + nameKey(c.name);
