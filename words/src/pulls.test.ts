@@ -5,7 +5,15 @@ import { noticeText } from './notices.ts';
 import { deskStateWords, deskVerdict, pullCounts, requestText } from './pulls.ts';
 
 const request = (given: Partial<PullRequest>): PullRequest => ({
-  ...{ reel: 'A001', file: 'bowl.mov', names: [], rate: { num: 25, den: 1 }, counting: 'non-drop', ranges: [] },
+  ...{
+    reel: 'A001',
+    folder: '',
+    file: 'bowl.mov',
+    names: [],
+    rate: { num: 25, den: 1 },
+    counting: 'non-drop',
+    ranges: [],
+  },
   ...{ mark: 'asked', holder: '', note: '', isUnknownToVault: false, at: '2026-11-27T10:00:00.000Z' },
   ...given,
 });

@@ -59,17 +59,17 @@ export function pullDesk<C extends Pulled & { readonly stands: Stands }>(
   const isDark = new Set(dark.map((source) => source.key));
   const light = new Map(sourcesOf('linked').map((source) => [source.key, source]));
   const wanted = dark.map(({ key, ranges, rows, clips: list, ...source }): DeskRow<C> => {
-    const { reel, file, rate, counting } = source;
+    const { reel, folder, file, rate, counting } = source;
     const request = requests.get(key) ?? null;
     const names = [...new Set(rows.flatMap((row) => row.names))];
     const beyond = request?.mark === 'asked' ? rangesOutside(ranges, request.ranges) : [];
-    const said = { key, reel, file, names, rate, counting, ranges, beyond, request, clips: list };
+    const said = { key, reel, folder, file, names, rate, counting, ranges, beyond, request, clips: list };
     return { ...said, state: request?.mark ?? 'wanted' };
   });
   const settled = [...requests].flatMap(([key, request]): DeskRow<C>[] => {
     if (isDark.has(key)) return [];
-    const { reel, file, names, rate, counting, ranges } = request;
-    const said = { key, reel, file, names, rate, counting, ranges, beyond: [], request };
+    const { reel, folder, file, names, rate, counting, ranges } = request;
+    const said = { key, reel, folder, file, names, rate, counting, ranges, beyond: [], request };
     const source = light.get(key);
     return [{ ...said, clips: source?.clips ?? [], state: source ? 'arrived' : 'no-longer-wanted' }];
   });
@@ -78,10 +78,19 @@ export function pullDesk<C extends Pulled & { readonly stands: Stands }>(
 
 /** What is asked for when a row is marked: what it wants now, and what was asked for `besides` and stays so. */
 export const requestFor = (
-  { reel, file, names, rate, counting, ranges }: DeskRow<unknown>,
+  { reel, folder, file, names, rate, counting, ranges }: DeskRow<unknown>,
   said: Pick<PullRequest, 'mark' | 'holder' | 'note' | 'at' | 'isUnknownToVault'>,
   besides: readonly FrameRange[] = [],
-): PullRequest => ({ reel, file, names, rate, counting, ranges: uniteRanges([...ranges, ...besides]), ...said });
+): PullRequest => ({
+  reel,
+  folder,
+  file,
+  names,
+  rate,
+  counting,
+  ranges: uniteRanges([...ranges, ...besides]),
+  ...said,
+});
 
 /** The rows of a list for whoever holds the sources: what was asked of them and is still to come. */
 export const rowsAskedOf = (rows: readonly DeskRow<unknown>[], holder: string): PullRow[] =>
@@ -89,7 +98,7 @@ export const rowsAskedOf = (rows: readonly DeskRow<unknown>[], holder: string): 
     state !== 'asked' || request?.holder !== holder
       ? []
       : request.ranges.map((range): PullRow => {
-          const { reel, file, names, rate, counting } = request;
-          return { reel, file, remembered: null, names, rate, counting, range };
+          const { reel, folder, file, names, rate, counting } = request;
+          return { reel, folder, file, remembered: null, names, rate, counting, range };
         }),
   );

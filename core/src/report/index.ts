@@ -12,7 +12,16 @@ export {
   type PullMark,
   type PullRequest,
 } from './desk.ts';
-export { pullAsEdit, pullHeaders, pullList, pullSources, pullTable, type Handles, type PullRow } from './pull.ts';
+export {
+  pullAsEdit,
+  pullHeaders,
+  pullList,
+  pullSources,
+  pullTable,
+  sourceName,
+  type Handles,
+  type PullRow,
+} from './pull.ts';
 export { bytesByUse, roomShares } from './room.ts';
 export { inOrderOfSuspicion } from './suspicion.ts';
 export { usedMediaHeaders, usedMediaTable } from './usedMedia.ts';

@@ -15,6 +15,8 @@ import { formatPosition, type Counting } from '../time/timecode.ts';
 /** What is fetched as one: a file of a reel, by one count of timecode. */
 export type Source = {
   readonly reel: string | null;
+  /** The folders that tell the file from its namesakes, top first; '' where its reel does. */
+  readonly folder: string;
   readonly file: string;
   readonly rate: Rate;
   readonly counting: Counting;
@@ -53,7 +55,7 @@ export function pullSources<C extends Pulled>(clips: readonly C[], handles: Hand
   }
   const sources = [...groups].map(([key, list]): PullSource<C> => {
     const { reel, remembered, rate, counting } = list[0]!;
-    const source = { reel, file: fileNameOf(list[0]!), rate, counting };
+    const source = { reel, folder: foldersOf(list[0]!).join('/'), file: fileNameOf(list[0]!), rate, counting };
     const wanted = list.flatMap((clip) => clip.used.map((used) => ({ range: withHandles(clip, used, handles), clip })));
     const ranges = uniteRanges(wanted.map((w) => w.range));
     const rows = ranges.map((range): PullRow => {
@@ -77,9 +79,22 @@ export const pullList = (clips: readonly Pulled[], handles: Handles): PullRow[] 
 
 const fileNameOf = ({ remembered, name }: Pulled) => (remembered ? parseRememberedPath(remembered).name : name);
 
-/** Documents spell one path in many ways; on one reel, a file's name says which it is. */
-const sourceKey = (clip: Pulled): string =>
-  JSON.stringify([reelKey(clip.reel ?? ''), nameKey(fileNameOf(clip)), formatRate(clip.rate), clip.counting]);
+/**
+ * Documents spell one path in many ways; on one reel, a file's name says which it is. Without a reel its folders do: every
+ * card begins with the same names.
+ */
+function sourceKey(clip: Pulled): string {
+  const { reel, rate, counting } = clip;
+  const folders = foldersOf(clip).map(nameKey);
+  return JSON.stringify([reelKey(reel ?? ''), nameKey(fileNameOf(clip)), formatRate(rate), counting, ...folders]);
+}
+
+const foldersOf = ({ reel, remembered }: Pulled): readonly string[] =>
+  reel === null && remembered !== null ? parseRememberedPath(remembered).folders : [];
+
+/** What a source is called where nothing else tells it from others. */
+export const sourceName = ({ folder, file }: Pick<Source, 'folder' | 'file'>): string =>
+  folder === '' ? file : `${folder}/${file}`;
 
 function withHandles({ available, rate }: Pulled, used: FrameRange, handles: Handles): FrameRange {
   const frames = isInSamples(rate) ? convertFrames(handles.frames, handles.rate, rate, 'up') : handles.frames;
@@ -92,9 +107,9 @@ const isInSamples = (rate: Rate) => nominalRate(rate) > 1000;
 export const pullHeaders = ['Reel', 'File', 'Clip', 'Start', 'End', 'Length', 'Frames', 'Rate'] as const;
 
 export const pullTable = (rows: readonly PullRow[]): string[][] =>
-  rows.map(({ reel, file, names, range, rate, counting }) => [
+  rows.map(({ reel, folder, file, names, range, rate, counting }) => [
     reel ?? '',
-    file,
+    sourceName({ folder, file }),
     names.join('; '),
     formatPosition(range.start, rate, counting),
     formatPosition(range.end, rate, counting),

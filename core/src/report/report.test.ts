@@ -64,6 +64,15 @@ describe('pull list', () => {
     expect(rows.map((r) => [r.names, r.range])).toEqual([[['bowl', 'bowl again'], { start: 100, end: 250 }]]);
   });
 
+  test('files of one name and no reel, on two cards, are two to fetch; spelled in two ways, one of them is one', () => {
+    const at = (remembered: string) => clip('C0001', null, [[100, 200]], { remembered });
+    const rows = pullList(
+      [at('/Volumes/K/CARD1/C0001.MP4'), at('/Volumes/K/CARD2/C0001.MP4'), at('E:\\card2\\C0001.MP4')],
+      handles(0),
+    );
+    expect(rows.map((r) => r.remembered)).toEqual(['/Volumes/K/CARD1/C0001.MP4', '/Volumes/K/CARD2/C0001.MP4']);
+  });
+
   test('handles end where the media ends', () => {
     const [row] = pullList([clip('bowl', 'A001', [[105, 190]], { available: { start: 100, end: 195 } })], handles(50));
     expect(row!.range).toEqual({ start: 100, end: 195 });

@@ -1,6 +1,7 @@
 import { useParams, useSearchParams } from 'react-router';
 import { formatRate } from '@legame/core/time';
 import type { PullRowView } from '@legame/core/contract';
+import { sourceName } from '@legame/core/report';
 import { api } from '../../api/legame.ts';
 import { Waiting } from '../../parts/ProblemNote.tsx';
 import { clock, count, timecode, when } from '@legame/words/numbers';
@@ -66,7 +67,7 @@ export function PullList() {
                     <span className="inline-block size-3 border border-current" />
                   </td>
                   <td className="py-0.5 pr-2 [overflow-wrap:anywhere]">
-                    <span className="font-mono">{row.file}</span>
+                    <span className="font-mono">{sourceName(row)}</span>
                     {row.names.some((n) => n !== row.file) && (
                       <span className="block text-quiet">{row.names.filter((n) => n !== row.file).join(', ')}</span>
                     )}

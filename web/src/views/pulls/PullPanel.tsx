@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { vaultHolder, type DeskRowView, type PullDeskQuery } from '@legame/core/contract';
-import type { PullMark } from '@legame/core/report';
+import { sourceName, type PullMark } from '@legame/core/report';
 import { capital, count, timecode, when } from '@legame/words/numbers';
 import { requestText } from '@legame/words/pulls';
 import { useAppDispatch } from '../../app/store.ts';
@@ -59,7 +59,7 @@ export function PullPanel({
     <section className="flex h-full flex-col overflow-auto" aria-label="say what came of it">
       <div className="line-b flex flex-col gap-2 px-3.5 py-3">
         <h3 className="text-[15px] font-bold [overflow-wrap:anywhere]">
-          {only ? only.file : `${count(rows.length, 'source')} chosen`}
+          {only ? sourceName(only) : `${count(rows.length, 'source')} chosen`}
         </h3>
         <input
           className="input input-sm w-full"

@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef } from 'react';
 import type { DeskRowView } from '@legame/core/contract';
+import { sourceName } from '@legame/core/report';
 import { rangeLength } from '@legame/core/time';
 import { clock, timecode, when } from '@legame/words/numbers';
 import { deskStateWords } from '@legame/words/pulls';
@@ -120,10 +121,11 @@ export function PullTable({
               className={`${columns} line-b absolute inset-x-0 cursor-pointer ${isMarked(row) ? 'bg-[var(--bond-wash)]' : ''}`}
               onClick={() => onInHand(row.key)}
             >
-              <span role="cell">{box(`select ${row.file}`, [row])}</span>
+              <span role="cell">{box(`select ${sourceName(row)}`, [row])}</span>
               <span role="cell" className="truncate pr-2">
                 <button type="button" className="max-w-full truncate font-mono" title={row.names.join(', ')}>
                   {row.file}
+                  {row.folder && <span className="text-quiet"> in {row.folder}</span>}
                 </button>
               </span>
               <span role="cell" className="font-mono">

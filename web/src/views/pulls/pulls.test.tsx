@@ -14,6 +14,7 @@ const source = (n: number, given: Partial<DeskRowView> = {}): DeskRowView => ({
   key: `k${n}`,
   state: 'wanted',
   reel: 'A002',
+  folder: '',
   file: `take${n}.mov`,
   names: [`take${n}.mov`],
   rate: rate(25),
@@ -26,7 +27,7 @@ const source = (n: number, given: Partial<DeskRowView> = {}): DeskRowView => ({
   ...given,
 });
 const request = (given: Partial<PullRequest> = {}): PullRequest => ({
-  ...{ reel: 'A002', file: 'x.mov', names: [], rate: rate(25), counting: 'non-drop', ranges: [] },
+  ...{ reel: 'A002', folder: '', file: 'x.mov', names: [], rate: rate(25), counting: 'non-drop', ranges: [] },
   ...{ mark: 'asked', holder: 'The archive', note: 'order 12', isUnknownToVault: false },
   at: '2026-11-20T10:00:00.000Z',
   ...given,
@@ -66,6 +67,7 @@ beforeEach(() => {
       source(4, { reel: 'B001', state: 'arrived', request: request(), here: [{ ...file, isTied: true }] }),
       source(5, {
         reel: null,
+        folder: 'CARD1',
         state: 'not-to-be-had',
         request: request({ mark: 'not-to-be-had', holder: 'Tape vault', isUnknownToVault: true }),
       }),
@@ -93,6 +95,8 @@ test('tells in a sentence what is to ask for, and that what may be here wants a 
     .getAllByRole('rowheader')
     .map((cell) => cell.textContent);
   expect(reels).toEqual(['A002 0:20', 'B001 0:20', 'no reel 0:10']);
+  // What has no reel is told from its namesakes on other cards.
+  expect(within(table).getByRole('row', { name: /take5/ }).textContent).toMatch(/take5\.mov in CARD1/);
   expect(within(table).getByRole('row', { name: /take3/ }).textContent).toMatch(/asked of The archive, more is wanted/);
 });
 
@@ -119,7 +123,7 @@ test('of one source all is told: what was said, what is wanted beyond it, and wh
   expect(panel.textContent).toMatch(/Asked of The archive: order 12/);
   expect(within(panel).getByText('Wanted since, and not asked for')).toBeTruthy();
   expect(within(panel).getByText('01:00:00:00 – 01:00:10:00')).toBeTruthy();
-  await userEvent.click(within(table).getByRole('button', { name: 'take5.mov' }));
+  await userEvent.click(within(table).getByRole('button', { name: 'take5.mov in CARD1' }));
   expect(panel.textContent).toMatch(/Not to be had from Tape vault: it holds no file of that name/);
   await userEvent.click(within(table).getByRole('button', { name: 'take2.mov' }));
   expect(within(panel).getByText('KILN/day1/take2.mov')).toBeTruthy();
