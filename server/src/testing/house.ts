@@ -87,7 +87,7 @@ export async function openHouse({ worker = true } = {}): Promise<House> {
       // Nobody waits for what a request only set going.
       await allOver(db);
       await db.destroy();
-      await onServer(`drop database ${name} with (force)`);
+      await dropDatabase(name);
       await rm(folder, { recursive: true, force: true });
       if (kept.untrue.length > 0)
         throw new Error(`Answers were given again that were true no more: ${kept.untrue.join('; ')}`);
@@ -122,9 +122,20 @@ function overlapsOn(db: Database): string[] {
   return overlaps;
 }
 
-async function onServer(statement: string): Promise<void> {
+/** A pool that was told to end goes on ending for a moment: whom the server cuts off then fails in nobody's hands. */
+async function dropDatabase(name: string): Promise<void> {
+  for (let tries = 0; tries < 100; tries += 1) {
+    const { rows } = await onServer(`select 1 from pg_stat_activity where datname = '${name}'`);
+    if (rows.length === 0) break;
+    await after(50);
+  }
+  await onServer(`drop database ${name} with (force)`);
+}
+
+async function onServer(statement: string): Promise<pg.QueryResult> {
   const client = new pg.Client({ connectionString: clusterUrl() });
   await client.connect();
-  await client.query(statement);
+  const answer = await client.query(statement);
   await client.end();
+  return answer;
 }
