@@ -6,7 +6,7 @@ import { foundSchema } from './media.ts';
 /** A file of a reel by one count of timecode, and the clip names under which it is used. */
 const source = {
   reel: z.string().nullable(),
-  folder: z.string().default(''),
+  folder: z.string().optional(),
   file: z.string(),
   names: list(z.string()),
   rate: rateSchema,

@@ -15,8 +15,8 @@ import { formatPosition, type Counting } from '../time/timecode.ts';
 /** What is fetched as one: a file of a reel, by one count of timecode. */
 export type Source = {
   readonly reel: string | null;
-  /** The folders that tell the file from its namesakes, top first; '' where its reel does. */
-  readonly folder: string;
+  /** The folders that tell the file from its namesakes, top first; '' where its reel does, absent in older requests. */
+  readonly folder?: string | undefined;
   readonly file: string;
   readonly rate: Rate;
   readonly counting: Counting;
@@ -94,7 +94,7 @@ const foldersOf = ({ reel, remembered }: Pulled): readonly string[] =>
 
 /** What a source is called where nothing else tells it from others. */
 export const sourceName = ({ folder, file }: Pick<Source, 'folder' | 'file'>): string =>
-  folder === '' ? file : `${folder}/${file}`;
+  folder ? `${folder}/${file}` : file;
 
 function withHandles({ available, rate }: Pulled, used: FrameRange, handles: Handles): FrameRange {
   const frames = isInSamples(rate) ? convertFrames(handles.frames, handles.rate, rate, 'up') : handles.frames;
