@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
 import { binKey, emptyBins, pathsOfBins } from '@legame/core/bins';
 import { sameClips } from '@legame/core/compare';
 import { largestDocumentInBytes, noChoices, readDocument, type Reading } from '@legame/core/formats';
@@ -7,6 +8,7 @@ import type { Rate } from '@legame/core/time';
 import { unpackBytes, type BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
 import { UserProblem } from '../problems.ts';
+import { clipRowStore } from '../stores/clipRows.ts';
 import { clipStore, type ClipRecord } from '../stores/clips.ts';
 import { documentStore, type DocumentRecord, type ReadDocument } from '../stores/documents.ts';
 import { logMappingStore } from '../stores/logMappings.ts';
@@ -210,12 +212,13 @@ async function replaceDocument(
     else fresh.push({ clip, ordinal });
   });
   const keptIds = new Set(kept.map((k) => k.id));
+  const retired = present.filter((c) => !keptIds.has(c.id)).map((c) => c.id);
+  const olds = new Map(known.map((c) => [c.id, c]));
+  const otherwise = kept.filter((k) => isMeantOtherwise(olds.get(k.id)!, k.clip)).map((k) => k.id);
   await documentStore.replaceDocument(trx, id, document);
   await clipStore.updateClips(trx, kept);
-  await clipStore.retireClips(
-    trx,
-    present.filter((c) => !keptIds.has(c.id)).map((c) => c.id),
-  );
+  await clipStore.retireClips(trx, retired);
+  await clipStore.dropProposals(trx, [...otherwise, ...retired, ...(await clipRowStore.listEnriched(trx, projectId))]);
   await clipStore.insertClips(
     trx,
     projectId,
@@ -224,6 +227,18 @@ async function replaceDocument(
     fresh.map((f) => f.ordinal),
   );
   return id;
+}
+
+/**
+ * Whether a reading says another thing of a clip than the one before, so that what was certain of it is not for the
+ * moment. One that lies where it is remembered to stays tied to that, whatever else is said of it.
+ */
+function isMeantOtherwise(old: ClipRecord, clip: Clip): boolean {
+  const meant = ({ remembered, reel, name, kind, rate, counting, available, used }: Clip) =>
+    // Where nothing tells how long its media is, what is used of it tells which it is.
+    [remembered, reel, name, kind, rate, counting, available ?? used];
+  const staysTied = (old.proposal?.whereRemembered ?? null) !== null && old.remembered === clip.remembered;
+  return !staysTied && !isDeepStrictEqual(meant(bodyOf(old)), meant(clip));
 }
 
 /** The clip as its document has it, without what was decided of it. */
@@ -239,6 +254,8 @@ export async function takeOut({ db }: Context, id: DocumentId): Promise<void> {
   const project = await projectStore.getProject(db, document.projectId);
   await projectStore.inTurn(db, project.id, async (trx) => {
     await documentStore.deleteDocument(trx, id);
+    // What a log said of them went with it.
+    await clipStore.dropProposals(trx, await clipRowStore.listEnriched(trx, project.id));
     await startMatch(trx, project.id, project.name);
     await tell(trx, 'documents', project.id);
     await tell(trx, 'project', project.id);

@@ -67,6 +67,8 @@ export async function linkClips(
     const states = new Map(project.states.map((s) => [s.clip.id, s]));
     const wanted = links.flatMap((l) => l.mediaFileId ?? []);
     const files = new Map((await mediaFileStore.listToLink(trx, wanted)).map((f) => [f.id, f]));
+    // By rules that were changed since, nothing is certain.
+    const isMatched = (await projectStore.getProject(trx, projectId)).matchedBy !== null;
     const changes: ClipChange[] = [];
     const skipped: Act['skipped'][number][] = [];
     // One clip and one file is a decision of its own; over many nobody looked at each.
@@ -105,7 +107,7 @@ export async function linkClips(
       const file = files.get(mediaFileId);
       if (!file) throw notFound('media-file');
       const read = interpretation ? thenReadAs(clip.interpretation, interpretation) : clip.interpretation;
-      if (by === 'rule' && certainFile(state) !== mediaFileId) {
+      if (by === 'rule' && !(isMatched && certainFile(state) === mediaFileId)) {
         skip('not-certain');
         continue;
       }

@@ -1,10 +1,12 @@
 import type { Looking } from '../context.ts';
 import { randomUUID } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
 import { Matching, type ClipToMatch, type MatchInput, type MatchResult, type Standing } from '@legame/core/match';
 import type { MediaFileId, ProjectId } from '@legame/core/model';
 import { isReferenceGone, type Database, type Transaction } from '../db/database.ts';
 import { enqueue } from '../queue/queue.ts';
 import { clipStore, type ClipRecord } from '../stores/clips.ts';
+import { documentStore } from '../stores/documents.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore, type ProjectRecord } from '../stores/projects.ts';
@@ -43,8 +45,9 @@ export async function matchProject(
   const begun = { at: performance.now(), used: process.cpuUsage() };
   const atHand = matchingsAtHand(db);
   const before = atHand.take(projectId);
-  const [project, places, clips] = await Promise.all([
+  const [project, documents, places, clips] = await Promise.all([
     projectStore.getProject(db, projectId),
+    documentStore.listVersions(db, projectId),
     placeStore.listPlaces(db),
     clipStore.listVersions(db, projectId),
   ]);
@@ -52,7 +55,7 @@ export async function matchProject(
   const of = { unit: 'clips', of: clips.length } as const;
   await report({ ...of, done: 0, doing: { code: 'weighing', files: look.files.length, clips: clips.length } });
   const given = await givenFor(db, project, places, look.files);
-  const basis = basisOf(given);
+  const basis = basisOf(given, documents);
   const isItsOwn = before !== null && before.basis === basis && before.id === project.matchedBy;
   const change = isItsOwn && look.changes && (await changedClips(db, before.clips, clips));
   const renewed = change && before!.matching.renew({ ...look.changes!, clips: change });
@@ -61,18 +64,24 @@ export async function matchProject(
     : new Matching({ ...given, files: look.files, clips: (await clipStore.listClips(db, projectId)).map(toMatch) });
   const results = renewed || matching.results;
   const id = renewed ? before!.id : randomUUID();
-  try {
-    await db.transaction(async (trx) => {
+  const isOfUse = await db
+    .transaction(async (trx) => {
+      // Documents read otherwise meanwhile, or other rules: what was certain by those before is nothing now.
+      if (!isDeepStrictEqual(await documentStore.listVersions(trx, projectId, { areHeld: true }), documents))
+        return false;
+      const { rules, preferredForm } = await projectStore.getProject(trx, projectId);
+      if (!isDeepStrictEqual([rules, preferredForm], [project.rules, project.preferredForm])) return false;
       await clipStore.saveProposals(trx, results.map(proposalOf));
       if (!renewed) await projectStore.setMatchedBy(trx, projectId, id);
       if (results.length > 0) await tell(trx, 'project', projectId);
+      return true;
+    })
+    .catch((error: unknown) => {
+      // A place was forgotten meanwhile, and its files with it: no failure, but what was found is of no use.
+      if (isReferenceGone(error)) return false;
+      throw error;
     });
-  } catch (error) {
-    if (!isReferenceGone(error)) throw error;
-    // A place was forgotten meanwhile, and its files with it: no failure, but what was found is of no use.
-    await startMatch(db, projectId, project.name);
-    return;
-  }
+  if (!isOfUse) return void (await startMatch(db, projectId, project.name));
   // Lists are made anew here, so that nobody who looks has to wait for it.
   await renewRows(db, projectId);
   const kept = { matching, id, basis, clips, look: look.number };
@@ -135,8 +144,9 @@ async function givenFor(
 }
 
 /** All but clips and files that matching rests on, as a text. */
-const basisOf = ({ places, rules, preferredForm, accepted }: Given): string =>
+const basisOf = ({ places, rules, preferredForm, accepted }: Given, documents: readonly string[]): string =>
   JSON.stringify([
+    documents,
     places.map(({ id, name, path, knownAs, taught, there }) => [id, name, path, knownAs, taught, there]),
     rules,
     preferredForm,

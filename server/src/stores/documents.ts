@@ -173,6 +173,17 @@ export const documentStore = {
     return atHand(db, stamps);
   },
   /** The documents of a name, and the SHA-256 of their bytes. */
+  /**
+   * A text for each document that is another whenever it is read anew. Held, none of them is read anew before the
+   * transaction ends.
+   */
+  async listVersions(db: Database | Transaction, projectId: ProjectId, { areHeld = false } = {}): Promise<string[]> {
+    const query = db('documents')
+      .where({ project_id: projectId })
+      .orderBy('id')
+      .select(db.raw(`id || '.' || xmin as version`));
+    return ((await (areHeld ? query.forShare() : query)) as { version: string }[]).map((r) => r.version);
+  },
   async listNamesakes(
     db: Database | Transaction,
     projectId: ProjectId,

@@ -25,7 +25,7 @@ export type ProjectRecord = {
   readonly preferredForm: Form | null;
   /** What the project accepts as media; null accepts everything. */
   readonly acceptance: AcceptanceProfile | null;
-  /** The matching whose results its proposals are. */
+  /** The matching whose results its proposals are; null where they are of other rules than it has now. */
   readonly matchedBy: string | null;
   /** How much of the processor its last matching took, and when that ended. */
   readonly matchingTookMs: number;
@@ -177,8 +177,9 @@ export const projectStore = {
   async setNamePattern(db: Database | Transaction, id: ProjectId, pattern: string | null): Promise<void> {
     await db('projects').where({ id }).update({ name_pattern: pattern });
   },
+  /** What is certain by it is known once it is matched anew. */
   async setPreferredForm(db: Database | Transaction, id: ProjectId, form: Form | null): Promise<void> {
-    await db('projects').where({ id }).update({ preferred_form: form });
+    await db('projects').where({ id }).update({ preferred_form: form, matched_by: null });
   },
   async setMatchedBy(db: Database | Transaction, id: ProjectId, matchedBy: string): Promise<void> {
     await db('projects').where({ id }).update({ matched_by: matchedBy });
@@ -188,9 +189,10 @@ export const projectStore = {
       .where({ id })
       .update({ matching_took_ms: Math.round(ms), matched_at: new Date() });
   },
+  /** What is certain by them is known once it is matched anew. */
   async setRules(db: Database | Transaction, id: ProjectId, rules: MatchRules): Promise<void> {
     await db('projects')
       .where({ id })
-      .update({ rules: JSON.stringify(rules) });
+      .update({ rules: JSON.stringify(rules), matched_by: null });
   },
 };
