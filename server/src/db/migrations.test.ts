@@ -83,14 +83,23 @@ test('a project of before keeps its rules, and its history what was done and und
   const [project] = (await db('projects')
     .insert({ name: 'Saltglass', rules: JSON.stringify(weights) })
     .returning('id')) as [{ id: Parameters<typeof projectStore.getProject>[1] }];
+  const clipId = crypto.randomUUID();
+  const parkedTwice = [
+    { what: 'set-aside', clipId, before: null, after: { as: 'parked', reason: '' } },
+    { what: 'pin', clipId, before: false, after: true },
+  ];
   for (const undone of [false, true])
-    await db('journal').insert({ project_id: project.id, verb: 'park', changes: '[]', undone });
+    await db('journal').insert({ project_id: project.id, verb: 'park', changes: JSON.stringify(parkedTwice), undone });
   await migrate(db);
   const { rules, ruleSets, preferredForm } = await projectStore.getProject(db, project.id);
   expect(rules.weights).toEqual({ ...defaultRules.weights, ...weights });
   expect(rules.ignoreCase).toBe(true);
   expect([ruleSets, preferredForm]).toEqual([[], null]);
-  expect((await journalStore.findLast(db, project.id))!.verb).toBe('park');
+  expect(await journalStore.findLast(db, project.id)).toMatchObject({
+    verb: 'park',
+    clips: 1,
+    kinds: ['pin', 'set-aside'],
+  });
   // What an older Legame had undone was never meant to be done again.
   expect(await journalStore.findRedoable(db, project.id)).toBeNull();
 });

@@ -55,11 +55,12 @@ export async function undo({ db }: Pick<Context, 'db'>, projectId: ProjectId, me
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
     // What came in between is not what was asked to be taken back.
     if (renames(entry) && !renames(seen)) throw new UserProblem({ code: 'undo-overtaken' });
-    await holdPlaces(trx, renamedIn(entry.changes));
-    await apply(trx, projectId, entry.changes.toReversed(), 'before');
+    const changes = await journalStore.listChanges(trx, entry.id);
+    await holdPlaces(trx, renamedIn(changes));
+    await apply(trx, projectId, changes.toReversed(), 'before');
     await journalStore.setUndone(trx, entry.id, true);
-    await followUp(trx, projectId, entry.changes);
-    await carryRenames(db, trx, entry.changes, 'before');
+    await followUp(trx, projectId, changes);
+    await carryRenames(db, trx, changes, 'before');
     return viewAct(entry);
   });
 }
@@ -75,16 +76,17 @@ export async function redo({ db }: Pick<Context, 'db'>, projectId: ProjectId, me
     if (meant !== undefined && entry.id !== meant) throw new UserProblem({ code: 'undo-overtaken' });
     // What came in between is not what was asked to be taken back.
     if (renames(entry) && !renames(seen)) throw new UserProblem({ code: 'undo-overtaken' });
-    await holdPlaces(trx, renamedIn(entry.changes));
-    await apply(trx, projectId, entry.changes, 'after');
+    const changes = await journalStore.listChanges(trx, entry.id);
+    await holdPlaces(trx, renamedIn(changes));
+    await apply(trx, projectId, changes, 'after');
     await journalStore.setUndone(trx, entry.id, false);
-    await followUp(trx, projectId, entry.changes);
-    await carryRenames(db, trx, entry.changes, 'after');
+    await followUp(trx, projectId, changes);
+    await carryRenames(db, trx, changes, 'after');
     return viewAct(entry);
   });
 }
 
-const renames = (entry: JournalEntry | null): boolean => entry?.changes.some((c) => c.what === 'rename') ?? false;
+const renames = (entry: JournalEntry | null): boolean => entry?.kinds.includes('rename') ?? false;
 
 /** In the project's turn; what moves files takes the turn of those who do first. */
 function inTurnFor(

@@ -39,9 +39,10 @@ const changesShown = 2000;
 export async function historyChanges({ db }: Looking, projectId: ProjectId, id: number): Promise<HistoryChange[]> {
   const entry = await journalStore.findEntry(db, projectId, id);
   if (!entry) throw notFound('act');
+  const changes = await journalStore.listChanges(db, id);
   return [
-    ...(await tellChanges(db, projectId, entry.changes)),
-    ...(await followingFrom(db, projectId, entry.changes.slice(0, changesShown))),
+    ...(await tellChanges(db, projectId, changes)),
+    ...(await followingFrom(db, projectId, changes.slice(0, changesShown))),
   ];
 }
 

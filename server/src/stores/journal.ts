@@ -77,11 +77,13 @@ const notOfClips: ReadonlySet<Change['what']> = new Set<Exclude<Change, ClipChan
 /** Whether a change is one of a clip, and not of the project or of a place. */
 export const isOfClip = (change: Change): change is ClipChange => !notOfClips.has(change.what);
 
+/** An act as it is told of. What it changed is asked for by itself: of 20,000 clips that is very much. */
 export type JournalEntry = {
   readonly id: number;
   readonly verb: Verb;
-  readonly changes: readonly Change[];
   readonly about: About | null;
+  /** What kinds of changes it made. */
+  readonly kinds: readonly Change['what'][];
   /** How many clips it changed. */
   readonly clips: number;
   readonly undone: boolean;
@@ -115,17 +117,19 @@ export type Checkpoint = {
 const rowSchema = z.object({
   id: z.coerce.number(),
   verb: z.enum(verbs),
-  changes: z.array(z.custom<Change>((v) => typeof v === 'object' && v !== null && 'what' in v)),
   about: aboutSchema.nullable(),
+  kinds: z.array(z.custom<Change['what']>((v) => typeof v === 'string')),
+  clips: z.number(),
   undone: z.boolean(),
   overtaken: z.boolean(),
   made_at: z.date(),
 });
 function toEntry(row: unknown): JournalEntry {
-  const { id, verb, changes, about, undone, overtaken, made_at: madeAt } = rowSchema.parse(row);
-  const clips = new Set(changes.filter(isOfClip).map((c) => c.clipId)).size;
-  return { id, verb, changes, about, clips, undone, overtaken, madeAt };
+  const { made_at: madeAt, ...entry } = rowSchema.parse(row);
+  return { ...entry, madeAt };
 }
+const ofEntry = ['id', 'verb', 'about', 'kinds', 'clips', 'undone', 'overtaken', 'made_at'] as const;
+const changesSchema = z.array(z.custom<Change>((v) => typeof v === 'object' && v !== null && 'what' in v));
 type CheckpointRow = {
   id: string;
   name: string;
@@ -157,8 +161,10 @@ export const journalStore = {
         verb: act.verb,
         changes: JSON.stringify(act.changes),
         about: act.about && JSON.stringify(act.about),
+        kinds: [...new Set(act.changes.map((c) => c.what))],
+        clips: new Set(act.changes.filter(isOfClip).map((c) => c.clipId)).size,
       })
-      .returning('*')) as unknown[];
+      .returning(ofEntry)) as unknown[];
     return toEntry(row);
   },
   /** The newest act that has not been undone. */
@@ -166,7 +172,7 @@ export const journalStore = {
     const row: unknown = await db('journal')
       .where({ project_id: projectId, undone: false })
       .orderBy('id', 'desc')
-      .first();
+      .first(...ofEntry);
     return row ? toEntry(row) : null;
   },
   /** The act that was undone last, if nothing has come after it. */
@@ -174,17 +180,27 @@ export const journalStore = {
     const row: unknown = await db('journal')
       .where({ project_id: projectId, undone: true, overtaken: false })
       .orderBy('id', 'asc')
-      .first();
+      .first(...ofEntry);
     return row ? toEntry(row) : null;
   },
   async findEntry(db: Database | Transaction, projectId: ProjectId, id: number): Promise<JournalEntry | null> {
-    const row: unknown = await db('journal').where({ project_id: projectId, id }).first();
+    const row: unknown = await db('journal')
+      .where({ project_id: projectId, id })
+      .first(...ofEntry);
     return row ? toEntry(row) : null;
   },
+  /** What an act changed, in the order in which it was done. */
+  async listChanges(db: Database | Transaction, id: number): Promise<readonly Change[]> {
+    const row = (await db('journal').where({ id }).first('changes')) as { changes: unknown } | undefined;
+    return changesSchema.parse(row?.changes ?? []);
+  },
   async listEntries(db: Database | Transaction, projectId: ProjectId): Promise<JournalEntry[]> {
-    return ((await db('journal').where({ project_id: projectId }).orderBy('id', 'desc').limit(500)) as unknown[]).map(
-      toEntry,
-    );
+    const rows = (await db('journal')
+      .where({ project_id: projectId })
+      .orderBy('id', 'desc')
+      .limit(500)
+      .select(...ofEntry)) as unknown[];
+    return rows.map(toEntry);
   },
   /** When each of these clips was set aside as it is now; absent where no act tells. */
   async listSetAsideAt(
@@ -195,7 +211,7 @@ export const journalStore = {
     if (clipIds.length === 0) return new Map();
     const { rows } = (await db.raw(
       `select change->>'clipId' as id, max(made_at) as at from journal, jsonb_array_elements(changes) as change
-       where project_id = ? and not undone and change->>'what' = 'set-aside' and change->>'clipId' = any(?::text[])
+       where project_id = ? and not undone and 'set-aside' = any(kinds) and change->>'what' = 'set-aside' and change->>'clipId' = any(?::text[])
        group by 1`,
       [projectId, ...listBindings(clipIds)],
     )) as { rows: { id: ClipId; at: Date }[] };

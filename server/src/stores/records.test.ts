@@ -211,7 +211,12 @@ describe('the journal', () => {
       { what: 'learn', placeId, name: 'KILN' },
       { what: 'bins', before: [], after: [['Day 1']] },
     );
-    expect(first).toMatchObject({ clips: 1, undone: false, about: { code: 'reason', text: 'kiln' } });
+    expect(first).toMatchObject({
+      clips: 1,
+      kinds: ['pin', 'interpret', 'learn', 'bins'],
+      undone: false,
+      about: { code: 'reason', text: 'kiln' },
+    });
     await house.db.transaction((trx) => journalStore.setUndone(trx, first.id, true));
     expect(await house.db.transaction((trx) => journalStore.findRedoable(trx, projectId))).toMatchObject({
       id: first.id,
@@ -220,7 +225,8 @@ describe('the journal', () => {
     expect(second.clips).toBe(2);
     expect(await house.db.transaction((trx) => journalStore.findRedoable(trx, projectId))).toBeNull();
     expect(await house.db.transaction((trx) => journalStore.findLast(trx, projectId))).toMatchObject({ id: second.id });
-    expect((await journalStore.findEntry(house.db, projectId, first.id))?.changes).toHaveLength(4);
+    expect(await journalStore.findEntry(house.db, projectId, first.id)).toMatchObject({ id: first.id });
+    expect(await journalStore.listChanges(house.db, first.id)).toHaveLength(4);
   });
 });
 

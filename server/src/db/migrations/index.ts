@@ -34,6 +34,7 @@ import { meant } from './033-meant.ts';
 import { rowsOnce } from './034-rows-once.ts';
 import { turnsInOrder } from './035-turns.ts';
 import { shownFrames } from './036-shown.ts';
+import { actsTold } from './037-acts.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -73,4 +74,5 @@ export const migrations = [
   rowsOnce,
   turnsInOrder,
   shownFrames,
+  actsTold,
 ] as const;
