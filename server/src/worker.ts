@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import { pino } from 'pino';
 import { ReadLog } from './reading/readLog.ts';
 import { readConfig } from './config/config.ts';
@@ -12,6 +13,8 @@ import { letMemoryGrowBy } from './memory.ts';
 
 /** The worker process: carries jobs from the queue until told to stop. Helpers beside the first are told so. */
 letMemoryGrowBy(40);
+// Who looks is answered first, and this, with all that it starts, takes what is left of the cores.
+setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
 const isHelper = process.argv.includes('--helper');
 const config = readConfig(process.env);
 const log = pino({ level: 'warn' }, pino.destination({ dest: 2, sync: true }));
