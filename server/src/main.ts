@@ -15,6 +15,7 @@ import { readToken } from './http/session.ts';
 import { useBay } from './disk/conditions.ts';
 import { useFence } from './disk/held.ts';
 import { letMemoryGrowBy } from './memory.ts';
+import { Rest } from './rest.ts';
 
 /** The web process: config → database → http. Long work is the worker's. */
 const sweepEveryMs = 2000;
@@ -44,6 +45,12 @@ const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {
   }
   // Whoever started it may have ended meanwhile, which is heard of as a disconnection.
   process.send?.('listening', undefined, {}, () => undefined);
+});
+
+const rest = new Rest();
+server.on('request', (_, response) => {
+  rest.begin();
+  response.once('close', () => rest.begin());
 });
 
 const sweep = setInterval(() => {

@@ -10,7 +10,7 @@ import { isConnectionLoss, type Database } from '../db/database.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { workerStore } from '../stores/workers.ts';
-import { Rest } from './rest.ts';
+import { Rest } from '../rest.ts';
 import { tasks } from './tasks/index.ts';
 
 /** A share that stalls holds its jobs up until patience ends; others must go on beside them. */

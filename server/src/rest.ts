@@ -5,6 +5,8 @@ import { runInNewContext } from 'node:vm';
 const restsAfterMs = 4000;
 /** Less is not worth a stop. */
 const worthInBytes = 100_000_000;
+/** What was emptied when it was collected is the machine's again when it is looked through once more. */
+const againAfterMs = 1000;
 
 /**
  * A process that works in bursts: the engine lets what nobody needs any more lie until memory has grown by much, which
@@ -16,7 +18,7 @@ export class Rest {
   readonly #collect: () => void;
   readonly #usedInBytes: () => number;
 
-  constructor(collect = collector(), usedInBytes = () => process.memoryUsage().heapUsed) {
+  constructor(collect = collector(), usedInBytes = () => process.memoryUsage.rss()) {
     this.#collect = collect;
     this.#usedInBytes = usedInBytes;
   }
@@ -35,7 +37,10 @@ export class Rest {
   #handBack(): void {
     if (this.#usedInBytes() - this.#leftInBytes < worthInBytes) return;
     this.#collect();
-    this.#leftInBytes = this.#usedInBytes();
+    this.#begins = setTimeout(() => {
+      this.#collect();
+      this.#leftInBytes = this.#usedInBytes();
+    }, againAfterMs).unref();
   }
 }
 
