@@ -1,10 +1,14 @@
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
 import { makeBeside, makeEdit, makeFiles } from './production.ts';
 import { ms, say } from './measure.ts';
 import { measurePage } from './page.ts';
 import { startLegame, talkTo, type Running } from './running.ts';
+
+/** After so long without work processes have handed back what they do not need. */
+const restsInMs = 8000;
 
 /**
  * A whole Legame with a large project, as its users meet it: from bringing in to the last row, through HTTP. `LEGAME_LIVE`
@@ -53,6 +57,7 @@ async function measureAll(legame: Running, root: string, count: number): Promise
       body: edit,
     }),
   );
+  await told('and its first rows', () => ask(`/projects/${id}/clips/block?limit=400`));
   await told('matched', quiet);
   const rows = await told('all rows', () =>
     get<{ id: string; candidate: { mediaFileId: string } | null }[]>(`/projects/${id}/clips`),
@@ -115,12 +120,15 @@ async function measureAll(legame: Running, root: string, count: number): Promise
     await told(`causes after one clip is ${as}`, () => ask(`/projects/${dark2}/causes`));
   }
   if (largest) await told('mend the largest', () => post(`/projects/${dark2}/causes/${largest.key}/mend`, {}));
+  await told('first rows after it', () => ask(`/projects/${dark2}/clips/block?limit=400`));
   await told('causes after it', () => ask(`/projects/${dark2}/causes`));
   await told('undo it', () => post(`/projects/${dark2}/undo`, {}));
   await told('redo it', () => post(`/projects/${dark2}/redo`, {}));
   await told('rows after it', () => ask(`/projects/${dark2}/clips/block?limit=400`));
-  await quiet();
+  await told('all rows after it', quiet);
   say(`| memory: ${memoryOf(child.pid!)} | |`);
+  await after(restsInMs);
+  say(`| and once it rested: ${memoryOf(child.pid!)} | |`);
   await measurePage(url, id);
   // All else that lies on the drive.
   makeBeside(root, count * 4);

@@ -16,13 +16,13 @@ import { undo, redo } from '../history/act.ts';
 import { readAgain, takeOut } from '../documents/bringIn.ts';
 import { UserProblem } from '../problems.ts';
 import type { Database, Transaction } from '../db/database.ts';
-import { clipRowStore, manyRows } from '../stores/clipRows.ts';
+import { clipRowStore, feltRows, manyRows } from '../stores/clipRows.ts';
 import { clientOf } from '../testing/client.ts';
 import { clipOf, event, makeList, pal, timelineOf } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
 import { loadProject } from './project.ts';
-import { differingRows, renewRows } from './renewal.ts';
+import { differingRows, renewAfterAct, renewRows } from './renewal.ts';
 import { type ClipState, loadClips } from './state.ts';
 
 /** Rows of lists are kept; whatever happens, they are as if they were derived at this moment. */
@@ -205,7 +205,31 @@ test('clips that know their media by a reel alone need all others, which are rea
   await renewRows(house.db, own);
   house.db.removeListener('query', note);
   expect(asked).toHaveLength(1);
-  expect((await client.get<ClipBlock>(`/projects/${own}/clips/block`)).total).toBe(1200);
+  const all = await client.get<ClipBlock>(`/projects/${own}/clips/block`);
+  expect(all.total).toBe(1200);
+  expect(await differingRows(house.db, own)).toEqual([]);
+
+  // Who looks at very many sees the first of them at once, and all once the worker has made them.
+  const note5 = (uses: boolean) =>
+    house.db.raw(
+      'insert into stale_rows select project_id, id, ? from clips, generate_series(1, 5) where project_id = ?',
+      [uses, own],
+    );
+  const look = async () => {
+    await renewRows(house.db, own, { onlyLooks: true });
+    return (await clipRowStore.listJson(house.db, own)).map((json) => JSON.parse(json) as ClipRow);
+  };
+  await house.db('clip_rows').where({ project_id: own }).delete();
+  await note5(true);
+  expect(await look()).toEqual(all.rows.slice(0, feltRows));
+  await renewRows(house.db, own);
+  expect(await look()).toEqual(all.rows);
+  await house.db('clips').where({ project_id: own }).update({ set_aside: '{"as":"parked","reason":"slates"}' });
+  await note5(false);
+  const parked = (await look()).filter((r) => r.status.status === 'parked');
+  expect(parked.map((r) => r.id)).toEqual(all.rows.slice(0, feltRows).map((r) => r.id));
+  await renewAfterAct(house.db, own);
+  expect((await look()).filter((r) => r.status.status === 'parked')).toHaveLength(1200);
   expect(await differingRows(house.db, own)).toEqual([]);
 });
 

@@ -6,7 +6,7 @@ import { together } from '../db/together.ts';
 import { tell } from '../events/tell.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
-import { clipRowStore, feltRows, type KeptRow, type Used } from '../stores/clipRows.ts';
+import { clipRowStore, feltRows, manyRows, type KeptRow, type Used } from '../stores/clipRows.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
 import { ratesOf, usedBy } from './screenTime.ts';
@@ -25,13 +25,22 @@ const lookersPatienceMs = 500;
 /**
  * Makes the rows anew of clips that something touched since: what any list shows of a clip is as true as if it were
  * derived at this moment. Costs next to nothing where nothing changed. Who only looks does not wait while somebody else
- * makes very many anew, and is told when that is done.
+ * makes very many anew, or has yet to: the first of them are there at once, and all is told when it is done.
  */
 export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks = false } = {}): Promise<void> {
   if (!(await clipRowStore.isStale(db, projectId))) return;
   if (!onlyLooks) return together(db, `rows ${projectId}`, () => renewStale(db, projectId, null));
   if (await clipRowStore.isBeingRenewed(db, projectId)) return;
-  return together(db, `rows ${projectId} for a look`, () => renewStale(db, projectId, lookersPatienceMs));
+  return together(db, `rows ${projectId} for a look`, async () => {
+    const { notes } = await clipRowStore.countNoted(db, projectId);
+    return notes < manyRows ? renewStale(db, projectId, lookersPatienceMs) : renewFirst(db, projectId);
+  });
+}
+
+/** What an act did to very many clips is in their rows before the worker begins what takes longer. */
+export async function renewAfterAct(db: Database, projectId: ProjectId): Promise<void> {
+  const { notes, areOfDocuments } = await clipRowStore.countNoted(db, projectId);
+  if (notes >= manyRows && !areOfDocuments) await renewRows(db, projectId);
 }
 
 async function renewStale(db: Database, projectId: ProjectId, patienceMs: number | null): Promise<void> {
@@ -42,33 +51,48 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
     const isOfDocuments = [...stale.values()].includes(true);
     if (isOfDocuments)
       for (const id of await clipRowStore.listEnriched(trx, projectId)) if (!stale.has(id)) stale.set(id, false);
-    const documents = isOfDocuments ? await documentStore.listDocuments(trx, projectId) : [];
-    const used = isOfDocuments
-      ? usedBy(documents, ratesOf(await clipKeyStore.listRates(trx, projectId)))
-      : () => unused;
-    const positions = isOfDocuments ? await clipRowStore.listPositions(trx, projectId) : null;
-    const ids = [...stale.keys()];
-    const shared = sharedBy(trx, projectId);
-    for (let at = 0; at < ids.length; at += atOnce) {
-      const some = ids.slice(at, at + atOnce);
-      const clips = await loadClips(trx, projectId, some, shared);
-      const known = await clipRowStore.listUsed(trx, some);
-      const rows = clips.states.map((state) => {
-        const asBefore = stale.get(state.clip.id) ? undefined : known.get(state.clip.id);
-        return keptRow(state, clips, asBefore ?? used(state.clip));
-      });
-      await clipRowStore.putRows(trx, projectId, rows, positions);
-      const there = new Set(rows.map((r) => r.clipId));
-      await clipRowStore.dropRows(
-        trx,
-        some.filter((id) => !there.has(id)),
-      );
-    }
+    await makeRows(trx, projectId, stale);
     if (isOfDocuments) await clipRowStore.renumber(trx, projectId);
     // Somebody may have been shown what was before.
     const isLong = performance.now() - begun > lookersPatienceMs / 2;
-    if (isLong || ids.length >= feltRows) await tell(trx, 'project', projectId);
+    if (isLong || stale.size >= feltRows) await tell(trx, 'project', projectId);
   });
+}
+
+/**
+ * Of very many that are to be made anew, only the first in the list. Those of a document that has just come in stay
+ * noted, for they and others are looked at once more when all of it is.
+ */
+async function renewFirst(db: Database, projectId: ProjectId): Promise<void> {
+  await db.transaction(async (trx) => {
+    const first = await clipRowStore.takeFirst(trx, projectId, { patienceMs: lookersPatienceMs, most: feltRows });
+    await makeRows(trx, projectId, first);
+  });
+}
+
+/** Makes the rows of these clips; true where its document changed, with how that uses the clip and where it stands. */
+async function makeRows(trx: Transaction, projectId: ProjectId, stale: ReadonlyMap<ClipId, boolean>): Promise<void> {
+  const isOfDocuments = [...stale.values()].includes(true);
+  const documents = isOfDocuments ? await documentStore.listDocuments(trx, projectId) : [];
+  const used = isOfDocuments ? usedBy(documents, ratesOf(await clipKeyStore.listRates(trx, projectId))) : () => unused;
+  const positions = isOfDocuments ? await clipRowStore.listPositions(trx, projectId) : null;
+  const ids = [...stale.keys()];
+  const shared = sharedBy(trx, projectId);
+  for (let at = 0; at < ids.length; at += atOnce) {
+    const some = ids.slice(at, at + atOnce);
+    const clips = await loadClips(trx, projectId, some, shared);
+    const known = await clipRowStore.listUsed(trx, some);
+    const rows = clips.states.map((state) => {
+      const asBefore = stale.get(state.clip.id) ? undefined : known.get(state.clip.id);
+      return keptRow(state, clips, asBefore ?? used(state.clip));
+    });
+    await clipRowStore.putRows(trx, projectId, rows, positions);
+    const there = new Set(rows.map((r) => r.clipId));
+    await clipRowStore.dropRows(
+      trx,
+      some.filter((id) => !there.has(id)),
+    );
+  }
 }
 
 /** What is kept of a clip: its row while the place of its file is there, and while it is away. */
