@@ -1,5 +1,8 @@
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
 import { join } from 'node:path';
+import { setTimeout as aWhile } from 'node:timers/promises';
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { seenOf } from '@legame/core/state';
 import { loadProject } from '../clips/project.ts';
@@ -241,4 +244,17 @@ test('what is worked out from what was worked out before is what is worked out a
     shown.push(anew);
   }
   expect(new Set(shown.map((s) => JSON.stringify(s))).size).toBeGreaterThan(3);
+});
+
+test('what was worked out before is held by nobody once it is worked out anew', async () => {
+  const weakly = async () => new WeakRef(await explainDark(house.db, projectId));
+  const before = await weakly();
+  await setPinned(house, projectId, [await clipId('bowl')], true);
+  await explainDark(house.db, projectId);
+  setFlagsFromString('--expose-gc');
+  const collect = runInNewContext('gc') as () => void;
+  // What a turn has looked at is kept to its end.
+  await aWhile(1);
+  collect();
+  expect(before.deref()).toBeUndefined();
 });

@@ -29,7 +29,12 @@ export type Explained = {
 };
 
 /** What was explained last: who looks at causes looks into one of them next, and then has it mended. */
-type Last = { readonly stamp: string; readonly ofMedia: string; readonly explained: Promise<Explained> };
+type Last = {
+  readonly stamp: string;
+  readonly ofMedia: string;
+  readonly explained: Promise<Explained>;
+  readonly forgetting: NodeJS.Timeout;
+};
 const explainedLast = new WeakMap<object, Last>();
 const keptForMs = 2 * 60_000;
 
@@ -48,13 +53,15 @@ export async function explainDark(db: Database, projectId: ProjectId): Promise<E
   if (last?.stamp === stamp) return last.explained;
   const before = last?.ofMedia === ofMedia ? last.explained.catch(() => null) : null;
   const explained = explainAnew(db, projectId, before);
-  const kept = { stamp, ofMedia, explained };
-  explainedLast.set(db, kept);
-  const forget = () => {
-    if (explainedLast.get(db) === kept) explainedLast.delete(db);
-  };
-  explained.catch(forget);
-  setTimeout(forget, keptForMs).unref();
+  // What is to be forgotten later is held until then: of each but the last that is over now.
+  clearTimeout(explainedLast.get(db)?.forgetting);
+  const forgetting = setTimeout(() => explainedLast.delete(db), keptForMs).unref();
+  explainedLast.set(db, { stamp, ofMedia, explained, forgetting });
+  explained.catch(() => {
+    if (explainedLast.get(db)?.explained !== explained) return;
+    clearTimeout(forgetting);
+    explainedLast.delete(db);
+  });
   return explained;
 }
 
