@@ -88,6 +88,8 @@ if (projects.length > 0) {
       '--experimental-vm-modules',
       '--no-warnings',
       join(root, 'node_modules/jest/bin/jest.js'),
+      // Half of the tests wait for processes and the database most of the time.
+      '--maxWorkers=2',
       '--json',
       `--outputFile=${results}`,
       '--selectProjects',
