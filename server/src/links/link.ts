@@ -1,4 +1,15 @@
-import { excusedBy, groundsOf, prepareClip, prepareFile, refusedFor, verdictsIn, weigh } from '@legame/core/match';
+import {
+  attributes,
+  excusedBy,
+  groundsOf,
+  type Marks,
+  prepareClip,
+  prepareFile,
+  refusedFor,
+  verdictIn,
+  verdictsIn,
+  weigh,
+} from '@legame/core/match';
 import { type ClipId, type Interpretation, type MediaFileId, type ProjectId, thenReadAs } from '@legame/core/model';
 import { learnedName, nameKey } from '@legame/core/paths';
 import { isDark, seenOf } from '@legame/core/state';
@@ -111,6 +122,11 @@ export async function linkClips(
         skip('not-certain');
         continue;
       }
+      const weighed = weighedNow(project, state, file);
+      if ((by === 'rule' || by === 'cause') && isOtherThanMatched(clip, file, weighed.marks)) {
+        skip('differs');
+        continue;
+      }
       if (by === 'carry' && differing(project, state, file, interpretation).length > 0) {
         skip('differs');
         continue;
@@ -125,7 +141,7 @@ export async function linkClips(
       }
       if (interpretation) changes.push({ what: 'interpret', clipId, before: clip.interpretation, after: read });
       if (clip.takenOffline) changes.push({ what: 'offline', clipId, before: true, after: false });
-      const because = becauseOf(project, state, file, witnesses ?? null);
+      const because = becauseOf(project, state, file, { ...weighed, witnesses: witnesses ?? null });
       changes.push({ what: 'link', clipId, before, after: { mediaFileId, by, seen: seenOf(file), because } });
     }
     const all = [...changes, ...namesLearned(project, changes, files)];
@@ -150,16 +166,27 @@ function takenOffline({ clip, tied }: ClipState): ClipChange[] {
   return changes;
 }
 
+/** A clip and a file on what is known of both now, which may be more than when they were matched. */
+function weighedNow({ places }: SomeClips, { clip, matched }: ClipState, file: MediaFileRecord) {
+  const prepared = preparedClip({ ...matched, proposal: clip.proposal });
+  const { marks } = weigh(prepared, prepareFile(file, places.get(file.placeId)?.name ?? ''));
+  return { prepared, marks };
+}
+
+/** Something speaks against the file that did not when it was matched: it was read anew since. */
+function isOtherThanMatched({ proposal }: ClipRecord, { id }: MediaFileRecord, now: Marks): boolean {
+  const then = proposal?.candidates.find((c) => c.mediaFileId === id);
+  return then !== undefined && differingIn(now).some((a) => !differingIn(then.marks).includes(a));
+}
+const differingIn = (marks: Marks) => attributes.filter((a) => verdictIn(marks, a) === 'differs');
+
 /** What a link rests on at the moment at which it is made. */
 function becauseOf(
-  { places, rules }: SomeClips,
-  { clip, matched }: ClipState,
+  { rules }: SomeClips,
+  { clip }: ClipState,
   file: MediaFileRecord,
-  witnesses: number | null,
+  { prepared, marks, witnesses }: ReturnType<typeof weighedNow> & { readonly witnesses: number | null },
 ): Because {
-  const prepared = preparedClip({ ...matched, proposal: clip.proposal });
-  const place = places.get(file.placeId);
-  const { marks } = weigh(prepared, prepareFile(file, place?.name ?? ''));
   const decision = clip.proposal?.decision;
   const named = decision && 'second' in decision ? decision.second : null;
   return {

@@ -1,12 +1,13 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { join } from 'node:path';
 import { defaultRules } from '@legame/core/match';
-import type { DocumentId, ProjectId } from '@legame/core/model';
+import type { DocumentId, Facts, ProjectId } from '@legame/core/model';
 import { bringIn, readAgain, takeOut } from '../documents/bringIn.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { linkCertain, linkClips } from '../links/link.ts';
 import { setRules } from '../projects/change.ts';
 import { documentStore } from '../stores/documents.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { clientOf } from '../testing/client.ts';
 import { clipsOf, undoAll } from '../testing/clips.ts';
 import { event, makeList, pal } from '../testing/edits.ts';
@@ -87,5 +88,16 @@ describe('what was certain', () => {
     expect(await linkedByRule()).toBe(0);
     await matched();
     expect(await linkedByRule()).toBe(films.length);
+  });
+
+  test('of a file that was read anew since, and is another recording now, links nothing', async () => {
+    const [film] = await mediaFileStore.listByIds(house.db, [await fileId('bowl')]);
+    const save = (facts: Facts) =>
+      mediaFileStore.saveReadings(house.db, [{ id: film!.id, facts, fingerprint: null, unreadable: null }]);
+    await save({ ...film!.facts!, start: film!.facts!.start! + 90_000 });
+    const act = await linkCertain(house, projectId);
+    expect(act).toMatchObject({ count: films.length - 1, skipped: [{ clipId: await clipId('bowl'), why: 'differs' }] });
+    await save(film!.facts!);
+    expect(await linkedByRule()).toBe(1);
   });
 });
