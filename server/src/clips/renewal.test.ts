@@ -22,7 +22,7 @@ import { clipOf, event, makeList, pal, timelineOf } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
 import { loadProject } from './project.ts';
-import { differingRows, renewAfterAct, renewRows } from './renewal.ts';
+import { differingRows, renewShown, renewRows } from './renewal.ts';
 import { type ClipState, loadClips } from './state.ts';
 
 /** Rows of lists are kept; whatever happens, they are as if they were derived at this moment. */
@@ -228,7 +228,7 @@ test('clips that know their media by a reel alone need all others, which are rea
   await note5(false);
   const parked = (await look()).filter((r) => r.status.status === 'parked');
   expect(parked.map((r) => r.id)).toEqual(all.rows.slice(0, feltRows).map((r) => r.id));
-  await renewAfterAct(house.db, own);
+  await renewShown(house.db, own);
   expect((await look()).filter((r) => r.status.status === 'parked')).toHaveLength(1200);
   expect(await differingRows(house.db, own)).toEqual([]);
 });

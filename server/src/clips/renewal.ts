@@ -37,10 +37,13 @@ export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks 
   });
 }
 
-/** What an act did to very many clips is in their rows before the worker begins what takes longer. */
-export async function renewAfterAct(db: Database, projectId: ProjectId): Promise<void> {
-  const { notes, areOfDocuments } = await clipRowStore.countNoted(db, projectId);
-  if (notes >= manyRows && !areOfDocuments) await renewRows(db, projectId);
+/**
+ * What an act or a newer document did to very many clips is in their rows before the worker begins what takes longer.
+ * Those of a document that has just come in have nothing to show before they are matched.
+ */
+export async function renewShown(db: Database, projectId: ProjectId): Promise<void> {
+  const { notes } = await clipRowStore.countNoted(db, projectId);
+  if (notes >= manyRows && (await clipRowStore.countUnshown(db, projectId)) < manyRows) await renewRows(db, projectId);
 }
 
 async function renewStale(db: Database, projectId: ProjectId, patienceMs: number | null): Promise<void> {

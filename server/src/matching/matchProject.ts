@@ -10,7 +10,7 @@ import { documentStore } from '../stores/documents.ts';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 import { placeStore, type PlaceRecord } from '../stores/places.ts';
 import { projectStore, type ProjectRecord } from '../stores/projects.ts';
-import { renewAfterAct, renewRows } from '../clips/renewal.ts';
+import { renewShown, renewRows } from '../clips/renewal.ts';
 import { acceptedAmong } from '../acceptance/acceptedFiles.ts';
 import type { JobContext } from '../context.ts';
 import { matchingsAtHand, type Kept } from './matchingsAtHand.ts';
@@ -42,7 +42,7 @@ export async function matchProject(
   { db, report }: Pick<JobContext, 'db' | 'report'>,
   projectId: ProjectId,
 ): Promise<void> {
-  await renewAfterAct(db, projectId);
+  await renewShown(db, projectId);
   const begun = { at: performance.now(), used: process.cpuUsage() };
   const atHand = matchingsAtHand(db);
   const before = atHand.take(projectId);

@@ -62,6 +62,15 @@ export const clipRowStore = {
     )) as { rows: [{ notes: number; areOfDocuments: boolean }] };
     return rows[0];
   },
+  /** How many clips there are that no list shows yet, as those of a document that has just come in. */
+  async countUnshown(db: Database | Transaction, projectId: ProjectId): Promise<number> {
+    const { rows } = (await db.raw(
+      `select count(*)::int as unshown from clips where project_id = ? and not retired
+         and not exists (select 1 from clip_rows where clip_rows.clip_id = clips.id)`,
+      [projectId],
+    )) as { rows: [{ unshown: number }] };
+    return rows[0].unshown;
+  },
   /** The clips whose rows are to be made anew. */
   async listNoted(db: Database | Transaction, projectId: ProjectId): Promise<ClipId[]> {
     return (await db('stale_rows').where({ project_id: projectId }).distinct().pluck('clip_id')) as ClipId[];
