@@ -68,8 +68,8 @@ export async function matchProject(
   const isOfUse = await db
     .transaction(async (trx) => {
       // Documents read otherwise meanwhile, or other rules: what was certain by those before is nothing now.
-      if (!isDeepStrictEqual(await documentStore.listVersions(trx, projectId, { areHeld: true }), documents))
-        return false;
+      const now = await documentStore.listVersions(trx, projectId, { areHeld: true });
+      if (!documents.every((version) => now.includes(version))) return false;
       const { rules, preferredForm } = await projectStore.getProject(trx, projectId);
       if (!isDeepStrictEqual([rules, preferredForm], [project.rules, project.preferredForm])) return false;
       await clipStore.saveProposals(trx, results.map(proposalOf));
