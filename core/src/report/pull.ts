@@ -54,12 +54,14 @@ export function pullSources<C extends Pulled>(clips: readonly C[], handles: Hand
     else groups.set(key, [clip]);
   }
   const sources = [...groups].map(([key, list]): PullSource<C> => {
-    const { reel, remembered, rate, counting } = list[0]!;
+    const { reel, rate, counting } = list[0]!;
     const source = { reel, folder: foldersOf(list[0]!).join('/'), file: fileNameOf(list[0]!), rate, counting };
     const wanted = list.flatMap((clip) => clip.used.map((used) => ({ range: withHandles(clip, used, handles), clip })));
     const ranges = uniteRanges(wanted.map((w) => w.range));
     const rows = ranges.map((range): PullRow => {
       const inside = wanted.filter((w) => rangeContains(range, w.range));
+      // Reels are used again: each stretch lies where its own clips say.
+      const { remembered } = inside[0]!.clip;
       return { ...source, remembered, names: [...new Set(inside.map((w) => w.clip.name))], range };
     });
     return { ...source, key, ranges, rows, clips: list };

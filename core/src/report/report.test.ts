@@ -73,6 +73,16 @@ describe('pull list', () => {
     expect(rows.map((r) => r.remembered)).toEqual(['/Volumes/K/CARD1/C0001.MP4', '/Volumes/K/CARD2/C0001.MP4']);
   });
 
+  test('two units that both have a reel A001: each stretch is looked for where its own clips lay', () => {
+    const of = (unit: string, from: number) =>
+      clip('C0001', 'A001', [[from, from + 50]], { remembered: `/Volumes/${unit}/A001/C0001.MP4` });
+    const rows = pullList([of('MAIN', 1000), of('SECOND', 9000)], handles(0));
+    expect(rows.map((r) => [r.remembered, r.range.start])).toEqual([
+      ['/Volumes/MAIN/A001/C0001.MP4', 1000],
+      ['/Volumes/SECOND/A001/C0001.MP4', 9000],
+    ]);
+  });
+
   test('handles end where the media ends', () => {
     const [row] = pullList([clip('bowl', 'A001', [[105, 190]], { available: { start: 100, end: 195 } })], handles(50));
     expect(row!.range).toEqual({ start: 100, end: 195 });
