@@ -4,6 +4,7 @@ import { benchFaults } from './faults/all.ts';
 import { benchFormats } from './formats.ts';
 import { benchFuzz } from './fuzz.ts';
 import { benchHandoff } from './handoff.ts';
+import { benchLarge } from './large.ts';
 import { benchLive } from './live.ts';
 import { benchMatching } from './matching.ts';
 import { machine, say } from './measure.ts';
@@ -24,7 +25,12 @@ const parts = {
   clients: benchClients,
 };
 /** Takes minutes, gigabytes or patience, so only when it is asked for. */
-const largeParts = { million: () => benchTruth(million), faults: () => benchFaults(), fuzz: () => benchFuzz() };
+const largeParts = {
+  million: () => benchTruth(million),
+  large: () => benchLarge(),
+  faults: () => benchFaults(),
+  fuzz: () => benchFuzz(),
+};
 const asked = process.argv.slice(2);
 
 say(`Measured on ${machine()}.`);

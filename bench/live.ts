@@ -1,9 +1,9 @@
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import { makeBeside, makeEdit, makeFiles } from './production.ts';
-import { ms, say } from './measure.ts';
+import { memoryOf, ms, say } from './measure.ts';
 import { measurePage } from './page.ts';
 import { startLegame, talkTo, type Running } from './running.ts';
 
@@ -137,33 +137,4 @@ async function measureAll(legame: Running, root: string, count: number): Promise
   await ask(`/projects/${id}/clips/block?limit=400`);
   await told(`health, ${count * 5} files`, () => ask(`/projects/${id}/health`));
   await told('health again', () => ask(`/projects/${id}/health`));
-}
-
-/** Resident memory of a process and all that it started, by what each runs. */
-function memoryOf(pid: number): string {
-  const children = (of: number): number[] => {
-    try {
-      const list = readFileSync(`/proc/${of}/task/${of}/children`, 'utf8')
-        .trim()
-        .split(' ')
-        .filter(Boolean)
-        .map(Number);
-      return [...list, ...list.flatMap(children)];
-    } catch {
-      return [];
-    }
-  };
-  return [pid, ...children(pid)]
-    .flatMap((p) => {
-      try {
-        const command = readFileSync(`/proc/${p}/cmdline`, 'utf8').split('\0').filter(Boolean);
-        const kib = Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${p}/status`, 'utf8'))?.[1] ?? 0);
-        return command[0]?.includes('postgres')
-          ? []
-          : [`${command.at(-1)!.split('/').at(-1)} ${Math.round(kib / 1024)} MB`];
-      } catch {
-        return [];
-      }
-    })
-    .join(', ');
 }

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { setTimeout as after } from 'node:timers/promises';
 
@@ -31,3 +32,32 @@ export const machine = (): string =>
   `${cpus().length} cores (${cpus()[0]?.model.trim() ?? 'unknown'}), ${Math.round(totalmem() / 1e9)} GB, Node.js ${process.versions.node}`;
 export const ms = (n: number): string => (n < 10 ? n.toFixed(2) : n.toFixed(0));
 export const say = (line: string): void => void process.stdout.write(`${line}\n`);
+
+/** Resident memory of a process and all that it started, by what each runs. */
+export function memoryOf(pid: number): string {
+  const children = (of: number): number[] => {
+    try {
+      const list = readFileSync(`/proc/${of}/task/${of}/children`, 'utf8')
+        .trim()
+        .split(' ')
+        .filter(Boolean)
+        .map(Number);
+      return [...list, ...list.flatMap(children)];
+    } catch {
+      return [];
+    }
+  };
+  return [pid, ...children(pid)]
+    .flatMap((p) => {
+      try {
+        const command = readFileSync(`/proc/${p}/cmdline`, 'utf8').split('\0').filter(Boolean);
+        const kib = Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${p}/status`, 'utf8'))?.[1] ?? 0);
+        return command[0]?.includes('postgres')
+          ? []
+          : [`${command.at(-1)!.split('/').at(-1)} ${Math.round(kib / 1024)} MB`];
+      } catch {
+        return [];
+      }
+    })
+    .join(', ');
+}

@@ -60,15 +60,19 @@ function noteRun(
 }
 
 await mkdir(data, { recursive: true });
-if (wants('lint')) {
+const linting = async () => {
+  if (!wants('lint')) return;
   await note('format', 'prettier', ['--check', '--log-level=warn', '.']);
   await note('lint', 'eslint', ['.']);
   await note('import cycles', 'depcruise', ['core/src', 'words/src', 'server/src', 'web/src']);
-}
-if (wants('types')) {
+};
+const typing = async () => {
+  if (!wants('types')) return;
   for (const project of ['core', 'core/tsconfig.tests.json', 'words', 'server', 'web', 'e2e'])
     await note(`types: ${project}`, 'tsc', ['-p', project]);
-}
+};
+// Each is at work on one core.
+await Promise.all([linting(), typing()]);
 const projects = ['core', 'words', 'server', 'web'].filter(wants);
 if (projects.length > 0) {
   const cluster = projects.includes('server')
