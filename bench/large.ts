@@ -72,7 +72,7 @@ export async function benchLarge(clips = 100_000, files = 1_000_000): Promise<vo
     });
     await quiet();
     say(`| memory: ${memoryOf(legame.child.pid!)} | |`);
-    await measurePage(legame.url, id);
+    await measurePage(legame.url, id, 'ledger');
   } finally {
     await legame.stop();
     if (!process.env.LEGAME_LIVE) rmSync(root, { recursive: true, force: true });
@@ -90,7 +90,7 @@ async function fillPlaces(root: string, placeIds: readonly string[], clips: numb
          select ?::uuid,
            case when i < ? then '' else 'beside/' end || 'roll' || lpad((i / 100)::text, 4, '0'),
            case when i < ? then '' else 'b' end || 'T' || lpad(i::text, 6, '0') || '.wav',
-           size_in_bytes, modified_ms, jsonb_set(facts, '{start}', to_jsonb(i * 2 * 48000)),
+           size_in_bytes, modified_ms, jsonb_set(facts, '{start}', to_jsonb(i::bigint * 2 * 48000)),
            fingerprint || i || left(?::text, 8), read_at
          from (select * from media_files where facts is not null order by folder limit 1) as real,
            generate_series(0, ? - 1) as i

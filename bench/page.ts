@@ -2,7 +2,7 @@ import { chromium, type Page } from '@playwright/test';
 import { ms, say } from './measure.ts';
 
 /** The screens of a large project in headless Chromium, as a hand meets them. */
-export async function measurePage(url: string, projectId: string): Promise<void> {
+export async function measurePage(url: string, projectId: string, screens: 'all' | 'ledger' = 'all'): Promise<void> {
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--no-sandbox', '--enable-precise-memory-info'],
@@ -35,6 +35,7 @@ export async function measurePage(url: string, projectId: string): Promise<void>
       () => fiveTimes(page, 'ArrowDown'),
       () => Promise.resolve(),
     );
+    if (screens === 'ledger') return;
     await goes('bins: first rows after navigation, ms', step('Bins'), rows);
     say(`| bins: keystroke to drawn rows, ms | ${(await keystrokes(page, 'find in this bin')).map(ms).join(', ')} |`);
     toldOf('bins: scrolled by 120 dots each', await scroll(page));

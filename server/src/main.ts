@@ -18,7 +18,7 @@ import { letMemoryGrowBy } from './memory.ts';
 import { Rest } from './rest.ts';
 
 /** The web process: config → database → http. Long work is the worker's. */
-const sweepEveryMs = 2000;
+const sweepEveryMs = 1000;
 
 letMemoryGrowBy(30);
 const config = readConfig(process.env);
