@@ -3,7 +3,7 @@ import { isDeepStrictEqual } from 'node:util';
 import { binKey, emptyBins, pathsOfBins } from '@legame/core/bins';
 import { sameClips } from '@legame/core/compare';
 import { largestDocumentInBytes, noChoices, readDocument, type Reading } from '@legame/core/formats';
-import type { Clip, DocumentId, ProjectId } from '@legame/core/model';
+import type { Clip, ClipId, DocumentId, ProjectId } from '@legame/core/model';
 import type { Rate } from '@legame/core/time';
 import { unpackBytes, type BundledFile } from '@legame/core/bundle';
 import type { Database, Transaction } from '../db/database.ts';
@@ -214,11 +214,21 @@ async function replaceDocument(
   const keptIds = new Set(kept.map((k) => k.id));
   const retired = present.filter((c) => !keptIds.has(c.id)).map((c) => c.id);
   const olds = new Map(known.map((c) => [c.id, c]));
-  const otherwise = kept.filter((k) => isMeantOtherwise(olds.get(k.id)!, k.clip)).map((k) => k.id);
+  const otherwise = kept.filter((k) => isMeantOtherwise(olds.get(k.id)!, k.clip));
+  const staysTied = ({ id, clip }: (typeof kept)[number]) => {
+    const { remembered, proposal } = olds.get(id)!;
+    return remembered === clip.remembered && proposal !== null && proposal.whereRemembered !== null;
+  };
   await documentStore.replaceDocument(trx, id, document);
   await clipStore.updateClips(trx, kept);
   await clipStore.retireClips(trx, retired);
-  await clipStore.dropProposals(trx, [...otherwise, ...retired, ...(await clipRowStore.listEnriched(trx, projectId))]);
+  // What lies where the edit says ties it still, whatever else is said of it now.
+  await clipStore.forgetDecisions(trx, idsOf(otherwise.filter(staysTied)));
+  await clipStore.dropProposals(trx, [
+    ...idsOf(otherwise.filter((k) => !staysTied(k))),
+    ...retired,
+    ...(await clipRowStore.listEnriched(trx, projectId)),
+  ]);
   await clipStore.insertClips(
     trx,
     projectId,
@@ -229,16 +239,14 @@ async function replaceDocument(
   return id;
 }
 
-/**
- * Whether a reading says another thing of a clip than the one before, so that what was certain of it is not for the
- * moment. One that lies where it is remembered to stays tied to that, whatever else is said of it.
- */
+const idsOf = (list: readonly { readonly id: ClipId }[]) => list.map(({ id }) => id);
+
+/** Whether a reading says another thing of a clip than the one before, so that what was certain of it is not for now. */
 function isMeantOtherwise(old: ClipRecord, clip: Clip): boolean {
   const meant = ({ remembered, reel, name, kind, rate, counting, available, used }: Clip) =>
     // Where nothing tells how long its media is, what is used of it tells which it is.
     [remembered, reel, name, kind, rate, counting, available ?? used];
-  const staysTied = (old.proposal?.whereRemembered ?? null) !== null && old.remembered === clip.remembered;
-  return !staysTied && !isDeepStrictEqual(meant(bodyOf(old)), meant(clip));
+  return !isDeepStrictEqual(meant(bodyOf(old)), meant(clip));
 }
 
 /** The clip as its document has it, without what was decided of it. */

@@ -35,11 +35,16 @@ const films = [
   ['door', '23'],
   ['pipe', '47'],
 ] as const;
-const list = makeList(films.map(([name, minute]) => event(`${name}.mov`, `13:${minute}:11:05`, `13:${minute}:12:05`)));
+const list = makeList([
+  ...films.map(([name, minute]) => event(`${name}.mov`, `13:${minute}:11:05`, `13:${minute}:12:05`)),
+  // Lies where the edit says.
+  event('flue.mov', '09:00:00:05', '09:00:01:05'),
+]);
 
 beforeAll(async () => {
   house = await openHouse({ worker: false });
   for (const [name, minute] of films) makeFilm(at(`KILN/moved/${name}.mov`), { timecode: `13:${minute}:11:00` });
+  makeFilm(at('KILN/day1/flue.mov'), { timecode: '09:00:00:00' });
   projectId = (await client.newProject('Saltglass')) as ProjectId;
   const worker = await startWorker(house, house.databaseUrl);
   await client.post('/places', { path: at('KILN') }).expect(201);
@@ -61,8 +66,10 @@ describe('what was certain', () => {
   test('of a clip that its document is read to mean otherwise, links nothing until it is matched anew', async () => {
     await readAgain(house, documentId, ntsc);
     expect(await client.row(projectId, 'bowl.mov')).toMatchObject({ certainNow: false, decision: 'not-matched-yet' });
+    expect(await client.row(projectId, 'flue.mov')).toMatchObject({ tied: { name: 'flue.mov' }, decision: 'nothing' });
     expect(await linkedByRule()).toBe(0);
     await matched();
+    expect(await client.row(projectId, 'flue.mov')).toMatchObject({ tied: { name: 'flue.mov' } });
     expect(await client.row(projectId, 'bowl.mov')).not.toMatchObject({ decision: 'not-matched-yet' });
     await readAgain(house, documentId, pal);
     await matched();

@@ -167,6 +167,13 @@ export const clipStore = {
     }
     await tellOfRows(trx, 'proposals', proposals.length);
   },
+  /** What was decided by itself for these clips is nothing any more; what lies where they remember it still does. */
+  async forgetDecisions(trx: Transaction, ids: readonly ClipId[]): Promise<void> {
+    if (ids.length > 0)
+      await trx('proposals')
+        .whereRaw('clip_id = any(?::uuid[])', listBindings([...ids]))
+        .update({ decision: { kind: 'nothing' }, why: { code: 'still-reading' }, candidates: '[]' });
+  },
   /** What was proposed for these clips is nothing any more: they are to be matched anew. */
   async dropProposals(trx: Transaction, ids: readonly ClipId[]): Promise<void> {
     if (ids.length > 0)
