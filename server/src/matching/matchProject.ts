@@ -45,7 +45,7 @@ export async function matchProject(
   await renewShown(db, projectId);
   const begun = { at: performance.now(), used: process.cpuUsage() };
   const atHand = matchingsAtHand(db);
-  const before = atHand.take(projectId);
+  let before = atHand.take(projectId);
   const [project, documents, places, clips] = await Promise.all([
     projectStore.getProject(db, projectId),
     documentStore.listVersions(db, projectId),
@@ -58,13 +58,18 @@ export async function matchProject(
   const given = await givenFor(db, project, places, look.files);
   const basis = basisOf(given, documents);
   const isItsOwn = before !== null && before.basis === basis && before.id === project.matchedBy;
-  const change = isItsOwn && look.changes && (await changedClips(db, before.clips, clips));
+  const change = isItsOwn && look.changes && (await changedClips(db, before!.clips, clips));
   const renewed = change && before!.matching.renew({ ...look.changes!, clips: change });
-  const matching = renewed
-    ? before!.matching
+  if (!renewed) {
+    // Two of a million files would not fit side by side.
+    before = null;
+    atHand.makeRoom(look.files.length);
+  }
+  const matching = before
+    ? before.matching
     : new Matching({ ...given, files: look.files, clips: (await clipStore.listClips(db, projectId)).map(toMatch) });
   const results = renewed || matching.results;
-  const id = renewed ? before!.id : randomUUID();
+  const id = before ? before.id : randomUUID();
   const isOfUse = await db
     .transaction(async (trx) => {
       // Documents read otherwise meanwhile, or other rules: what was certain by those before is nothing now.

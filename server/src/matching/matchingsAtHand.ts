@@ -1,3 +1,4 @@
+import { getHeapStatistics } from 'node:v8';
 import type { Matching } from '@legame/core/match';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database } from '../db/database.ts';
@@ -15,8 +16,10 @@ export type Kept = {
   readonly look: number;
 };
 
-/** Of all that is kept together, so many files: some two kilobytes each. */
-const mostFilesKept = 400_000;
+/** What is kept of a file and of the clips that it may be of takes some two and a half kilobytes. */
+const perFileInBytes = 2500;
+/** All that is kept together is so many files: of what the engine lets this process have, the rest is for work. */
+const mostFilesKept = (getHeapStatistics().heap_size_limit * 0.6) / perFileInBytes;
 /** Nobody works: what is kept is let go of. */
 const keptForMs = 15 * 60_000;
 
@@ -36,11 +39,15 @@ class MatchingsAtHand {
     return kept;
   }
 
-  /** Keeps a matching over so many files, and lets go of those used longest ago where all would take too much memory. */
+  /** Lets go of those used longest ago where they and one more, over so many files, would take too much memory. */
+  makeRoom(files: number): void {
+    for (const id of this.#kept.keys()) if ((this.#kept.size + 1) * files > mostFilesKept) this.#kept.delete(id);
+  }
+
+  /** Keeps a matching over so many files, unless it is too large by itself. */
   keep(projectId: ProjectId, kept: Kept, files: number): void {
-    this.#kept.set(projectId, kept);
-    const most = Math.floor(mostFilesKept / Math.max(1, files));
-    for (const id of this.#kept.keys()) if (this.#kept.size > most) this.#kept.delete(id);
+    this.makeRoom(files);
+    if (files <= mostFilesKept) this.#kept.set(projectId, kept);
     if (this.#kept.size === 0) this.files.forget();
     else this.files.forgetBefore(Math.min(...[...this.#kept.values()].map(({ look }) => look)));
     if (this.#lettingGo) clearTimeout(this.#lettingGo);
