@@ -1,5 +1,4 @@
 import {
-  attributes,
   excusedBy,
   groundsOf,
   type Marks,
@@ -178,7 +177,9 @@ function isOtherThanMatched({ proposal }: ClipRecord, { id }: MediaFileRecord, n
   const then = proposal?.candidates.find((c) => c.mediaFileId === id);
   return then !== undefined && differingIn(now).some((a) => !differingIn(then.marks).includes(a));
 }
-const differingIn = (marks: Marks) => attributes.filter((a) => verdictIn(marks, a) === 'differs');
+/** What the file itself says; the rest is held against what it was linked to before, which may be since. */
+const saidByFiles = ['reel', 'timecode', 'length', 'rate', 'raster', 'kind'] as const;
+const differingIn = (marks: Marks) => saidByFiles.filter((a) => verdictIn(marks, a) === 'differs');
 
 /** What a link rests on at the moment at which it is made. */
 function becauseOf(
