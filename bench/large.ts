@@ -5,7 +5,7 @@ import { setTimeout as after } from 'node:timers/promises';
 import { startCluster } from '../server/src/launch/cluster.ts';
 import { openDatabase } from '../server/src/db/database.ts';
 import { makeEdit, makeFiles } from './production.ts';
-import { memoryOf, ms, say } from './measure.ts';
+import { memoryOf, say, tellTimes } from './measure.ts';
 import { measurePage } from './page.ts';
 import { startLegame, talkTo } from './running.ts';
 
@@ -22,15 +22,7 @@ export async function benchLarge(clips = 100_000, files = 1_000_000): Promise<vo
   const legame = await startLegame(root);
   const { ask, get, post, quiet } = talkTo(legame);
   try {
-    say(`\n## A project of ${clips} clips, ${files} files`);
-    say('| what | ms |');
-    say('|---|---|');
-    const told = async <T>(what: string, run: () => Promise<T>): Promise<T> => {
-      const begun = performance.now();
-      const result = await run();
-      say(`| ${what} | ${ms(performance.now() - begun)} |`);
-      return result;
-    };
+    const told = tellTimes(`A project of ${clips} clips, ${files} files`);
     const kiln = await post<{ id: string }>('/places', { path: join(root, 'KILN') });
     const barn = await post<{ id: string }>('/places', { path: join(root, 'BARN') });
     await quiet();

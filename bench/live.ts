@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as after } from 'node:timers/promises';
 import { makeBeside, makeEdit, makeFiles } from './production.ts';
-import { memoryOf, ms, say } from './measure.ts';
+import { memoryOf, say, tellTimes } from './measure.ts';
 import { measurePage } from './page.ts';
 import { startLegame, talkTo, type Running } from './running.ts';
 
@@ -33,15 +33,7 @@ export async function benchLive(count = 20_000): Promise<void> {
 async function measureAll(legame: Running, root: string, count: number): Promise<void> {
   const { url, child } = legame;
   const { ask, get, post, quiet } = talkTo(legame);
-  say(`\n## A project of ${count} clips and ${count} files, through HTTP`);
-  say('| what | ms |');
-  say('|---|---|');
-  const told = async <T>(what: string, run: () => Promise<T>): Promise<T> => {
-    const begun = performance.now();
-    const result = await run();
-    say(`| ${what} | ${ms(performance.now() - begun)} |`);
-    return result;
-  };
+  const told = tellTimes(`A project of ${count} clips and ${count} files, through HTTP`);
   const place = await post<{ id: string }>('/places', { path: join(root, 'KILN') });
   await told('index all files, facts included', quiet);
   await told('index again, nothing changed', async () => {

@@ -33,6 +33,19 @@ export const machine = (): string =>
 export const ms = (n: number): string => (n < 10 ? n.toFixed(2) : n.toFixed(0));
 export const say = (line: string): void => void process.stdout.write(`${line}\n`);
 
+/** Begins a table of what takes how long, and gives what measures a line of it. */
+export function tellTimes(title: string): <T>(what: string, run: () => Promise<T>) => Promise<T> {
+  say(`\n## ${title}`);
+  say('| what | ms |');
+  say('|---|---|');
+  return async (what, run) => {
+    const begun = performance.now();
+    const result = await run();
+    say(`| ${what} | ${ms(performance.now() - begun)} |`);
+    return result;
+  };
+}
+
 /** Resident memory of a process and all that it started, by what each runs. */
 export function memoryOf(pid: number): string {
   const children = (of: number): number[] => {

@@ -2,10 +2,11 @@ import { isDeepStrictEqual } from 'node:util';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { together } from '../db/together.ts';
-import { clipRowStore, type ListState, manyRows } from '../stores/clipRows.ts';
+import { clipRowStore, type ListState } from '../stores/clipRows.ts';
 import { documentStore } from '../stores/documents.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
+import { manyRows, staleRowStore } from '../stores/staleRows.ts';
 import { type StampPart, stampStore } from '../stores/stamps.ts';
 import { renewRows } from './renewal.ts';
 import { type ClipState, loadClips, type ProjectState, type SomeClips, stateOf } from './state.ts';
@@ -61,7 +62,7 @@ function isTooMuch(atHand: ReadonlyMap<ProjectId, Kept>): boolean {
  * waited for, or looked at as they are.
  */
 async function renewFew(db: Database, projectId: ProjectId, { waits }: { readonly waits: boolean }): Promise<void> {
-  const { notes, areOfDocuments } = await clipRowStore.countNoted(db, projectId);
+  const { notes, areOfDocuments } = await staleRowStore.countNoted(db, projectId);
   if (notes < manyRows || areOfDocuments) await renewRows(db, projectId, { onlyLooks: !(waits && areOfDocuments) });
 }
 
@@ -76,7 +77,7 @@ export async function loadClipsInTurn(
   ids: readonly ClipId[],
 ): Promise<SomeClips> {
   const atHand = ids.length >= manyRows ? kept.get(db)?.get(projectId) : undefined;
-  if (!atHand || (await clipRowStore.isStale(trx, projectId))) return loadClips(trx, projectId, ids);
+  if (!atHand || (await staleRowStore.isStale(trx, projectId))) return loadClips(trx, projectId, ids);
   const now = await lookAt(trx, projectId);
   if (!isDeepStrictEqual(now.about, aboutOf(atHand))) return loadClips(trx, projectId, ids);
   const wanted = new Set(ids);
@@ -134,7 +135,7 @@ async function renewed(db: Database, projectId: ProjectId, before: Kept | null):
   if (!before || before.list.epoch !== about.list.epoch || before.acceptance !== about.acceptance)
     return { ...about, clips: await loadClips(db, projectId, null) };
   const places = new Map(placeList.map((p) => [p.id, p]));
-  const noted = await clipRowStore.listNoted(db, projectId);
+  const noted = await staleRowStore.listNoted(db, projectId);
   const remade = await clipRowStore.listTouched(db, projectId, { version: before.list.version });
   const touched = await loadClips(db, projectId, [...new Set([...noted, ...remade])]);
   const files = new Map([...before.clips.files, ...touched.files]);

@@ -16,7 +16,8 @@ import { undo, redo } from '../history/act.ts';
 import { readAgain, takeOut } from '../documents/bringIn.ts';
 import { UserProblem } from '../problems.ts';
 import type { Database, Transaction } from '../db/database.ts';
-import { clipRowStore, feltRows, manyRows } from '../stores/clipRows.ts';
+import { clipRowStore } from '../stores/clipRows.ts';
+import { feltRows, manyRows, staleRowStore } from '../stores/staleRows.ts';
 import { clientOf } from '../testing/client.ts';
 import { clipOf, event, makeList, pal, timelineOf } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
@@ -171,7 +172,7 @@ test('who only looks does not wait while very many rows are made anew by another
   const [id] = before.rows.map((r) => r.id);
   let acted = false;
   await house.db.transaction(async (another) => {
-    await clipRowStore.takeStale(another, projectId, { patienceMs: null });
+    await staleRowStore.takeStale(another, projectId, { patienceMs: null });
     await house
       .db('stale_rows')
       .insert(Array.from({ length: manyRows }, () => ({ project_id: projectId, clip_id: id, uses: false })));
@@ -244,7 +245,7 @@ test('why clips are dark is told before very many rows are made anew, and by wha
     .insert(Array.from({ length: manyRows }, () => ({ project_id: projectId, clip_id: id, uses: false })));
   await house.db('clips').where({ id }).update({ set_aside: '{"as":"parked","reason":"a slate"}' });
   expect(await parked()).toBe(before + 1);
-  expect((await clipRowStore.countNoted(house.db, projectId)).notes).toBeGreaterThan(manyRows);
+  expect((await staleRowStore.countNoted(house.db, projectId)).notes).toBeGreaterThan(manyRows);
   await house.db('clips').where({ id }).update({ set_aside: null });
   expect(await parked()).toBe(before);
   await renewRows(house.db, projectId);

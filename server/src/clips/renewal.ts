@@ -6,7 +6,8 @@ import { together } from '../db/together.ts';
 import { tell } from '../events/tell.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
-import { clipRowStore, feltRows, manyRows, type KeptRow, type Used } from '../stores/clipRows.ts';
+import { clipRowStore, type KeptRow, type Used } from '../stores/clipRows.ts';
+import { feltRows, manyRows, staleRowStore } from '../stores/staleRows.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
 import { ratesOf, usedBy } from './screenTime.ts';
@@ -28,11 +29,11 @@ const lookersPatienceMs = 500;
  * makes very many anew, or has yet to: the first of them are there at once, and all is told when it is done.
  */
 export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks = false } = {}): Promise<void> {
-  if (!(await clipRowStore.isStale(db, projectId))) return;
+  if (!(await staleRowStore.isStale(db, projectId))) return;
   if (!onlyLooks) return together(db, `rows ${projectId}`, () => renewStale(db, projectId, null));
-  if (await clipRowStore.isBeingRenewed(db, projectId)) return;
+  if (await staleRowStore.isBeingRenewed(db, projectId)) return;
   return together(db, `rows ${projectId} for a look`, async () => {
-    const { notes } = await clipRowStore.countNoted(db, projectId);
+    const { notes } = await staleRowStore.countNoted(db, projectId);
     return notes < manyRows ? renewStale(db, projectId, lookersPatienceMs) : renewFirst(db, projectId);
   });
 }
@@ -42,14 +43,14 @@ export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks 
  * Those of a document that has just come in have nothing to show before they are matched.
  */
 export async function renewShown(db: Database, projectId: ProjectId): Promise<void> {
-  const { notes } = await clipRowStore.countNoted(db, projectId);
-  if (notes >= manyRows && (await clipRowStore.countUnshown(db, projectId)) < manyRows) await renewRows(db, projectId);
+  const { notes } = await staleRowStore.countNoted(db, projectId);
+  if (notes >= manyRows && (await staleRowStore.countUnshown(db, projectId)) < manyRows) await renewRows(db, projectId);
 }
 
 async function renewStale(db: Database, projectId: ProjectId, patienceMs: number | null): Promise<void> {
   const begun = performance.now();
   await db.transaction(async (trx) => {
-    const stale = await clipRowStore.takeStale(trx, projectId, { patienceMs });
+    const stale = await staleRowStore.takeStale(trx, projectId, { patienceMs });
     if (!stale) return;
     const isOfDocuments = [...stale.values()].includes(true);
     if (isOfDocuments)
@@ -68,7 +69,7 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
  */
 async function renewFirst(db: Database, projectId: ProjectId): Promise<void> {
   await db.transaction(async (trx) => {
-    const first = await clipRowStore.takeFirst(trx, projectId, { patienceMs: lookersPatienceMs, most: feltRows });
+    const first = await staleRowStore.takeFirst(trx, projectId, { patienceMs: lookersPatienceMs, most: feltRows });
     await makeRows(trx, projectId, first);
   });
 }
@@ -139,7 +140,7 @@ export async function differingRows(db: Database, projectId: ProjectId): Promise
     await renewRows(db, projectId);
     // Of one moment: what changes while it is looked at would seem to differ.
     const differing = await db.transaction(
-      async (trx) => ((await clipRowStore.isStale(trx, projectId)) ? null : await compareRows(trx, projectId)),
+      async (trx) => ((await staleRowStore.isStale(trx, projectId)) ? null : await compareRows(trx, projectId)),
       { isolationLevel: 'repeatable read' },
     );
     if (differing) return differing;

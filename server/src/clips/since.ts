@@ -2,6 +2,7 @@ import type { KnownUpTo } from '@legame/core/contract';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database } from '../db/database.ts';
 import { clipRowStore } from '../stores/clipRows.ts';
+import { staleRowStore } from '../stores/staleRows.ts';
 import { renewRows } from './renewal.ts';
 
 /** Which clips are others than somebody knows, and what to ask by the next time; all are to be told where it is null. */
@@ -16,6 +17,6 @@ export async function changedSince(
   const now = { epoch, version, turned };
   if (known.epoch !== epoch) return { now, touched: null };
   // Those whose rows somebody else makes anew just now have no greater version yet.
-  const noted = await clipRowStore.listNoted(db, projectId);
+  const noted = await staleRowStore.listNoted(db, projectId);
   return { now, touched: new Set([...noted, ...(await clipRowStore.listTouched(db, projectId, known))]) };
 }

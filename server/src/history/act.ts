@@ -8,7 +8,7 @@ import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { carryRenames, holdPlaces, inRenamingTurn, renamedIn } from '../naming/carry.ts';
 import { UserProblem } from '../problems.ts';
-import { manyRows } from '../stores/clipRows.ts';
+import { manyRows } from '../stores/staleRows.ts';
 import { clipNoteStore } from '../stores/clipNotes.ts';
 import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
 import { type AcceptedFinding, healthStore } from '../stores/health.ts';

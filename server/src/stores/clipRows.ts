@@ -36,107 +36,12 @@ const status = `case when places.there is false and status_away is not null then
 const certain = `case when places.there is false and certain_away is not null then certain_away else certain_there end`;
 
 /** By document as they came in, then as the document has it. */
-const orderOfList = 'documents.brought_in_at, clips.ordinal';
-
-/** From so many on, making rows anew takes long enough that nobody waits who only looks. */
-export const feltRows = 1000;
-/** From so many on, it takes so long that whoever can do without them does. */
-export const manyRows = 5000;
-const lockOf = (projectId: ProjectId): string => `rows ${projectId}`;
+export const orderOfList = 'documents.brought_in_at, clips.ordinal';
 
 const binOf = (json: string | null): BinPath => (json === null ? [] : (JSON.parse(json) as BinPath));
 
-/** Rows of lists, kept. Notes of what is to be made anew are written by the database itself (migration 008). */
+/** Rows of lists, kept; which of them are to be made anew is noted in `staleRows.ts`. */
 export const clipRowStore = {
-  async isStale(db: Database | Transaction, projectId: ProjectId): Promise<boolean> {
-    return (await db('stale_rows').where({ project_id: projectId }).first('clip_id')) !== undefined;
-  },
-  /** How many notes of clips there are whose rows are to be made anew, and whether a document is behind some of them. */
-  async countNoted(
-    db: Database | Transaction,
-    projectId: ProjectId,
-  ): Promise<{ readonly notes: number; readonly areOfDocuments: boolean }> {
-    const { rows } = (await db.raw(
-      `select count(*)::int as notes, coalesce(bool_or(uses), false) as "areOfDocuments" from stale_rows where project_id = ?`,
-      [projectId],
-    )) as { rows: [{ notes: number; areOfDocuments: boolean }] };
-    return rows[0];
-  },
-  /** How many clips there are that no list shows yet, as those of a document that has just come in. */
-  async countUnshown(db: Database | Transaction, projectId: ProjectId): Promise<number> {
-    const { rows } = (await db.raw(
-      `select count(*)::int as unshown from clips where project_id = ? and not retired
-         and not exists (select 1 from clip_rows where clip_rows.clip_id = clips.id)`,
-      [projectId],
-    )) as { rows: [{ unshown: number }] };
-    return rows[0].unshown;
-  },
-  /** The clips whose rows are to be made anew. */
-  async listNoted(db: Database | Transaction, projectId: ProjectId): Promise<ClipId[]> {
-    return (await db('stale_rows').where({ project_id: projectId }).distinct().pluck('clip_id')) as ClipId[];
-  },
-  /**
-   * Whether somebody else is making many rows anew just now, while others stand that can be shown: whoever only looks
-   * need not wait for that, and is told when it is done.
-   */
-  async isBeingRenewed(db: Database, projectId: ProjectId): Promise<boolean> {
-    const { rows } = (await db.raw(
-      `select (select count(*) from (select 1 from stale_rows where project_id = ? limit ?) as noted) >= ?
-         and exists (select 1 from clip_rows where project_id = ?)
-         and not pg_try_advisory_xact_lock(hashtext(?)) as busy`,
-      [projectId, feltRows, feltRows, projectId, lockOf(projectId)],
-    )) as { rows: [{ busy: boolean }] };
-    return rows[0].busy;
-  },
-  /**
-   * Takes the notes of clips whose rows are to be made anew; true where its document changed. Null where others were not
-   * done within one's patience.
-   */
-  async takeStale(
-    trx: Transaction,
-    projectId: ProjectId,
-    { patienceMs }: { patienceMs: number | null },
-  ): Promise<Map<ClipId, boolean> | null> {
-    // One after another, or an older row might be written over a newer one; changes of files that are under way are
-    // waited for, others wait (migration 011).
-    if (!(await locked(trx, projectId, patienceMs))) return null;
-    const notes = (await trx('stale_rows').where({ project_id: projectId }).delete(['clip_id', 'uses'])) as {
-      clip_id: ClipId;
-      uses: boolean;
-    }[];
-    const stale = new Map<ClipId, boolean>();
-    for (const { clip_id: id, uses } of notes) stale.set(id, uses || (stale.get(id) ?? false));
-    return stale;
-  },
-  /**
-   * Of very many notes the first in the list: those of clips that have no row yet, whose notes stay; where all have one,
-   * and no document is behind it, their notes are taken. None where others were not done within one's patience.
-   */
-  async takeFirst(
-    trx: Transaction,
-    projectId: ProjectId,
-    { patienceMs, most }: { readonly patienceMs: number; readonly most: number },
-  ): Promise<Map<ClipId, boolean>> {
-    if (!(await locked(trx, projectId, patienceMs))) return new Map();
-    const { areOfDocuments } = await this.countNoted(trx, projectId);
-    const { rows } = (await trx.raw(
-      areOfDocuments
-        ? `select clips.id from clips join documents on documents.id = clips.document_id
-           where clips.project_id = ? and not clips.retired
-             and not exists (select 1 from clip_rows where clip_rows.clip_id = clips.id)
-           order by ${orderOfList} limit ?`
-        : `with first as (
-             select clip_id from clip_rows where project_id = ?
-               and exists (select 1 from stale_rows where stale_rows.clip_id = clip_rows.clip_id)
-             order by position limit ?
-           ), taken as (
-             delete from stale_rows where clip_id in (select clip_id from first)
-           )
-           select clip_id as id from first`,
-      [projectId, most],
-    )) as { rows: { id: ClipId }[] };
-    return new Map(rows.map(({ id }) => [id, areOfDocuments]));
-  },
   /** Clips that take what they know of their media from others, which may be others now. */
   async listEnriched(db: Database | Transaction, projectId: ProjectId): Promise<ClipId[]> {
     return (await db('clips')
@@ -394,27 +299,3 @@ export const clipRowStore = {
     return rows;
   },
 };
-
-/** A wait that is given up must not take the transaction along: it happens in a part of its own. */
-async function locked(trx: Transaction, projectId: ProjectId, patienceMs: number | null): Promise<boolean> {
-  if (patienceMs === null) {
-    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [lockOf(projectId)]);
-    return true;
-  }
-  const { rows } = (await trx.raw('select pg_try_advisory_xact_lock(hashtext(?)) as got', [lockOf(projectId)])) as {
-    rows: [{ got: boolean }];
-  };
-  if (rows[0].got) return true;
-  await trx.raw('savepoint waiting');
-  try {
-    await trx.raw(`set local lock_timeout = ${Math.round(patienceMs)}`);
-    await trx.raw('select pg_advisory_xact_lock(hashtext(?))', [lockOf(projectId)]);
-    await trx.raw('set local lock_timeout = 0');
-    return true;
-  } catch (error) {
-    if ((error as { code?: unknown }).code !== lockNotAvailable) throw error;
-    await trx.raw('rollback to savepoint waiting');
-    return false;
-  }
-}
-const lockNotAvailable = '55P03';

@@ -4,7 +4,7 @@ import type { Knex } from 'knex';
  * Which clips a change of files or places touches is looked up in the rows that are kept. While rows are being made anew
  * the answer would be the one of before: the change waits for that, and who makes rows anew waits for changes that are
  * not yet committed, else it would make them of what was. Changes do not wait for one another. The lock is the one that
- * `clipRowStore.takeStale` takes.
+ * `staleRowStore.takeStale` takes.
  */
 export const notes = {
   name: '011-notes',
