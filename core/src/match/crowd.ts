@@ -54,8 +54,8 @@ export class Crowd {
     this.#order = null;
   }
 
-  /** `most`: up to so many are all taken. */
-  narrowed(clip: PreparedClip, most = few): Narrowed {
+  /** `most`: up to so many are all taken. `isBegun`: some file, whatever its name, begins and ends with the clip. */
+  narrowed(clip: PreparedClip, { most = few, isBegun = false } = {}): Narrowed {
     if (this.files.length <= most) return { files: this.files, outOfTime: 0, leftOut: 0 };
     const order = this.#sorted();
     const found = new Set<PreparedFile>();
@@ -80,7 +80,7 @@ export class Crowd {
       break;
     }
     // Counted otherwise, a recording is known by its length; one that fits as it stands needs no such guess.
-    if (available && starting.length === 0)
+    if (available && starting.length === 0 && !isBegun)
       take(order.ofLength(toMilliseconds(available.end - available.start, rate), rate));
     let leftOut = !available && found.size === 0 ? order.untimed : 0;
     for (const file of passed) if (!found.has(file)) leftOut += 1;

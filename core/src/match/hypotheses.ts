@@ -3,7 +3,7 @@ import { refusedFor } from './decide.ts';
 import { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
 import { defaultForm } from './forms.ts';
 import { nameGradeIn, verdictIn } from './marks.ts';
-import type { PreparedClip, PreparedFile } from './prepare.ts';
+import { isOfReel, type PreparedClip, type PreparedFile } from './prepare.ts';
 import type { Attribute, MatchRules } from './rules.ts';
 import type { Candidate } from './weigh.ts';
 import { commonTailOfKeys } from '../paths/displacement.ts';
@@ -104,8 +104,13 @@ export function hypothesesOf(
     else options.push(optionOf(dark, candidate, strength, { renaming, direction, timecode, differs }, names));
   }
   // Clips that nothing gathers, by folder or by reel, are of many cards: then a namesake of one is nothing to another.
-  return { dark, options: inOneForm(options, decision), against: clip.origin === null ? [] : against };
+  // Nor is it where several cards bear one reel, and this clip has what it may be on one of them.
+  const isOfMany = clip.origin === null || (isOfReel(clip) && options.some(({ strength }) => telling.has(strength)));
+  return { dark, options: inOneForm(options, decision), against: isOfMany ? [] : against };
 }
+
+/** What of a file says more than that it covers what is used, or bears its name. */
+const telling: ReadonlySet<Strength> = new Set(['identified', 'timed', 'length']);
 
 /** Of one recording in several forms the one that the decision took, else the original. */
 function inOneForm(options: readonly Option[], decision: DarkClip['decided']['decision']): readonly Option[] {
@@ -202,10 +207,12 @@ function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: Timecode
   }
   if (name === 'differs' && !(startAgrees && (lengthAgrees || reel === 'agrees'))) return null;
   if (timecode !== null) return timecode.kind === 'from-zero' && reel !== 'agrees' ? 'length' : 'timed';
-  if (startAgrees) return 'timed';
+  // From a preset that many takes begin with, and as long as none of them, it is any of them.
+  if (startAgrees) return clip.startIsCommon && !lengthAgrees ? 'covering' : 'timed';
   // Cut down, or kept longer: of one reel and timecode it is the recording still.
+  // Where several cards may bear the reel, and names repeat, that is coverage and no more.
   if (reel === 'agrees' && verdictIn(marks, 'timecode') === 'nearly' && verdictIn(marks, 'length') === 'nearly')
-    return 'timed';
+    return clip.nameIsCommon && isOfReel(clip) ? 'covering' : 'timed';
   if (lengthAgrees) return 'length';
   return name === 'agrees' && verdictIn(marks, 'length') === 'unknown' ? 'name' : null;
 }

@@ -7,6 +7,8 @@ import { weigh, type Candidate } from './weigh.ts';
 
 /** Folders that a folder's clips point to; more than this is no direction. */
 const mostDirections = 6;
+/** What begins and ends where the edit says is worth so many that are merely as long, or cover what is used. */
+const beginsAndEnds = 100;
 
 type Direction = { readonly to: string; readonly key: string; readonly renaming: Renaming | null; votes: number };
 type Weighing = Weighed<PreparedClip, PreparedFile>;
@@ -68,18 +70,19 @@ export class Neighbours {
 function directionsOf(members: readonly Weighing[]): readonly Direction[] {
   const asTheyAre = new Map<string, Direction>();
   const renamed = new Map<string, Direction>();
-  const vote = (known: Map<string, Direction>, key: string, to: string, renaming: Renaming | null) => {
+  const vote = (known: Map<string, Direction>, key: string, to: string, renaming: Renaming | null, votes: number) => {
     const direction = known.get(key);
-    if (direction) direction.votes += 1;
-    else known.set(key, { to, key, renaming, votes: 1 });
+    if (direction) direction.votes += votes;
+    else known.set(key, { to, key, renaming, votes });
   };
   for (const { clip, candidates } of members)
     for (const candidate of candidates) {
-      if (!pointsSomewhere(candidate)) continue;
+      const votes = votesFor(candidate);
+      if (votes === 0) continue;
       const { stemKey, nameKey: key, folderText, file } = candidate.file;
       const renaming = stemKey === clip.stemKey && key === clip.nameKey ? null : renamingOf(clip.name, file.name);
-      if (renaming) vote(renamed, `${folderText}\u0000${renamingKey(renaming)}`, folderText, renaming);
-      else vote(asTheyAre, folderText, folderText, null);
+      if (renaming) vote(renamed, `${folderText}\u0000${renamingKey(renaming)}`, folderText, renaming, votes);
+      else vote(asTheyAre, folderText, folderText, null, votes);
     }
   return [...asTheyAre.values(), ...renamed.values()]
     .sort((a, b) => b.votes - a.votes || (a.key < b.key ? -1 : 1))
@@ -127,10 +130,15 @@ function firstBy(files: Iterable<PreparedFile>, keyOf: (file: PreparedFile) => s
   return byKey;
 }
 
-/** The name or the timecode speaks for it, and its reel does not speak against it. */
-function pointsSomewhere({ file, marks }: Candidate): boolean {
-  if (file.state === 'unusable' || verdictIn(marks, 'reel') === 'differs') return false;
+/**
+ * How much it says for its folder; nothing unless name or timecode speak for it, and its reel does not speak against it.
+ * Of very many namesakes some are as long by chance, in as many folders: what begins there too outvotes them all.
+ */
+function votesFor({ file, marks }: Candidate): number {
+  if (file.state === 'unusable' || verdictIn(marks, 'reel') === 'differs') return 0;
   const [timecode, length, name] = [verdictIn(marks, 'timecode'), verdictIn(marks, 'length'), verdictIn(marks, 'name')];
-  if (name === 'differs') return timecode === 'agrees' && length !== 'differs';
-  return timecode === 'agrees' || length === 'agrees' || nameGradeIn(marks) === 'version' || timecode === 'unknown';
+  if (timecode === 'agrees')
+    return length === 'agrees' ? beginsAndEnds : name === 'differs' && length === 'differs' ? 0 : 1;
+  if (name === 'differs') return 0;
+  return length === 'agrees' || nameGradeIn(marks) === 'version' || timecode === 'unknown' ? 1 : 0;
 }

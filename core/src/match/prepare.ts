@@ -81,6 +81,11 @@ export type Standing = Pick<PreparedClip, 'namesakes' | 'outOfTime' | 'leftOut'>
 /** More files of one name than this, and it tells nothing: every camera restarts its numbering. */
 const fewNamesakes = 3;
 
+/** Before the reel by which a clip is gathered; no folder begins so. */
+const reelMark = '\u0000';
+/** Whether nothing but its reel gathers a clip: several cards may bear it. */
+export const isOfReel = ({ origin }: Pick<PreparedClip, 'origin'>): boolean => origin?.startsWith(reelMark) ?? false;
+
 /** A clip with what retrieval found out about its name. */
 export function withStanding(clip: PreparedClip, { namesakes, outOfTime, leftOut }: Standing): PreparedClip {
   const { available, rate } = clip.clip;
@@ -157,7 +162,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     versions: versionsIn(folderKeys.at(-1) ?? ''),
     lowest: lowestFolders(folderKeys),
     parentKey: folderKeys.at(-1) ?? null,
-    origin: folderKeys.length > 0 ? folderKeys.join('/') : reel?.full ? `\u0000${reel.full}` : null,
+    origin: folderKeys.length > 0 ? folderKeys.join('/') : reel?.full ? reelMark + reel.full : null,
     folderText: folders.join('/'),
     reelKey: reel?.full ?? '',
     reel: reel?.full ? reel : null,

@@ -164,15 +164,16 @@ export class CandidateIndex {
     const take = (found: Iterable<PreparedFile>) => {
       for (const file of found) if (!files.includes(file)) files.push(file);
     };
+    for (const key of startsAsked(clip)) take(this.#byStart.get(key)!.narrowed(clip).files);
+    const isBegun = files.length > 0;
     for (const stem of stemsAsked(clip)) {
       const crowd = this.#byStem.get(stem)!;
-      const narrowed = crowd.narrowed(clip);
+      const narrowed = crowd.narrowed(clip, { isBegun });
       take(narrowed.files);
       namesakes += crowd.size;
       outOfTime += narrowed.outOfTime;
       leftOut += narrowed.leftOut;
     }
-    for (const key of startsAsked(clip)) take(this.#byStart.get(key)!.narrowed(clip).files);
     if (clip.reel && clip.wanted) for (const crowd of this.#onReel(clip.reel)) take(holdingUsed(crowd, clip));
     for (const bytes of bytesAsked(clip)) take(this.#byBytes.get(bytes)!.files);
     const added = this.#withAdditions(clip);
@@ -196,7 +197,7 @@ export class CandidateIndex {
       if (!rarest || crowd.size < rarest.size) rarest = crowd;
     }
     if (!rarest) return nothingFound;
-    const { files, leftOut } = rarest.narrowed(clip, mostAdditions);
+    const { files, leftOut } = rarest.narrowed(clip, { most: mostAdditions });
     return {
       files: files.filter((file) => file.stemKey !== clip.stemKey && file.stemKey.includes(clip.stemKey)),
       leftOut,

@@ -1,7 +1,7 @@
 import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
-import { verdictIn, verdictRank } from './marks.ts';
+import { type Marks, verdictIn, verdictRank } from './marks.ts';
 import {
   strengths,
   waysApart,
@@ -25,6 +25,9 @@ type Support = { readonly witnesses: Set<string>; readonly clips: Set<string> };
 
 /** Directions in which some clip's namesake is another recording; and how many clips are of each origin. */
 export type Company = { readonly against: ReadonlySet<number>; readonly origins: ReadonlyMap<string, number> };
+
+/** So many times the company of what else a clip may be is more than chance. */
+const outnumbered = 4;
 
 /** Of so many of a hundred clips of one origin the files must lie together, where names do not tell. */
 const mostOf = 80;
@@ -178,8 +181,11 @@ function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
     case 'identified':
       return true;
     case 'timed': {
-      // Clocks set alike: without the reel a common name and the same start may be those of the camera beside it.
-      const isAlike = clip.nameIsCommon && verdictIn(option.candidate.marks, 'reel') !== 'agrees';
+      // Clocks set alike: without the reel a common name and the same start may be those of the camera beside it; and
+      // of one reel, where reels repeat, a take that begins before and ends after it may be another unit's.
+      const { marks } = option.candidate;
+      const isToldByReel = verdictIn(marks, 'reel') === 'agrees' && clip.enriched === null && !isOtherCut(marks);
+      const isAlike = clip.nameIsCommon && !isToldByReel;
       return witnesses.count('identified', 'timed') >= (isAlike ? 3 : 2);
     }
     case 'length':
@@ -213,6 +219,10 @@ const isAtThePath = ({ dark, candidate, timecode }: Option): boolean =>
   verdictIn(candidate.marks, 'length') === 'agrees' &&
   (timecode?.kind === 'from-zero' || (timecode?.kind === 'shifted' && timecode.inHours !== null));
 
+/** Cut down, or kept longer. */
+const isOtherCut = (marks: Marks): boolean =>
+  verdictIn(marks, 'timecode') === 'nearly' || verdictIn(marks, 'length') === 'nearly';
+
 /** Nothing else that it may be is borne out by more than chance would. */
 function hasNoRival(
   option: Option,
@@ -230,9 +240,10 @@ function hasNoRival(
       const onlyCovers = option.strength === 'covering';
       if (onlyCovers && saysMore(rival, option)) return false;
       if (isAgainst(rival) && !onlyCovers) return true;
-      // The majority of strangers is no company.
-      const isCompany = own >= (onlyCovers ? 6 : 3);
-      return option.dark.decided.clip.origin !== null && isCompany && support.get(rival.key)!.witnesses.size === 1;
+      // The majority of strangers is no company; and of very many folders some hold two or three by chance.
+      const others = support.get(rival.key)!.witnesses.size;
+      const isCompany = others === 1 ? own >= (onlyCovers ? 6 : 3) : !onlyCovers && own >= others * outnumbered;
+      return option.dark.decided.clip.origin !== null && isCompany;
     })
   );
 }
