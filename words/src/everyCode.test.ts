@@ -38,6 +38,7 @@ describe('what was compared', () => {
     'reel-truncated': names,
     'reel-differs': names,
     'reel-in-path': { ...names, where: 'folder' },
+    'reel-in-name': names,
     'start-equal': ranges,
     'start-within-a-frame': ranges,
     'start-differs': ranges,

@@ -80,6 +80,8 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
         f.file,
         `the file states no reel, but its ${f.where === 'file' ? 'name' : 'folder'} “${f.file}” names it`,
       );
+    case 'reel-in-name':
+      return say(f.edit, f.file, 'the edit states no reel, but the name of its clip begins with the file’s');
     case 'reel-differs':
       return say(f.edit, f.file, 'another reel');
     case 'start-equal':

@@ -43,6 +43,7 @@ export const findingSchema = union<Finding>()('code', [
   'reel-truncated',
   'reel-differs',
   'reel-in-path',
+  'reel-in-name',
   'start-equal',
   'start-within-a-frame',
   'start-differs',

@@ -1,7 +1,7 @@
 import { compareReels, reelForms, splitExtension } from '../paths/names.ts';
 import { isBareName } from '../paths/remembered.ts';
 import type { Clip, MediaKind, Raster } from '../model/edit.ts';
-import type { FrameRange } from '../time/range.ts';
+import { intersectRanges, rangeContains, type FrameRange } from '../time/range.ts';
 import { sameRate, type Rate } from '../time/rate.ts';
 import type { Counting } from '../time/timecode.ts';
 
@@ -16,12 +16,15 @@ export type ReferenceSeen = {
   readonly rate: Rate | null;
   readonly counting: Counting;
   readonly available: FrameRange | null;
+  /** What is read of it here, at `rate`, where nothing says what is available. */
+  readonly used: FrameRange | null;
   readonly raster: Raster | null;
   readonly address: string;
   readonly binKey: string | null;
   readonly metadata?: Readonly<Record<string, string>>;
 };
 
+/** `seen.used` reaches from the first to the last frame that any of them reads. */
 type Gathered = { readonly key: string; seen: ReferenceSeen; readonly addresses: string[] };
 
 /** What a further reference may say that the ones before did not. */
@@ -47,9 +50,11 @@ export class ClipGatherer {
     }
     const { seen } = known;
     known.addresses.push(reference.address);
+    if (reference.used && !(seen.used && rangeContains(seen.used, reference.used)))
+      known.seen = { ...seen, used: spanOf(seen.used, reference.used) };
     if (learnable.some((what) => seen[what] === null && reference[what] !== null))
       known.seen = {
-        ...seen,
+        ...known.seen,
         rate: seen.rate ?? reference.rate,
         counting: seen.rate ? seen.counting : reference.counting,
         reel: seen.reel ?? reference.reel,
@@ -85,6 +90,15 @@ export class ClipGatherer {
   }
 }
 
+const spanOf = (a: FrameRange | null, b: FrameRange): FrameRange =>
+  a ? { start: Math.min(a.start, b.start), end: Math.max(a.end, b.end) } : b;
+
+const readsBeyond = ({ used }: ReferenceSeen, { available }: ReferenceSeen): boolean =>
+  used !== null && available !== null && !rangeContains(available, used);
+
+const readsBeside = ({ used }: ReferenceSeen, { available }: ReferenceSeen): boolean =>
+  used !== null && available !== null && intersectRanges(used, available) === null;
+
 /** Whether nothing that two references of one identity say keeps them from being one recording. */
 function isSameMedia(a: ReferenceSeen, b: ReferenceSeen): boolean {
   if (a.rate && b.rate && !sameRate(a.rate, b.rate)) return false;
@@ -96,7 +110,9 @@ function isSameMedia(a: ReferenceSeen, b: ReferenceSeen): boolean {
   if (isRangeKnown && (a.available!.start !== b.available!.start || a.available!.end !== b.available!.end))
     return false;
   const isBare = (a.remembered ?? b.remembered) === null || isBareName((a.remembered ?? b.remembered)!);
-  if (!isBare) return true;
+  // Of one path, too, two cards may have been mounted: what lies all beside what the one has is the other's.
+  if (!isBare) return !readsBeside(a, b) && !readsBeside(b, a);
+  if (readsBeyond(a, b) || readsBeyond(b, a)) return false;
   // Behind a bare name anything may stand: what one of them knows and the other does not, the rest must make good.
   const isReelHalf = (a.reel === null) !== (b.reel === null);
   const isRangeHalf = (a.available === null) !== (b.available === null) && a.rate !== null && b.rate !== null;

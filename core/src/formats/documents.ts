@@ -12,7 +12,7 @@ export const formats: readonly Format[] = [otio, edl, log];
 export const formatOf = (id: FormatId): Format => formats.find((f) => f.id === id)!;
 
 /** Counts the readers' versions: documents read by an older one are read again, their links kept. */
-export const readerVersion = 4;
+export const readerVersion = 5;
 
 export type DocumentRead =
   { readonly format: FormatId; readonly result: ReadResult } | { readonly format: null; readonly fault: ReadFault };

@@ -10,11 +10,18 @@ const span = (start: number, length: number) => ({
   start_time: time(start),
   duration: time(length),
 });
-type Made = { url?: string | null; available?: [number, number]; reel?: string; reference?: unknown; name?: string };
-const clipOf = ({ url = 'bowl.mov', available, reel, reference, name = 'bowl' }: Made) => ({
+type Made = {
+  url?: string | null;
+  available?: [number, number];
+  used?: [number, number];
+  reel?: string;
+  reference?: unknown;
+  name?: string;
+};
+const clipOf = ({ url = 'bowl.mov', available, used, reel, reference, name = 'bowl' }: Made) => ({
   OTIO_SCHEMA: 'Clip.2',
   name,
-  source_range: span(available?.[0] ?? 0, 10),
+  source_range: span(...(used ?? ([available?.[0] ?? 0, 10] as const))),
   media_references:
     reference !== undefined
       ? reference
@@ -46,6 +53,21 @@ describe('one clip is one recording', () => {
     ['one bare name, other reels', { reel: 'A001' }, { reel: 'B001' }, 2],
     ['one bare name, a reel known of one alone', { reel: 'A001' }, {}, 2],
     ['one bare name, nothing against it', { available: [100, 50] }, { available: [100, 50] }, 1],
+    ['one bare name, a use beyond what the other has', { available: [100, 50] }, { used: [900, 10] }, 2],
+    ['one bare name, a use before it is said what there is', { used: [900, 10] }, { available: [100, 50] }, 2],
+    ['one bare name, a use within what the other has', { available: [100, 50] }, { used: [120, 10] }, 1],
+    [
+      'a path, a use partly within what is said of it',
+      { url: '/Volumes/K/a.mov', available: [100, 50] },
+      { url: '/Volumes/K/a.mov', used: [145, 10] },
+      1,
+    ],
+    [
+      'a path, a use all beside what is said of it',
+      { url: '/Volumes/K/a.mov', available: [100, 50] },
+      { url: '/Volumes/K/a.mov', used: [900, 10] },
+      2,
+    ],
     ['a path, written as a URL and plainly', { url: 'file:///Volumes/K/a%20b.mov' }, { url: '/Volumes/K/a b.mov' }, 1],
     ['a drive letter in either case, either slash', { url: 'file:///e:/day/a.mov' }, { url: 'E:\\day\\a.mov' }, 1],
     ['two files whose names differ in case', { url: '/Volumes/K/a.mov' }, { url: '/Volumes/K/A.mov' }, 2],

@@ -261,6 +261,22 @@ describe('company', () => {
   });
 });
 
+test('a folder that holds another recording of its card is no better ruled out than one that nothing bears out', () => {
+  const untimed = { reel: null, raster: null, available: { start: 0, end: 200 }, used: [] };
+  const clip = (card: string, name: string) => buildClip(`/Volumes/OLD/${card}/${name}.mov`, untimed);
+  const file = (path: string, length = 200) =>
+    buildFile(
+      `KILN_A/${path}.mov`,
+      { reel: null, raster: null, timecodeSource: 'none', start: 0, length },
+      { fingerprint: path },
+    );
+  // The second card went to "b"; one of its takes was made again there, and a take of the first is called as another.
+  const clips = [clip('one', 'a1'), clip('one', 'a2'), clip('one', 'a3'), clip('two', 'b1'), clip('two', 'b2')];
+  const files = [file('a/a1'), file('a/a2'), file('a/a3'), file('a/b1'), file('b/b1'), file('b/b2', 170)];
+  const links = causesOf(clips, files).flatMap((c) => c.links.map((l) => l.clipId));
+  expect(links).toEqual(clips.slice(0, 3).map((c) => c.id));
+});
+
 test('what may lie in either of the same two folders is one question for all', () => {
   const clips = takes('/Volumes/OLD/day1', 3, () => ({ reel: null }));
   const files = ['KILN_A/one', 'KILN_B/two'].flatMap((folder) => filesOf(folder, 3, () => ({ reel: null })));

@@ -150,4 +150,13 @@ describe('namesakes by the dozen are narrowed, and none is passed over silently'
     expect([outOfTime, leftOut]).toEqual([files.length + 2 - taken.length, 0]);
     expect(narrowed(null).files).toContain(isIt);
   });
+
+  test('what is as long is a guess, and nothing is left out of it where something begins and ends with the clip', () => {
+    const crowd = new Crowd();
+    for (let i = 0; i < 90; i += 1)
+      crowd.add(prepareFile(buildFile(`KILN/day_${i}/C0001.mov`, { start: 200_000 + i * 9000, reel: null }), 'KILN'));
+    const clip = prepareClip(buildClip('/Volumes/OLD/x/C0001.mov', { reel: null }));
+    expect(crowd.narrowed(clip).leftOut).toBeGreaterThan(0);
+    expect(crowd.narrowed(clip, { isBegun: true })).toMatchObject({ leftOut: 0, files: [] });
+  });
 });

@@ -227,6 +227,65 @@ describe('decisions', () => {
     expect(kinds(otherUnit)).not.toContain('name-reel-timecode');
   });
 
+  test('several cards may bear one reel: what is found on one says nothing against another that holds as much', () => {
+    const card = (folder: string, n: number, from: number) =>
+      Array.from({ length: n }, (_, i) => {
+        const start = from + i * 1000;
+        const used = [{ start: start + 20, end: start + 100 }];
+        const id = clipId(`${folder} ${i}`);
+        const event = buildClip(null, { name: `T_${i}`, available: null, raster: null, used, id, key: id });
+        return { event: asInput(event), file: buildFile(`KILN_B/${folder}/T_${i}.mov`, { start }) };
+      });
+    const certain = (...cards: ReturnType<typeof card>[]) =>
+      decideOn(
+        cards.flat().map((c) => c.event),
+        cards.flat().map((c) => c.file),
+      ).filter(({ decision }) => decision.kind === 'certain').length;
+    const first = card('unit 1', 14, 90_000);
+    expect(certain(first, card('unit 2', 12, 500_000))).toBe(26);
+    // So little of a reel is covered by chance, where the rest of it lies elsewhere.
+    expect(certain(first, card('unit 2', 3, 500_000))).toBe(14);
+    // And what is found nowhere speaks against whatever bears its name.
+    expect(
+      certain(
+        first,
+        card('unit 2', 3, 500_000).map((c) => ({ ...c, file: first[0]!.file })),
+      ),
+    ).toBe(0);
+  });
+
+  test('of very many cards those that hold takes as long by chance do not hide the one that speaks against', () => {
+    const takes = Array.from({ length: 12 }, (_, i) => ({
+      name: `C000${i}.mov`,
+      start: 900_000 + i * 5000,
+      length: 300 + i,
+    }));
+    const clips = takes.map(({ name, start, length }) =>
+      asInput(
+        buildClip(`/Volumes/OLD/day1/cam_A/${name}`, {
+          reel: null,
+          available: { start, end: start + length },
+          used: [{ start: start + 20, end: start + 100 }],
+        }),
+      ),
+    );
+    // The camera beside it began three takes with it, by clocks set alike; the rest of its card is other recordings.
+    const beside = takes.map(({ name, start, length }, i) =>
+      buildFile(`KILN_B/day1/cam_B/${name}`, i < 3 ? { start, length } : { start: start + 700, length: length + 50 }),
+    );
+    const others = Array.from({ length: 30 }, (_, day) =>
+      takes.map(({ name, length }, i) =>
+        buildFile(`KILN_B/day${day + 2}/cam_A/${name}`, {
+          start: 400_000 + (day * 12 + i) * 2000,
+          length,
+          reel: `A${day}`,
+        }),
+      ),
+    );
+    const all = decideOn(clips, [...beside, ...others.flat()]);
+    expect(all.map(({ decision }) => decision.kind)).not.toContain('certain');
+  });
+
   test('a namesake that has not been read keeps everything open; one that cannot be read does not', () => {
     const good = buildFile('KILN_B/one/bowl.mov');
     expect(one(remembered, [good, buildFile('KILN_B/two/bowl.mov', null)]).decision).toMatchObject({

@@ -57,6 +57,7 @@ export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }:
     claims.set(id, claimants);
   }
   const optionsOf = new Map(hypotheses.map((h) => [h.dark, h.options]));
+  const liesTogether = togetherIn(hypotheses);
   return chosen.map(({ option, way }) => {
     const witnesses = byWay.get(companyKey(option, way))!;
     const isBorneOut =
@@ -65,7 +66,7 @@ export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }:
         !isContested(option, claims.get(option.candidate.file.id)!) &&
         hasWitnesses(option, witnesses) &&
         isWhole(option, support, origins) &&
-        hasNoRival(option, optionsOf.get(option.dark)!, support, isAgainst));
+        hasNoRival(option, optionsOf.get(option.dark)!, support, isAgainst, liesTogether));
     return { option, way, isBorneOut, witnesses: witnesses.count(...strengths) };
   });
 }
@@ -229,6 +230,7 @@ function hasNoRival(
   options: readonly Option[],
   support: ReadonlyMap<number, Support>,
   isAgainst: (o: Option) => boolean,
+  liesTogether: (o: Option) => boolean,
 ): boolean {
   const own = support.get(option.key)!.witnesses.size;
   const witness = witnessOf(option);
@@ -238,14 +240,36 @@ function hasNoRival(
       if (rival === option || witnessOf(rival) === witness || isOtherForm(rival, option)) return true;
       // Units share reels, and what only covers may be of either: the more company it has, the more such clips there are.
       const onlyCovers = option.strength === 'covering';
-      if (onlyCovers && saysMore(rival, option)) return false;
-      if (isAgainst(rival) && !onlyCovers) return true;
-      // The majority of strangers is no company; and of very many folders some hold two or three by chance.
+      if ((onlyCovers || option.renaming === null) && saysMore(rival, option)) return false;
       const others = support.get(rival.key)!.witnesses.size;
+      // Where another recording lies under a name of its card it may lie still, if nothing but it alone lies here.
+      if (isAgainst(rival) && !onlyCovers) return own > others;
+      // The majority of strangers is no company; and of very many folders some hold two or three by chance.
       const isCompany = others === 1 ? own >= (onlyCovers ? 6 : 3) : !onlyCovers && own >= others * outnumbered;
-      return option.dark.decided.clip.origin !== null && isCompany;
+      return option.dark.decided.clip.origin !== null && isCompany && liesTogether(option);
     })
   );
+}
+
+/**
+ * Whether most of what was found at all of a clip's origin may lie where the option does: of a card whose files went here
+ * and there, those that lie here say nothing of the rest.
+ */
+function togetherIn(hypotheses: readonly Hypotheses[]): (o: Option) => boolean {
+  const found = new Map<string, number>();
+  const lying = new Map<string, number>();
+  const add = (counts: Map<string, number>, key: string) => counts.set(key, (counts.get(key) ?? 0) + 1);
+  const keyOf = (origin: string | null, { file }: Option['candidate']) => `${origin}\u0000${file.folderText}`;
+  for (const { dark, options } of hypotheses) {
+    const { origin } = dark.decided.clip;
+    if (origin === null || options.length === 0) continue;
+    add(found, origin);
+    for (const key of new Set(options.map((o) => keyOf(origin, o.candidate)))) add(lying, key);
+  }
+  return ({ dark, candidate }) => {
+    const { origin } = dark.decided.clip;
+    return origin !== null && lying.get(keyOf(origin, candidate))! * 100 >= found.get(origin)! * mostOf;
+  };
 }
 
 const telling = ['name', 'reel', 'timecode', 'length'] as const;

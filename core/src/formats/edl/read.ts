@@ -98,6 +98,7 @@ function referenceOf(event: EdlEvent, { reel, name, remembered }: EventSource, i
     rate,
     counting: event.sourceDrop && hasDropFrame(rate) ? ('drop' as const) : ('non-drop' as const),
     available: null,
+    used: null,
     raster: null,
     address: String(event.line),
     binKey: null,

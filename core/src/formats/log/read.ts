@@ -133,6 +133,7 @@ class LogReader {
       rate: times.rate,
       counting: times.counting,
       available: times.available,
+      used: null,
       raster: null,
       address: String(row.line),
       binKey: this.#bin(reel),

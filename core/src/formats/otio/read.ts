@@ -293,8 +293,8 @@ class OtioReader {
     const reference = active
       ? readReference(active.value, active.pointer, clip, this.#options.folder)
       : nothingReferenced(clip, pointer);
-    const span = reference.available ?? readTimeRange(clip.source_range);
-    const rate = span?.rate ?? null;
+    const read = readTimeRange(clip.source_range);
+    const rate = (reference.available ?? read)?.rate ?? null;
     const name = textOf(clip.name) ?? reference.name ?? 'unnamed clip';
     const key = this.clips.see({
       identity:
@@ -308,6 +308,7 @@ class OtioReader {
       rate,
       counting: rate ? assumedCounting(rate) : 'non-drop',
       available: reference.available && rate ? frameRange(reference.available, rate) : null,
+      used: read && rate && !reference.available ? frameRange(read, rate) : null,
       raster: reference.raster,
       address: reference.pointer,
       binKey,

@@ -57,6 +57,29 @@ describe('evidence', () => {
   });
 
   test.each([
+    ['A001C003', 'A001', 'nearly reel-in-name'],
+    ['A-001_C003', 'A001', 'nearly reel-in-name'],
+    // Another, by chance, all there is of the name, and further on in it.
+    ['A0012C003', 'A001', 'unknown edit-says-nothing'],
+    ['A1C003', 'A1', 'unknown edit-says-nothing'],
+    ['A001', 'A001', 'unknown edit-says-nothing'],
+    ['bowl_A001', 'A001', 'unknown edit-says-nothing'],
+  ])('reel: none stated by the clip %s, the file of reel %s', (name, reel, expected) => {
+    const clip = { ...remembered, remembered: null, name, reel: null };
+    expect(evidenceOf(clip, buildFile('KILN_B/x.mov', { reel }))['reel']).toBe(expected);
+  });
+
+  test.each([
+    // Counted from zero it would hold them just as well.
+    [{ start: 20, length: 3000 }, [373, 457], 'nearly used-inside'],
+    [{ start: 0, length: 3000 }, [373, 457], 'nearly used-inside'],
+    [{ start: 90_000, length: 3000 }, [90_373, 90_457], 'agrees used-inside'],
+  ] as const)('timecode: a list and a file with %j that holds %j', (facts, [start, end], expected) => {
+    const clip = buildClip(null, { name: 'x', available: null, used: [{ start, end }] });
+    expect(evidenceOf(clip, buildFile('KILN_B/x.mov', facts))['timecode']).toBe(expected);
+  });
+
+  test.each([
     [{ start: 90_000 }, 'agrees start-equal'],
     // As long, and begun at another moment: another recording.
     [{ start: 90_010 }, 'differs start-differs'],

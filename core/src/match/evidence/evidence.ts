@@ -31,6 +31,8 @@ export type Finding =
   | ({ readonly code: 'folder-levels'; readonly levels: number; readonly of: number } & Two<string>)
   | ({ readonly code: 'reel-equal' | 'reel-case' | 'reel-spelling' | 'reel-truncated' | 'reel-differs' } & Two<string>)
   | ({ readonly code: 'reel-in-path'; readonly where: 'file' | 'folder' } & Two<string>)
+  /** The file's reel stands in the clip's name, which states none beside it. */
+  | ({ readonly code: 'reel-in-name' } & Two<string>)
   | ({
       readonly code: 'start-equal' | 'start-within-a-frame' | 'start-differs' | 'both-count-from-zero';
     } & Two<FrameRange>)

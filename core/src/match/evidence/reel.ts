@@ -1,6 +1,6 @@
 import { compareReels, reelKey, standsAlone } from '../../paths/names.ts';
-import type { PreparedFile } from '../prepare.ts';
-import { editSaysNothing, fileSaysNothing, notReadYet, type AttributeCheck } from './evidence.ts';
+import type { PreparedClip, PreparedFile } from '../prepare.ts';
+import { editSaysNothing, fileSaysNothing, notReadYet, type AttributeCheck, type Weighing } from './evidence.ts';
 
 /** A shorter reel stands in a name by chance. */
 const leastInPath = 3;
@@ -9,7 +9,7 @@ const leastInPath = 3;
 export const reelCheck: AttributeCheck = {
   attribute: 'reel',
   weigh(clip, file) {
-    if (!clip.reel || !clip.clip.reel) return editSaysNothing;
+    if (!clip.reel || !clip.clip.reel) return namedBy(clip, file) ?? editSaysNothing;
     const reels = { edit: clip.clip.reel, file: file.file.facts?.reel ?? '' };
     if (file.reel) {
       if (reels.edit === reels.file) return { verdict: 'agrees', finding: { code: 'reel-equal', ...reels } };
@@ -32,6 +32,19 @@ export const reelCheck: AttributeCheck = {
     return file.file.facts ? fileSaysNothing : notReadYet;
   },
 };
+
+/** Cameras begin their names with the reel: "A001" in "A001C003", where that is not all of the name. */
+function namedBy({ clip, stemKey }: PreparedClip, { reelKey: reel, file }: PreparedFile): Weighing | null {
+  const name = reelKey(stemKey);
+  const isNamed =
+    reel.length >= leastInPath &&
+    name.length > reel.length &&
+    name.startsWith(reel) &&
+    standsAlone(name, 0, reel.length);
+  return isNamed
+    ? { verdict: 'nearly', finding: { code: 'reel-in-name', edit: clip.name, file: file.facts!.reel! } }
+    : null;
+}
 
 /** The name, or the lowest folder, in which a reel stands by itself: "A001" in "A001C003", not in "A0012". */
 function partNaming(reel: string, file: PreparedFile): string | null {

@@ -7,7 +7,7 @@ import { doesNotApply, editSaysNothing, fileSaysNothing, notReadYet, type Attrib
 /**
  * Whether the file's source timecode is the one the edit counts on: the same start where the edit knows it, else the
  * used frames inside the file's range. Two counts that both begin at zero only nearly agree, for half of all files do;
- * nor is it more that a file which begins there holds what is used.
+ * nor is it more that a file holds what is used, if it would hold it counted from zero, too.
  * As long, and begun at another moment, is another recording, however much of it lies over the used frames; but not where
  * the start is what another clip says of its own.
  */
@@ -46,7 +46,7 @@ export const timecodeCheck: AttributeCheck = {
     if (isAsLong && uncovered < rangeLength(wanted))
       return { verdict: 'differs', finding: { code: 'start-differs', edit, file: held } };
     if (uncovered === 0) {
-      const sure = !available && !unnumbered && held.start !== 0;
+      const sure = !available && !unnumbered && wanted.end > rangeLength(held);
       return { verdict: sure ? 'agrees' : 'nearly', finding: { code: 'used-inside', edit: wanted, file: held } };
     }
     if (uncovered < rangeLength(wanted)) {

@@ -9,7 +9,7 @@ import { fates, lays, type Expected, type Fate } from './fates.ts';
 import { chanceOf, shoot, type Card, type Chance, type Recording, type ShootSize } from './shoot.ts';
 
 /** How an edit speaks of its media: what it knows decides what can be known of it. */
-export const manners = ['otio', 'otio-no-reel', 'list', 'list-with-paths', 'log'] as const;
+export const manners = ['otio', 'otio-no-reel', 'list', 'list-no-reel', 'list-with-paths', 'log'] as const;
 export type Manner = (typeof manners)[number];
 
 export type Batch = {
@@ -98,8 +98,8 @@ export function produce(size: ProductionSize, seed: number): Truth {
 /** A near miss in something that the edit does not say is none. */
 function couldTell(manner: Manner, fate: Fate, { device }: Card): boolean {
   const isList = manner.startsWith('list');
-  if (isList && !device.writesReel) return false;
-  if (fate === 'near-reel') return manner !== 'otio-no-reel';
+  if (isList && !(manner === 'list-no-reel' ? device.timed : device.writesReel)) return false;
+  if (fate === 'near-reel') return !manner.endsWith('no-reel');
   // Of one reel and timecode, a file of another length is the same recording, cut down.
   if (fate === 'near-length') return manner === 'otio-no-reel' || (!isList && !device.writesReel);
   return fate !== 'near-start' || !isList;
@@ -139,7 +139,10 @@ function applies(fate: Fate, { device, recordings }: Card): boolean {
 function tellsEnough(card: Card, fate: Fate, manner: Manner, used: number): boolean {
   const { timed } = card.device;
   const hasLength = !manner.startsWith('list');
-  const knowsReel = card.device.writesReel && manner !== 'otio-no-reel';
+  const knowsReel = card.device.writesReel && !manner.endsWith('no-reel');
+  // Where a list has no reel, the name has to tell it, and to have kept it.
+  const isNameKept = fate !== 'word-replaced' && fate !== 'renumbered';
+  if (manner === 'list-no-reel' && !(card.device.naming === 'reeled' && isNameKept)) return false;
   // A log without paths or reels gathers nothing: its clips are of any card.
   const isGathered = manner !== 'log' || knowsReel || timed || card.device.naming === 'words';
   const hasCompany = used >= 3 && isGathered;
@@ -179,6 +182,7 @@ type Speaking = {
 
 function clipOf(card: Card, r: Recording, { batch, manner, fate, shift, chance }: Speaking) {
   const isList = manner.startsWith('list');
+  const hasPath = manner !== 'log' && (!isList || manner === 'list-with-paths');
   const file = `${r.stem}.${r.extension}`;
   const path = `/Volumes/VOL_${batch}/${card.home}/${file}`;
   const read = readingOf(fate, r, shift);
@@ -187,13 +191,13 @@ function clipOf(card: Card, r: Recording, { batch, manner, fate, shift, chance }
     start: read.at(chance.between(1, margin)),
     end: read.at(r.length - margin - chance.between(1, margin)),
   };
-  const reel = card.device.writesReel && manner !== 'otio-no-reel' ? r.reel : null;
+  const reel = card.device.writesReel && !manner.endsWith('no-reel') ? r.reel : null;
   const raster = card.device.kind === 'picture' && manner.startsWith('otio') ? { width: 1920, height: 1080 } : null;
   return {
-    ...buildClip(manner === 'list' || manner === 'log' ? null : path, {
-      name: manner === 'list' ? r.stem : file,
+    ...buildClip(hasPath ? path : null, {
+      name: isList && !hasPath ? r.stem : file,
       reel: reel !== null && isList ? asListsKeep(reel, batch) : reel,
-      kind: manner === 'list' ? null : card.device.kind,
+      kind: isList && !hasPath ? null : card.device.kind,
       rate: read.rate,
       raster,
       available: isList ? null : { start: read.at(0), end: read.at(r.length) },
