@@ -24,8 +24,13 @@ export type ReferenceSeen = {
   readonly metadata?: Readonly<Record<string, string>>;
 };
 
-/** `seen.used` reaches from the first to the last frame that any of them reads. */
-type Gathered = { readonly key: string; seen: ReferenceSeen; readonly addresses: string[] };
+/** `uses`: what those read that do not say what is available. */
+type Gathered = {
+  readonly key: string;
+  seen: ReferenceSeen;
+  readonly uses: FrameRange[];
+  readonly addresses: string[];
+};
 
 /** What a further reference may say that the ones before did not. */
 const learnable = ['rate', 'reel', 'remembered', 'kind', 'available', 'raster', 'binKey'] as const;
@@ -41,20 +46,20 @@ export class ClipGatherer {
    */
   see(reference: ReferenceSeen): string {
     const sameMedia = this.#byIdentity.get(reference.identity) ?? [];
-    const known = sameMedia.find(({ seen }) => isSameMedia(seen, reference));
+    const known = sameMedia.find((one) => isSameMedia(one, reference));
     if (!known) {
-      const clip = { key: `clip-${this.#inOrder.length + 1}`, seen: reference, addresses: [reference.address] };
+      const key = `clip-${this.#inOrder.length + 1}`;
+      const clip = { key, seen: reference, uses: usesOf(reference), addresses: [reference.address] };
       this.#inOrder.push(clip);
       if (sameMedia.push(clip) === 1) this.#byIdentity.set(reference.identity, sameMedia);
       return clip.key;
     }
     const { seen } = known;
     known.addresses.push(reference.address);
-    if (reference.used && !(seen.used && rangeContains(seen.used, reference.used)))
-      known.seen = { ...seen, used: spanOf(seen.used, reference.used) };
+    known.uses.push(...usesOf(reference));
     if (learnable.some((what) => seen[what] === null && reference[what] !== null))
       known.seen = {
-        ...known.seen,
+        ...seen,
         rate: seen.rate ?? reference.rate,
         counting: seen.rate ? seen.counting : reference.counting,
         reel: seen.reel ?? reference.reel,
@@ -90,17 +95,10 @@ export class ClipGatherer {
   }
 }
 
-const spanOf = (a: FrameRange | null, b: FrameRange): FrameRange =>
-  a ? { start: Math.min(a.start, b.start), end: Math.max(a.end, b.end) } : b;
+const usesOf = ({ used }: ReferenceSeen): FrameRange[] => (used && used.end > used.start ? [used] : []);
 
-const readsBeyond = ({ used }: ReferenceSeen, { available }: ReferenceSeen): boolean =>
-  used !== null && available !== null && !rangeContains(available, used);
-
-const readsBeside = ({ used }: ReferenceSeen, { available }: ReferenceSeen): boolean =>
-  used !== null && available !== null && intersectRanges(used, available) === null;
-
-/** Whether nothing that two references of one identity say keeps them from being one recording. */
-function isSameMedia(a: ReferenceSeen, b: ReferenceSeen): boolean {
+/** Whether nothing that references of one identity say keeps another from being the same recording. */
+function isSameMedia({ seen: a, uses }: Gathered, b: ReferenceSeen): boolean {
   if (a.rate && b.rate && !sameRate(a.rate, b.rate)) return false;
   const [isReelKnown, isRangeKnown] = [
     a.reel !== null && b.reel !== null,
@@ -109,14 +107,19 @@ function isSameMedia(a: ReferenceSeen, b: ReferenceSeen): boolean {
   if (isReelKnown && compareReels(reelForms(a.reel!), reelForms(b.reel!)) === 'other') return false;
   if (isRangeKnown && (a.available!.start !== b.available!.start || a.available!.end !== b.available!.end))
     return false;
+  // What is said to be there, and what is read by those that do not say so.
+  const [held, read] = a.available ? [a.available, usesOf(b)] : [b.available, uses];
   const isBare = (a.remembered ?? b.remembered) === null || isBareName((a.remembered ?? b.remembered)!);
   // Of one path, too, two cards may have been mounted: what lies all beside what the one has is the other's.
-  if (!isBare) return !readsBeside(a, b) && !readsBeside(b, a);
-  if (readsBeyond(a, b) || readsBeyond(b, a)) return false;
+  if (!isBare) return !held || read.every((range) => intersectRanges(range, held) !== null);
   // Behind a bare name anything may stand: what one of them knows and the other does not, the rest must make good.
   const isReelHalf = (a.reel === null) !== (b.reel === null);
   const isRangeHalf = (a.available === null) !== (b.available === null) && a.rate !== null && b.rate !== null;
-  return !(isReelHalf && !isRangeKnown) && !(isRangeHalf && !isReelKnown && a.reel !== b.reel);
+  if (isReelHalf && !isRangeKnown) return false;
+  if (!isRangeHalf) return true;
+  // Where one says what is there, the others read of it; from zero that says nothing, for all that is long enough holds it.
+  const isRead = read.every((range) => rangeContains(held!, range)) && (held!.start !== 0 || isReelKnown);
+  return isRead && (isReelKnown || a.reel === b.reel);
 }
 
 const kindsByExtension: Readonly<Record<string, MediaKind>> = {

@@ -56,6 +56,8 @@ describe('one clip is one recording', () => {
     ['one bare name, a use beyond what the other has', { available: [100, 50] }, { used: [900, 10] }, 2],
     ['one bare name, a use before it is said what there is', { used: [900, 10] }, { available: [100, 50] }, 2],
     ['one bare name, a use within what the other has', { available: [100, 50] }, { used: [120, 10] }, 1],
+    ['one bare name, from zero, a use within', { available: [0, 50] }, { used: [20, 10] }, 2],
+    ['one bare name and reel, from zero', { available: [0, 50], reel: 'A1' }, { used: [20, 10], reel: 'A1' }, 1],
     [
       'a path, a use partly within what is said of it',
       { url: '/Volumes/K/a.mov', available: [100, 50] },
@@ -79,6 +81,16 @@ describe('one clip is one recording', () => {
     ],
   ])('%s', (_, a, b, count) => {
     expect(clipsOf(a, b)).toHaveLength(count);
+    expect(clipsOf(b, a)).toHaveLength(count);
+  });
+
+  test('a use beside what is said is told also where others were read before that', () => {
+    const url = '/Volumes/NONAME/a.mov';
+    const before: Made[] = [
+      { url, used: [900, 10] },
+      { url, used: [110, 10] },
+    ];
+    expect(clipsOf(...before, { url, available: [100, 50] })).toHaveLength(2);
   });
 
   test('events of a reel without names are parted by their stretches; those that meet are one', () => {

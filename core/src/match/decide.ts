@@ -9,6 +9,9 @@ import { alsoAsStated, rivalsOf } from './rivals.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { type Candidate, closeness, type FileInHand } from './weigh.ts';
 
+/** So many levels of folders, the drive among them, tell where a file lies. */
+const telling = 2;
+
 /** Of equals always the same comes first, in whatever order they were found. */
 const byName = (a: FileInHand, b: FileInHand): number =>
   a.nameKey < b.nameKey ? -1 : a.nameKey > b.nameKey ? 1 : a.id < b.id ? -1 : 1;
@@ -103,7 +106,8 @@ function certainly(
 
 /**
  * Of all that is identified the one that is meant, if anything tells. Of two recordings of which all holds alike it is the
- * namesake that lies where the edit says; where many begin as they do, only if its reel is known, too.
+ * namesake that lies where the edit says; where many begin as they do, only if its reel is known, too. A single folder is
+ * called alike on every drive.
  */
 function theOne(
   clip: ClipInHand,
@@ -118,6 +122,7 @@ function theOne(
     (one) =>
       isNamesake(one) &&
       verdictIn(one.seen, 'folder') === 'agrees' &&
+      one.c.levels >= telling &&
       (clip.start !== null || verdictIn(one.seen, 'reel') === 'agrees'),
   );
   const as = alike ?? inForms(leaders) ?? (lying.length > 0 && isOneContent(lying) ? nearest(lying) : null);

@@ -163,6 +163,11 @@ describe('decisions', () => {
       kind: 'certain',
       mediaFileId: 'KILN_B/day2/cardA/bowl.mov',
     });
+    // One folder is called alike on every drive, so that it tells nothing unless the drive is the one, too.
+    const shallow = (volume: string) => buildClip(`/Volumes/${volume}/rushes/bowl.mov`);
+    const lying = [...twins, buildFile('KILN_B/rushes/bowl.mov')];
+    expect(one(shallow('KILN_C'), lying).decision.kind).toBe('ask');
+    expect(one(shallow('KILN_B'), lying).decision).toMatchObject({ mediaFileId: 'KILN_B/rushes/bowl.mov' });
   });
 
   test('nothing is certain without enough that identifies', () => {
