@@ -5,7 +5,7 @@ import { defaultForm, type Form } from './forms.ts';
 import { type Beginning, type Grounds, groundsIn, isLikely, isPlausible, type Judged } from './grounds.ts';
 import { beats, difference, type JudgedCandidate, judgedUnder } from './judged.ts';
 import { isRefusedUnder, type Marks, marksUnder, ruleBits, type RuleBits, verdictIn } from './marks.ts';
-import { alsoAsStated, rivalsOf } from './rivals.ts';
+import { alsoAsStated, renamedForIt, rivalsOf } from './rivals.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { type Candidate, closeness, type FileInHand } from './weigh.ts';
 
@@ -181,12 +181,16 @@ function unidentified(
   const broken = candidates.find((one) => one.c.file.state === 'unusable' && one.c.file.there && isWhereItLay(one));
   if (broken && !plausible.some((one) => one.c.levels > broken.c.levels))
     return { kind: 'unusable', mediaFileId: broken.c.file.id };
-  const all = plausible.filter((one) => !plausible.some((other) => other !== one && beats(other, one, true)));
+  const isBeaten = (one: JudgedCandidate) =>
+    plausible.some(
+      (other) => other !== one && beats(other, one, true) && (isWhereTold(other) || beats(other, one, false)),
+    );
+  const all = plausible.filter((one) => !isBeaten(one));
   const leaders = all.length > 1 && isOneContent(all) ? [nearest(all)] : all;
   if (leaders.length === 1) {
     const leader = leaders[0]!;
     if (!leader.c.file.there) return ask('place-away', 'possible', leaders);
-    const rivals = alsoAsStated(clip, leader, usable);
+    const rivals = [...new Set([...alsoAsStated(clip, leader, usable), ...renamedForIt(clip, leader, usable)])];
     if (rivals.length > 0) return ask('several', 'possible', [leader, ...rivals]);
     const second = plausible.find((one) => one !== leader);
     // What was not weighed because its timecode is elsewhere is a rival again where timecode is not asked for.
@@ -240,6 +244,10 @@ export function isSearched(
 /** Its name is the clip's, but for case and extension. */
 const isNamesake = ({ marks, seen }: Judged): boolean =>
   verdictIn(marks, 'name') === 'agrees' || verdictIn(seen, 'name') === 'agrees';
+
+/** A lowest folder alone is called alike on every card. */
+const isWhereTold = ({ c, seen }: JudgedCandidate): boolean =>
+  c.levels >= telling || verdictIn(seen, 'folder') === 'agrees';
 
 /** By its name, and by all folders that the edit knows below the volume. */
 const isWhereItLay = (one: JudgedCandidate): boolean => isNamesake(one) && verdictIn(one.marks, 'folder') === 'agrees';

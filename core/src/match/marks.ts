@@ -11,7 +11,7 @@ export type Marks = number;
 const verdicts = ['unknown', 'agrees', 'nearly', 'differs'] as const satisfies readonly Verdict[];
 const codes: Readonly<Record<Verdict, number>> = { unknown: 0, agrees: 1, nearly: 2, differs: 3 };
 /** Ways for names to stand to one another that decisions ask for beyond the verdict. */
-const nameGrades = ['as-said', 'case', 'unicode', 'extension', 'version', 'number'] as const;
+const nameGrades = ['as-said', 'case', 'unicode', 'extension', 'version', 'number', 'copy'] as const;
 export type NameGrade = (typeof nameGrades)[number];
 
 const gradeShift = attributes.length * 2;
@@ -38,6 +38,7 @@ const gradesByFinding: Partial<Record<Finding['code'], NameGrade>> = {
   'name-version': 'version',
   'name-in-other-folder': 'version',
   'name-number': 'number',
+  'name-copy': 'copy',
 };
 const gradeOf = (finding: Finding): number => nameGrades.indexOf(gradesByFinding[finding.code] ?? 'as-said');
 

@@ -170,6 +170,26 @@ describe('decisions', () => {
     expect(one(shallow('KILN_B'), lying).decision).toMatchObject({ mediaFileId: 'KILN_B/rushes/bowl.mov' });
   });
 
+  test('a lowest folder alone, and the mark of a copy in the same folder, tell no recording among namesakes', () => {
+    const list = (path: string) =>
+      buildClip(path, { reel: null, available: null, raster: null, used: [{ start: 90_020, end: 90_100 }] });
+    const own = { start: 90_000, length: 300 };
+    const other = { start: 89_900, length: 700 };
+    const card = list('/Volumes/OLD/day1/cam_B/CLIP/bowl.mov');
+    const asked = (...files: MediaFile[]) => one(card, files).decision;
+    const elsewhere = buildFile('KILN_B/CLIP/cam_B/day1/bowl.mov', own);
+    expect(asked(elsewhere, buildFile('KILN_B/day2/cam_A/CLIP/bowl.mov', other))).toMatchObject({ reason: 'several' });
+    expect(asked(elsewhere, buildFile('KILN_B/day2/cam_B/CLIP/bowl.mov', other))).toMatchObject({
+      certainty: 'likely',
+      mediaFileIds: ['KILN_B/day2/cam_B/CLIP/bowl.mov'],
+    });
+    const first = buildFile('KILN_B/all/bowl.mov', other);
+    expect(asked(first, buildFile('KILN_B/all/bowl (1).mov', own))).toMatchObject({ reason: 'several' });
+    expect(asked(first, buildFile('KILN_B/x/bowl (1).mov', own))).toMatchObject({ certainty: 'likely' });
+    const copies = ['bowl.mov', 'bowl (1).mov'].map((n) => buildFile(`KILN_B/all/${n}`, other, { fingerprint: 'one' }));
+    expect(asked(...copies)).toMatchObject({ certainty: 'likely' });
+  });
+
   test('nothing is certain without enough that identifies', () => {
     const song = buildClip('S:/music/song.wav', {
       reel: null,

@@ -42,6 +42,21 @@ export const alsoAsStated: Rule = (clip, taken, usable) =>
       )
     : [];
 
+/**
+ * Two files of one name that were put into one folder: one of them bears the mark of a copy now, and is none. Which of
+ * them it is tells nobody, unless timecode and length do.
+ */
+export const renamedForIt: Rule = (clip, taken, usable) =>
+  usable.filter(
+    (one) =>
+      nameGradeIn(one.marks) === 'copy' &&
+      one.c.file.placeId === taken.c.file.placeId &&
+      one.c.file.folder === taken.c.file.folder &&
+      mayBeOther(one, taken) &&
+      told.every((attribute) => difference(taken, one, attribute) <= 0),
+  );
+const told = ['reel', 'timecode', 'length'] as const;
+
 /** Another version has the reel, start and length of the first, and is as near as a file under wholly another name. */
 const versions: Rule = (_, taken, usable) =>
   usable.filter(
@@ -56,7 +71,7 @@ const rulesBy: Readonly<Record<Grounds, readonly Rule[]>> = {
   content: [],
   'name-timecode-length': [besideIt, alsoAsStated],
   'reel-timecode-length': [alsoAsStated, versions],
-  'name-reel-timecode': [alsoAsStated],
+  'name-reel-timecode': [alsoAsStated, renamedForIt],
 };
 
 /**

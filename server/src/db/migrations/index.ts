@@ -35,6 +35,7 @@ import { rowsOnce } from './034-rows-once.ts';
 import { turnsInOrder } from './035-turns.ts';
 import { shownFrames } from './036-shown.ts';
 import { actsTold } from './037-acts.ts';
+import { decidedAnew } from './038-decided-anew.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -75,4 +76,5 @@ export const migrations = [
   turnsInOrder,
   shownFrames,
   actsTold,
+  decidedAnew,
 ] as const;
