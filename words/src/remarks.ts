@@ -36,6 +36,8 @@ export function remarkSentence(remark: Remark): string {
       return `Overlaps the event of line ${remark.withLine} on its track by ${count(remark.overlapInFrames, 'frame')}.`;
     case 'record-gap':
       return `${count(remark.gapInFrames, 'frame')} of nothing on the first picture track since the event of line ${remark.afterLine}.`;
+    case 'name-far-apart':
+      return `“${remark.name}” is read ${count(remark.apartInFrames, 'frame')} beyond the event of line ${remark.afterLine}: perhaps two recordings of one name. Gathered by reel, name and stretch they are two clips.`;
     case 'speed-without-event':
       return `A speed for no event of this reel, kept for the export: ${remark.text}`;
     case 'drop-frame-impossible':
@@ -143,6 +145,7 @@ export function readFaultSentence(fault: ReadFault): string {
 
 export const groupingWords: Readonly<Record<Grouping, string>> = {
   'reel-and-name': 'reel and name',
+  stretch: 'reel, name and stretch',
   reel: 'reel',
   'clip-name': 'clip name',
   'source-file': 'source file',

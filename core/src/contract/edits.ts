@@ -28,6 +28,7 @@ export const remarkSchema = union<Remark>()('code', [
   'speed-disagrees',
   'record-overlap',
   'record-gap',
+  'name-far-apart',
   'speed-without-event',
   'drop-frame-impossible',
   'transition-unknown',

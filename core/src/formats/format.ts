@@ -8,7 +8,7 @@ export const formatIds = ['edl', 'otio', 'log'] as const;
 export type FormatId = (typeof formatIds)[number];
 
 /** By what the events of a list are gathered into clips. */
-export const groupings = ['reel-and-name', 'reel', 'clip-name', 'source-file'] as const;
+export const groupings = ['reel-and-name', 'stretch', 'reel', 'clip-name', 'source-file'] as const;
 export type Grouping = (typeof groupings)[number];
 
 /** The decisions of a person about how a document is read. They are kept with it. */

@@ -18,6 +18,12 @@ export type Remark = { readonly at: Whereabouts } & (
     }
   | { readonly code: 'record-overlap'; readonly overlapInFrames: number; readonly withLine: number }
   | { readonly code: 'record-gap'; readonly gapInFrames: number; readonly afterLine: number }
+  | {
+      readonly code: 'name-far-apart';
+      readonly name: string;
+      readonly apartInFrames: number;
+      readonly afterLine: number;
+    }
   | { readonly code: 'speed-without-event'; readonly text: string }
   | { readonly code: 'drop-frame-impossible'; readonly text: string }
   | { readonly code: 'transition-unknown'; readonly text: string }

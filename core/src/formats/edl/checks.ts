@@ -1,6 +1,39 @@
 import { tracksOf } from '../../model/tracks.ts';
 import type { Remark } from '../../remarks/remark.ts';
 import type { FrameRange } from '../../time/range.ts';
+import { nominalRate, type Rate } from '../../time/rate.ts';
+
+/** So far apart no device goes on recording into one file. */
+const farInHours = 1;
+
+type Reading = {
+  readonly line: number;
+  readonly key: string;
+  readonly name: string;
+  readonly stretch: FrameRange | null;
+};
+
+/** Clips of one name of which more is read further on than one recording reaches: each at the line where that is. */
+export function checkStretches(readings: readonly Reading[], rate: Rate): Remark[] {
+  const byKey = new Map<string, (Reading & { stretch: FrameRange })[]>();
+  for (const reading of readings) {
+    if (!reading.stretch) continue;
+    const list = byKey.get(reading.key) ?? [];
+    byKey.set(reading.key, list);
+    list.push({ ...reading, stretch: reading.stretch });
+  }
+  const far = nominalRate(rate) * 3600 * farInHours;
+  return [...byKey.values()].flatMap((list) => {
+    list.sort((a, b) => a.stretch.start - b.stretch.start || a.line - b.line);
+    let last = list[0]!;
+    return list.slice(1).flatMap((reading): Remark[] => {
+      const { line, name, stretch } = reading;
+      const [apartInFrames, afterLine] = [stretch.start - last.stretch.end, last.line];
+      if (stretch.end > last.stretch.end) last = reading;
+      return apartInFrames > far ? [{ at: { line }, code: 'name-far-apart', name, apartInFrames, afterLine }] : [];
+    });
+  });
+}
 
 type Placed = { readonly line: number; readonly track: string; readonly record: FrameRange; readonly isOver: boolean };
 

@@ -146,6 +146,7 @@ describe('EDL', () => {
     const { choices } = read(body);
     expect(choices.clipsBy).toEqual([
       { grouping: 'reel-and-name', clips: 4 },
+      { grouping: 'stretch', clips: 4 },
       { grouping: 'reel', clips: 4 },
       { grouping: 'clip-name', clips: 3 },
       { grouping: 'source-file', clips: 3 },
@@ -158,6 +159,27 @@ describe('EDL', () => {
       ['/y/a.mov', ['4']],
       [null, ['7']],
     ]);
+  });
+
+  test('one name far apart on one reel is remarked, and may be gathered by stretches', () => {
+    const body = [
+      '001 AX V C 08:00:00:00 08:00:01:00 00:00:00:00 00:00:01:00',
+      '* FROM CLIP NAME: C0001.MOV',
+      '002 AX V C 17:30:00:00 17:30:01:00 00:00:01:00 00:00:02:00',
+      '* FROM CLIP NAME: C0001.MOV',
+      '003 AX V C 08:00:00:12 08:00:01:12 00:00:02:00 00:00:03:00',
+      '* FROM CLIP NAME: C0001.MOV',
+      '004 AX V C 17:30:00:00 17:30:01:00 00:00:03:00 00:00:04:00',
+      '* FROM CLIP NAME: C0002.MOV',
+    ].join('\n');
+    const asUsual = read(body);
+    expect(asUsual.edit.clips.map((c) => c.addresses)).toEqual([['1', '3', '5'], ['7']]);
+    expect(asUsual.remarks).toMatchObject([
+      { at: { line: 3 }, code: 'name-far-apart', name: 'C0001.MOV', apartInFrames: 34_200 * 25 - 37, afterLine: 5 },
+    ]);
+    const apart = read(body, { rate: rate(25), clipsBy: 'stretch' });
+    expect(apart.edit.clips.map((c) => c.addresses)).toEqual([['1', '5'], ['3'], ['7']]);
+    expect(apart.remarks).toEqual([]);
   });
 
   test('written, a list keeps dissolves, wipes, speeds, black, names and files, and is stable from then on', () => {

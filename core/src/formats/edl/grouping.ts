@@ -27,7 +27,7 @@ export const needsMedia = ({ raw }: EdlEvent): boolean => !/^(BL|BLK|BLACK)$/i.t
 /**
  * The identity under which events are one clip. An event without a source file inherits none from its neighbour: by reel
  * and name, those of each file and those of none are clips of their own. Without a name, and by reel alone, stretches of
- * a reel that meet are one recording, and stretches apart are not known to be.
+ * a reel that meet are one recording, and stretches apart are not known to be; by stretch, neither are those of one name.
  */
 export function identitiesBy(
   grouping: Grouping,
@@ -36,9 +36,15 @@ export function identitiesBy(
 ): (source: EventSource) => string {
   const byReelAndName = ({ reel, name }: EventSource) => `${reel ?? ''}\u0000${name}`;
   const byStretch = (source: EventSource) =>
-    `${byReelAndName({ ...source, name: '' })}\u0000${stretchStart(source, rolls)}`;
+    `${byReelAndName({ ...source, name: '' })}\u0000${stretchStart(source, rolls.get(source.reel ?? ''))}`;
   const byFile = (source: EventSource) => (source.remembered === null ? '' : fileKeys.get(source.remembered)!);
+  const byAll = (source: EventSource) =>
+    source.isNameless ? byStretch(source) : `${byReelAndName(source)}\u0000${byFile(source)}`;
   switch (grouping) {
+    case 'stretch': {
+      const stretches = stretchesBy(byAll, sources);
+      return (source) => `${byAll(source)}\u0000${stretchStart(source, stretches.get(byAll(source)))}`;
+    }
     case 'reel':
       return (source) => (source.reel === null && !source.isNameless ? byReelAndName(source) : byStretch(source));
     case 'clip-name':
@@ -50,7 +56,7 @@ export function identitiesBy(
         return source.isNameless ? byStretch(source) : byReelAndName(source);
       };
     case 'reel-and-name':
-      return (source) => (source.isNameless ? byStretch(source) : `${byReelAndName(source)}\u0000${byFile(source)}`);
+      return byAll;
   }
 }
 
@@ -64,24 +70,27 @@ function knownOf(sources: readonly EventSource[]): Known {
   const fileKeys = new Map<string, string>();
   for (const { remembered } of sources)
     if (remembered !== null && !fileKeys.has(remembered)) fileKeys.set(remembered, spellingKey(remembered));
-  return { rolls: rollsOf(sources), fileKeys };
+  return { rolls: stretchesBy(({ reel }) => reel ?? '', sources), fileKeys };
 }
 
-/** What is read of each roll, in order, as stretches that do not meet. */
-function rollsOf(sources: readonly EventSource[]): Map<string, FrameRange[]> {
-  const byReel = new Map<string, FrameRange[]>();
-  for (const { reel, stretch } of sources) {
-    if (!stretch) continue;
-    const list = byReel.get(reel ?? '');
-    if (list) list.push(stretch);
-    else byReel.set(reel ?? '', [stretch]);
+/** What is read of each roll, or whatever the key names, in order, as stretches that do not meet. */
+function stretchesBy(
+  keyOf: (source: EventSource) => string,
+  sources: readonly EventSource[],
+): Map<string, FrameRange[]> {
+  const byKey = new Map<string, FrameRange[]>();
+  for (const source of sources) {
+    if (!source.stretch) continue;
+    const key = keyOf(source);
+    const list = byKey.get(key);
+    if (list) list.push(source.stretch);
+    else byKey.set(key, [source.stretch]);
   }
-  return new Map([...byReel].map(([reel, ranges]) => [reel, uniteRanges(ranges)]));
+  return new Map([...byKey].map(([key, ranges]) => [key, uniteRanges(ranges)]));
 }
 
-function stretchStart({ reel, stretch }: EventSource, rolls: ReadonlyMap<string, readonly FrameRange[]>): string {
+function stretchStart({ stretch }: EventSource, ranges: readonly FrameRange[] = []): string {
   if (!stretch) return '';
-  const ranges = rolls.get(reel ?? '') ?? [];
   // The last that begins at or before it; a roll may have as many stretches as there are events.
   let [from, to] = [0, ranges.length];
   while (from < to) {

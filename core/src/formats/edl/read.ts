@@ -1,13 +1,13 @@
 import type { EditEvent, Timeline, TransitionIn } from '../../model/edit.ts';
 import { isPictureTrack, tracksOf } from '../../model/tracks.ts';
 import { withUsedRanges } from '../../model/uses.ts';
-import { rememberedName } from '../../paths/remembered.ts';
+import { isBareName, rememberedName } from '../../paths/remembered.ts';
 import type { Remark } from '../../remarks/remark.ts';
 import { rangeLength } from '../../time/range.ts';
 import { hasDropFrame, type Rate } from '../../time/rate.ts';
 import { ClipGatherer, kindOfName } from '../clips.ts';
 import { noChoices, type ReadOptions, type ReadResult } from '../format.ts';
-import { checkRecord } from './checks.ts';
+import { checkRecord, checkStretches } from './checks.ts';
 import { gatherEvents, type EdlEvent } from './events.ts';
 import { countClips, identitiesBy, needsMedia, sourceOf, type EventSource } from './grouping.ts';
 import { knownTransition, parseLines, type EdlLine } from './lines.ts';
@@ -52,10 +52,18 @@ export function readEdl(text: string, options: ReadOptions): ReadResult {
     ),
   );
 
-  const sources = timed
-    .filter(({ event }) => needsMedia(event))
-    .map(({ event, timing }) => sourceOf(event, timing.source));
+  const needy = timed.filter(({ event }) => needsMedia(event));
+  const sources = needy.map(({ event, timing }) => sourceOf(event, timing.source));
   const identityOf = identitiesBy(options.clipsBy ?? 'reel-and-name', sources);
+  remarks.push(
+    ...checkStretches(
+      sources.flatMap((source, i) => {
+        const isBare = source.remembered === null || isBareName(source.remembered);
+        return isBare ? [{ ...source, line: needy[i]!.event.line, key: identityOf(source) }] : [];
+      }),
+      listRate,
+    ),
+  );
   const gatherer = new ClipGatherer();
   const events = timed.map(({ event, timing }): EditEvent => {
     const source = sourceOf(event, timing.source);
