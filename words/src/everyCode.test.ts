@@ -203,7 +203,7 @@ describe('what a reader noticed', () => {
     },
     'record-overlap': { at: { line: 5 }, overlapInFrames: 1, withLine: 4 },
     'record-gap': { at: { line: 6 }, gapInFrames: 1, afterLine: 4 },
-    'name-far-apart': { at: { line: 7 }, name: 'C0001.MOV', apartInFrames: 90_001, afterLine: 4 },
+    'name-far-apart': { at: { line: 7 }, name: 'C0001.MOV', apartInSeconds: 33_576, afterLine: 4 },
     'speed-without-event': { at: { line: 7 }, text: 'M2 X 50' },
     'drop-frame-impossible': { at: { line: 8 }, text: 'FCM' },
     'transition-unknown': { at: { line: 9 }, text: 'Z9' },

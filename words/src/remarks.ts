@@ -2,7 +2,7 @@ import { detailWords } from './details.ts';
 import type { Grouping } from '@legame/core/formats';
 import type { ColumnRole, RateProposal, ReadFault, Remark, RowFault } from '@legame/core/remarks';
 import { formatRate, type TimecodeFault } from '@legame/core/time';
-import { bytes, count } from './numbers.ts';
+import { bytes, clock, count } from './numbers.ts';
 
 export const whereWords = (remark: Remark): string => ('line' in remark.at ? `line ${remark.at.line}` : remark.at.path);
 
@@ -37,7 +37,7 @@ export function remarkSentence(remark: Remark): string {
     case 'record-gap':
       return `${count(remark.gapInFrames, 'frame')} of nothing on the first picture track since the event of line ${remark.afterLine}.`;
     case 'name-far-apart':
-      return `“${remark.name}” is read ${count(remark.apartInFrames, 'frame')} beyond the event of line ${remark.afterLine}: perhaps two recordings of one name. Gathered by reel, name and stretch they are two clips.`;
+      return `“${remark.name}” is read ${clock(remark.apartInSeconds)} beyond the event of line ${remark.afterLine}: perhaps two recordings of one name. Gathered by reel, name and stretch they are two clips.`;
     case 'speed-without-event':
       return `A speed for no event of this reel, kept for the export: ${remark.text}`;
     case 'drop-frame-impossible':

@@ -21,7 +21,7 @@ export type Remark = { readonly at: Whereabouts } & (
   | {
       readonly code: 'name-far-apart';
       readonly name: string;
-      readonly apartInFrames: number;
+      readonly apartInSeconds: number;
       readonly afterLine: number;
     }
   | { readonly code: 'speed-without-event'; readonly text: string }

@@ -3,8 +3,8 @@ import type { Remark } from '../../remarks/remark.ts';
 import type { FrameRange } from '../../time/range.ts';
 import { nominalRate, type Rate } from '../../time/rate.ts';
 
-/** So far apart no device goes on recording into one file. */
-const farInHours = 1;
+/** So many seconds of timecode apart hardly any device goes on recording into one file. */
+const far = 3600;
 
 type Reading = {
   readonly line: number;
@@ -22,15 +22,14 @@ export function checkStretches(readings: readonly Reading[], rate: Rate): Remark
     byKey.set(reading.key, list);
     list.push({ ...reading, stretch: reading.stretch });
   }
-  const far = nominalRate(rate) * 3600 * farInHours;
   return [...byKey.values()].flatMap((list) => {
     list.sort((a, b) => a.stretch.start - b.stretch.start || a.line - b.line);
     let last = list[0]!;
     return list.slice(1).flatMap((reading): Remark[] => {
       const { line, name, stretch } = reading;
-      const [apartInFrames, afterLine] = [stretch.start - last.stretch.end, last.line];
+      const [apartInSeconds, afterLine] = [(stretch.start - last.stretch.end) / nominalRate(rate), last.line];
       if (stretch.end > last.stretch.end) last = reading;
-      return apartInFrames > far ? [{ at: { line }, code: 'name-far-apart', name, apartInFrames, afterLine }] : [];
+      return apartInSeconds > far ? [{ at: { line }, code: 'name-far-apart', name, apartInSeconds, afterLine }] : [];
     });
   });
 }

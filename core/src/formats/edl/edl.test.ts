@@ -175,7 +175,7 @@ describe('EDL', () => {
     const asUsual = read(body);
     expect(asUsual.edit.clips.map((c) => c.addresses)).toEqual([['1', '3', '5'], ['7']]);
     expect(asUsual.remarks).toMatchObject([
-      { at: { line: 3 }, code: 'name-far-apart', name: 'C0001.MOV', apartInFrames: 34_200 * 25 - 37, afterLine: 5 },
+      { at: { line: 3 }, code: 'name-far-apart', name: 'C0001.MOV', apartInSeconds: 34_200 - 37 / 25, afterLine: 5 },
     ]);
     const apart = read(body, { rate: rate(25), clipsBy: 'stretch' });
     expect(apart.edit.clips.map((c) => c.addresses)).toEqual([['1', '5'], ['3'], ['7']]);
