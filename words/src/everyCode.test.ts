@@ -27,6 +27,7 @@ describe('what was compared', () => {
     'name-sequence': names,
     'name-version': names,
     'name-in-other-folder': names,
+    'name-version-untold': names,
     'name-number': names,
     'name-copy': { ...names, mark: ' (2)' },
     'name-inside': { ...names, of: 'clip' },

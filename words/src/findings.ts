@@ -52,6 +52,12 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
       return say(f.edit, f.file, 'the same name but for its version: perhaps another grade, mix or composite');
     case 'name-in-other-folder':
       return say(f.edit, f.file, 'the same name in a folder of another number, and a start that many have');
+    case 'name-version-untold':
+      return say(
+        f.edit,
+        f.file,
+        'the same name; of the two folders one alone tells a version, so that it may be another',
+      );
     case 'name-number':
       return say(f.edit, f.file, 'the same words with another number, which is another thing');
     case 'name-differs':

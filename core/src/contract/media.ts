@@ -32,6 +32,7 @@ export const findingSchema = union<Finding>()('code', [
   'name-sequence',
   'name-version',
   'name-in-other-folder',
+  'name-version-untold',
   'name-number',
   'name-copy',
   'name-inside',

@@ -3,10 +3,11 @@ import { refusedFor } from './decide.ts';
 import { interpretationOf, timecodeDisplacement } from './displacement.ts';
 import { type Hypotheses, hypothesesOf, ShortNames } from './hypotheses.ts';
 import { verdictIn } from './marks.ts';
+import { renamingBetween } from './prepare.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { bearOut, type Borne } from './witnesses.ts';
 import { nameKey } from '../paths/names.ts';
-import { isRenamed, renamingOf } from '../paths/renaming.ts';
+import { isRenamed } from '../paths/renaming.ts';
 import type { Rate } from '../time/rate.ts';
 
 /** Fewer clips than this under one open explanation are no group: they are shown together with all that stand alone. */
@@ -219,7 +220,7 @@ function displacedKind(members: readonly Member[], folder: DisplacedFolder | nul
   const { dark, link, apart } = members[0]!;
   const { clip, candidates } = dark.decided;
   const { file, marks } = candidates.find((c) => c.file.id === (link ?? apart)?.mediaFileId)!;
-  const renaming = renamingOf(clip.name, file.file.name);
+  const renaming = renamingBetween(clip, file);
   const itsRate = verdictIn(marks, 'rate') === 'nearly' ? file.file.facts?.rate : null;
   return {
     code: 'displaced',

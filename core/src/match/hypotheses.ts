@@ -1,19 +1,22 @@
 import type { DarkClip, DisplacedFolder } from './cause.ts';
 import { refusedFor } from './decide.ts';
 import { excusedBy, interpretationOf, timecodeDisplacement, type TimecodeDisplacement } from './displacement.ts';
+import { coversUse } from './evidence/timecode.ts';
 import { defaultForm } from './forms.ts';
 import { nameGradeIn, verdictIn } from './marks.ts';
-import { isOfReel, type PreparedClip, type PreparedFile } from './prepare.ts';
+import { isOfReel, type PreparedClip, type PreparedFile, renamingBetween } from './prepare.ts';
 import type { Attribute, MatchRules } from './rules.ts';
 import type { Candidate } from './weigh.ts';
+import { sourceRange } from '../model/media.ts';
 import { commonTailOfKeys } from '../paths/displacement.ts';
 import { nameKey } from '../paths/names.ts';
-import { isRenamed, type Renaming, renamingKey, renamingOf } from '../paths/renaming.ts';
+import { isRenamed, type Renaming, renamingKey } from '../paths/renaming.ts';
 import { formatRate } from '../time/rate.ts';
 
 /**
  * How much one file says for one clip, best first. `identified`: certain by itself. `timed`: the timecode agrees, or
- * stands apart in a way that others can share. `length`: name and exact length. `covering`: reel and covered frames, as
+ * stands apart in a way that others can share. `length`: name and exact length, or of a list name and the whole of its
+ * folders. `covering`: reel and covered frames, as
  * lists without names have it. `name`: nothing but the name. `version`: another version by its name, which only a person
  * takes for it.
  */
@@ -84,7 +87,7 @@ export function hypothesesOf(
     const { file } = candidate;
     if (!file.there || file.state !== 'readable') continue;
     if (chosen !== null && file.id !== chosen && !(asked?.has(file.folderText) ?? true)) continue;
-    const renaming = clip.name === file.file.name ? asItWas : renamingOf(clip.name, file.file.name);
+    const renaming = renamingBetween(clip, file);
     const direction = directionOf(clip, file, renaming, names);
     if (file.id === chosen) {
       const as = { renaming, direction, timecode: null, differs: [] };
@@ -121,13 +124,11 @@ function inOneForm(options: readonly Option[], decision: DarkClip['decided']['de
   return isHere ? options.filter(({ candidate: { form } }) => !form || form === 'other' || form === taken) : options;
 }
 
-const asItWas: Renaming = { stem: { kind: 'same' }, extension: null };
-
 /** Questions that company can answer; versions, contests and what is away or unread it cannot. */
 const linkable: readonly string[] = ['several', 'not-enough-known'];
 
 const nameOf = (renaming: Renaming | null): string =>
-  renaming ? (renaming === asItWas || !isRenamed(renaming) ? '' : renamingKey(renaming)) : 'afresh';
+  renaming ? (isRenamed(renaming) ? renamingKey(renaming) : '') : 'afresh';
 
 const directionOf = (
   { origin }: PreparedClip,
@@ -186,7 +187,8 @@ const timecodeApart = (clip: PreparedClip, { file, marks }: Candidate): Timecode
     : timecodeDisplacement(clip, file);
 
 /** What a file that is not refused says for a clip; null where it says too little to be anything but looked at. */
-function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: TimecodeDisplacement | null): Strength | null {
+function strengthOf(clip: PreparedClip, candidate: Candidate, timecode: TimecodeDisplacement | null): Strength | null {
+  const { marks } = candidate;
   if ((['reel', 'content', 'raster', 'sound', 'kind'] as const).some((a) => verdictIn(marks, a) === 'differs'))
     return null;
   if (nameGradeIn(marks) === 'version') return timecode === null ? 'version' : null;
@@ -196,15 +198,7 @@ function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: Timecode
     verdictIn(marks, 'timecode') === 'agrees',
     verdictIn(marks, 'length') === 'agrees',
   ];
-  if (clip.clip.available === null) {
-    // A list: all that can be had is that the frames are covered, as they stand or read at another rate.
-    if (!startAgrees && timecode === null)
-      return name === 'agrees' && verdictIn(marks, 'timecode') === 'unknown' ? 'name' : null;
-    // A number in a name is identity: the take before it on the same reel is not what was meant.
-    if (name === 'differs' && nameGradeIn(marks) === 'number') return null;
-    if (name === 'differs' || name === 'unknown') return reel === 'agrees' || reel === 'nearly' ? 'covering' : null;
-    return reel === 'agrees' || reel === 'nearly' ? 'timed' : 'name';
-  }
+  if (clip.clip.available === null) return strengthOfList(clip, candidate, timecode);
   if (name === 'differs' && !(startAgrees && (lengthAgrees || reel === 'agrees'))) return null;
   if (timecode !== null) return timecode.kind === 'from-zero' && reel !== 'agrees' ? 'length' : 'timed';
   // From a preset that many takes begin with, and as long as none of them, it is any of them.
@@ -215,6 +209,28 @@ function strengthOf(clip: PreparedClip, { marks }: Candidate, timecode: Timecode
     return clip.nameIsCommon && isOfReel(clip) ? 'covering' : 'timed';
   if (lengthAgrees) return 'length';
   return name === 'agrees' && verdictIn(marks, 'length') === 'unknown' ? 'name' : null;
+}
+
+/** Of a list all that can be had is that the frames are covered, as they stand or read at another rate. */
+function strengthOfList(
+  clip: PreparedClip,
+  { file, marks, levels }: Candidate,
+  timecode: TimecodeDisplacement | null,
+): Strength | null {
+  const [name, reel, apart] = [verdictIn(marks, 'name'), verdictIn(marks, 'reel'), verdictIn(marks, 'timecode')];
+  // A name at the end of the whole path that the edit knows is more than a name.
+  const named = verdictIn(marks, 'folder') === 'agrees' && levels >= 2 ? 'length' : 'name';
+  if (apart !== 'agrees' && timecode === null) {
+    if (name !== 'agrees') return null;
+    if (apart === 'unknown') return 'name';
+    // What counts from one or from zero covers what is used as all do that are long enough.
+    const held = sourceRange(file.file.facts!, clip.clip.rate);
+    return apart === 'nearly' && held !== null && coversUse(clip, held) ? named : null;
+  }
+  // A number in a name is identity: the take before it on the same reel is not what was meant.
+  if (name === 'differs' && nameGradeIn(marks) === 'number') return null;
+  if (name === 'differs' || name === 'unknown') return reel === 'agrees' || reel === 'nearly' ? 'covering' : null;
+  return reel === 'agrees' || reel === 'nearly' ? 'timed' : timecode === null && name === 'agrees' ? named : 'name';
 }
 
 /** `perReel`: what it has in common with ways that differ in nothing but the constant between timecodes. */

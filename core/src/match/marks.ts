@@ -37,6 +37,7 @@ const gradesByFinding: Partial<Record<Finding['code'], NameGrade>> = {
   'name-extension': 'extension',
   'name-version': 'version',
   'name-in-other-folder': 'version',
+  'name-version-untold': 'version',
   'name-number': 'number',
   'name-copy': 'copy',
 };

@@ -97,8 +97,17 @@ describe('decisions', () => {
       const lies = (folder: string) => buildFile(`KILN_B/${folder}/door.mov`, { reel: null, start });
       for (const other of ['door/v001', 'door/V1', 'door/comp_v3', 'door/version 3'])
         expect(one(v2, [lies(other)]).decision).toMatchObject({ kind: 'ask', certainty: 'possible' });
-      for (const same of ['door/v2', 'door/comp_v002', 'door/version 2', 'door', 'door_v3/renders'])
+      for (const same of ['door/v2', 'door/comp_v002', 'door/version 2', 'v2/door', 'door_v3/v2/renders'])
         expect(one(v2, [lies(same)]).decision).toMatchObject({ kind: 'certain' });
+      // What tells none may be any.
+      for (const untold of ['door', 'v3/door', 'door_v3/renders'])
+        expect(one(v2, [lies(untold)]).decision).toMatchObject({ kind: 'ask', certainty: 'possible' });
+      const bare = { ...v2, remembered: 'door.mov' };
+      expect(one(bare, [lies('door/v2')]).decision).toMatchObject({ kind: 'ask', certainty: 'possible' });
+      expect(one(bare, [lies('door')]).decision).toMatchObject({ kind: 'certain' });
+      const named = { ...v2, remembered: '/Volumes/KILN_A/door/v002/door_v002.mov' };
+      const file = buildFile('KILN_B/all/door_v002.mov', { reel: null, start });
+      expect(one(named, [file]).decision).toMatchObject({ kind: 'certain' });
       expect(one(v2, [lies('door/v1'), lies('new/v2')]).decision).toMatchObject({
         ...{ kind: 'certain', mediaFileId: 'KILN_B/new/v2/door.mov' },
       });
@@ -170,26 +179,6 @@ describe('decisions', () => {
     expect(one(shallow('KILN_B'), lying).decision).toMatchObject({ mediaFileId: 'KILN_B/rushes/bowl.mov' });
   });
 
-  test('a lowest folder alone, and the mark of a copy in the same folder, tell no recording among namesakes', () => {
-    const list = (path: string) =>
-      buildClip(path, { reel: null, available: null, raster: null, used: [{ start: 90_020, end: 90_100 }] });
-    const own = { start: 90_000, length: 300 };
-    const other = { start: 89_900, length: 700 };
-    const card = list('/Volumes/OLD/day1/cam_B/CLIP/bowl.mov');
-    const asked = (...files: MediaFile[]) => one(card, files).decision;
-    const elsewhere = buildFile('KILN_B/CLIP/cam_B/day1/bowl.mov', own);
-    expect(asked(elsewhere, buildFile('KILN_B/day2/cam_A/CLIP/bowl.mov', other))).toMatchObject({ reason: 'several' });
-    expect(asked(elsewhere, buildFile('KILN_B/day2/cam_B/CLIP/bowl.mov', other))).toMatchObject({
-      certainty: 'likely',
-      mediaFileIds: ['KILN_B/day2/cam_B/CLIP/bowl.mov'],
-    });
-    const first = buildFile('KILN_B/all/bowl.mov', other);
-    expect(asked(first, buildFile('KILN_B/all/bowl (1).mov', own))).toMatchObject({ reason: 'several' });
-    expect(asked(first, buildFile('KILN_B/x/bowl (1).mov', own))).toMatchObject({ certainty: 'likely' });
-    const copies = ['bowl.mov', 'bowl (1).mov'].map((n) => buildFile(`KILN_B/all/${n}`, other, { fingerprint: 'one' }));
-    expect(asked(...copies)).toMatchObject({ certainty: 'likely' });
-  });
-
   test('nothing is certain without enough that identifies', () => {
     const song = buildClip('S:/music/song.wav', {
       reel: null,
@@ -250,65 +239,6 @@ describe('decisions', () => {
     // Another unit's card of the same reel: it covers some by chance.
     const otherUnit = [...files.slice(0, 2), buildFile('KILN_B/card/T_2.mov', { start: 500_000 })];
     expect(kinds(otherUnit)).not.toContain('name-reel-timecode');
-  });
-
-  test('several cards may bear one reel: what is found on one says nothing against another that holds as much', () => {
-    const card = (folder: string, n: number, from: number) =>
-      Array.from({ length: n }, (_, i) => {
-        const start = from + i * 1000;
-        const used = [{ start: start + 20, end: start + 100 }];
-        const id = clipId(`${folder} ${i}`);
-        const event = buildClip(null, { name: `T_${i}`, available: null, raster: null, used, id, key: id });
-        return { event: asInput(event), file: buildFile(`KILN_B/${folder}/T_${i}.mov`, { start }) };
-      });
-    const certain = (...cards: ReturnType<typeof card>[]) =>
-      decideOn(
-        cards.flat().map((c) => c.event),
-        cards.flat().map((c) => c.file),
-      ).filter(({ decision }) => decision.kind === 'certain').length;
-    const first = card('unit 1', 14, 90_000);
-    expect(certain(first, card('unit 2', 12, 500_000))).toBe(26);
-    // So little of a reel is covered by chance, where the rest of it lies elsewhere.
-    expect(certain(first, card('unit 2', 3, 500_000))).toBe(14);
-    // And what is found nowhere speaks against whatever bears its name.
-    expect(
-      certain(
-        first,
-        card('unit 2', 3, 500_000).map((c) => ({ ...c, file: first[0]!.file })),
-      ),
-    ).toBe(0);
-  });
-
-  test('of very many cards those that hold takes as long by chance do not hide the one that speaks against', () => {
-    const takes = Array.from({ length: 12 }, (_, i) => ({
-      name: `C000${i}.mov`,
-      start: 900_000 + i * 5000,
-      length: 300 + i,
-    }));
-    const clips = takes.map(({ name, start, length }) =>
-      asInput(
-        buildClip(`/Volumes/OLD/day1/cam_A/${name}`, {
-          reel: null,
-          available: { start, end: start + length },
-          used: [{ start: start + 20, end: start + 100 }],
-        }),
-      ),
-    );
-    // The camera beside it began three takes with it, by clocks set alike; the rest of its card is other recordings.
-    const beside = takes.map(({ name, start, length }, i) =>
-      buildFile(`KILN_B/day1/cam_B/${name}`, i < 3 ? { start, length } : { start: start + 700, length: length + 50 }),
-    );
-    const others = Array.from({ length: 30 }, (_, day) =>
-      takes.map(({ name, length }, i) =>
-        buildFile(`KILN_B/day${day + 2}/cam_A/${name}`, {
-          start: 400_000 + (day * 12 + i) * 2000,
-          length,
-          reel: `A${day}`,
-        }),
-      ),
-    );
-    const all = decideOn(clips, [...beside, ...others.flat()]);
-    expect(all.map(({ decision }) => decision.kind)).not.toContain('certain');
   });
 
   test('a namesake that has not been read keeps everything open; one that cannot be read does not', () => {

@@ -6,6 +6,7 @@ import { pathKeys, type PathKeys } from '../paths/places.ts';
 import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelForms, reelKey, splitExtension, type ReelForms } from '../paths/names.ts';
 import { sequenceNamed } from '../paths/sequence.ts';
+import { renamingOf, type Renaming } from '../paths/renaming.ts';
 import { versionsIn } from '../paths/versions.ts';
 import { acrossMidnight, nearestDay, uniteRanges, type FrameRange } from '../time/range.ts';
 import { isCommonStart } from '../time/starts.ts';
@@ -46,13 +47,13 @@ export type PreparedClip = {
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
-  /** The versions that the lowest folder tells. Those above it tell one of a project, of which what was shot is no version. */
+  /** The versions that its lowest folder tells, where its name tells none. */
   readonly versions: readonly number[];
   /** See `lowestFolders`. */
   readonly lowest: readonly string[];
   /** The folder that the file lay in; null when the edit knows no path. */
   readonly parentKey: string | null;
-  /** The folder that the edit remembers it in; its reel, where it remembers none; null where nothing gathers it. */
+  /** The folder that the edit remembers it in; its reel, where it remembers none, or its name's; null where nothing gathers it. */
   readonly origin: string | null;
   readonly reelKey: string;
   readonly reel: ReelForms | null;
@@ -83,6 +84,9 @@ const fewNamesakes = 3;
 
 /** Before the reel by which a clip is gathered; no folder begins so. */
 const reelMark = '\u0000';
+const originOf = (reel: string): string | null => (reel === '' ? null : reelMark + reel);
+/** The reel with which a name begins, as cameras name: "A001" of "A001C003"; empty where a name is a counter, or words. */
+const reelInName = (stem: string): string => reelKey(/^\p{L}+[ ._-]?\d{2,}(?=[ ._-]?\p{L})/u.exec(stem)?.[0] ?? '');
 /** Whether nothing but its reel gathers a clip: several cards may bear it. */
 export const isOfReel = ({ origin }: Pick<PreparedClip, 'origin'>): boolean => origin?.startsWith(reelMark) ?? false;
 
@@ -93,6 +97,12 @@ export function withStanding(clip: PreparedClip, { namesakes, outOfTime, leftOut
   const startIsCommon = nameIsCommon && available !== null && isCommonStart(available.start, rate);
   return { ...clip, namesakes, outOfTime, leftOut, nameIsCommon, startIsCommon };
 }
+
+/** How the clip's name became the file's; of a sequence, the pattern is the name of any of its pictures. Null where it is another. */
+export function renamingBetween(clip: PreparedClip, { nameKey: key, file }: PreparedFile): Renaming | null {
+  return clip.name === file.name || clip.sequence?.nameKey === key ? asItWas : renamingOf(clip.name, file.name);
+}
+const asItWas: Renaming = { stem: { kind: 'same' }, extension: null };
 
 export type PreparedFile = {
   readonly id: MediaFileId;
@@ -116,8 +126,9 @@ export type PreparedFile = {
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
-  /** The versions that the lowest folder tells. Those above it tell one of a project, of which what was shot is no version. */
+  /** The versions that its lowest folder tells, and those of all. Above it stands that of a project, too, of which what was shot is none. */
   readonly versions: readonly number[];
+  readonly versionsAbove: readonly number[];
   /** See `lowestFolders`. */
   readonly lowest: readonly string[];
   readonly reelKey: string;
@@ -159,10 +170,10 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     clipStemKey: clip.name === name ? stemKey : nameKey(splitExtension(clip.name).stem),
     folders,
     folderKeys,
-    versions: versionsIn(folderKeys.at(-1) ?? ''),
+    versions: versionsIn(stem).length > 0 ? [] : versionsIn(folderKeys.at(-1) ?? ''),
     lowest: lowestFolders(folderKeys),
     parentKey: folderKeys.at(-1) ?? null,
-    origin: folderKeys.length > 0 ? folderKeys.join('/') : reel?.full ? reelMark + reel.full : null,
+    origin: folderKeys.length > 0 ? folderKeys.join('/') : originOf(reel?.full || reelInName(stem)),
     folderText: folders.join('/'),
     reelKey: reel?.full ?? '',
     reel: reel?.full ? reel : null,
@@ -183,7 +194,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
 export const prepareFile = (file: MediaFile, placeName: string, there = true): PreparedFile =>
   new FilePreparer().prepare(file, placeName, there);
 
-type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'versions' | 'lowest'>;
+type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'versions' | 'versionsAbove' | 'lowest'>;
 type Name = Pick<PreparedFile, 'nameKey' | 'stem' | 'stemKey' | 'tokens' | 'stemAsReel'>;
 
 /** Prepares many files: what those of one name, one folder or one reel share is worked out once, and kept once. */
@@ -194,7 +205,7 @@ export class FilePreparer {
 
   prepare(file: MediaFile, placeName: string, there = true): PreparedFile {
     const { nameKey: key, stem, stemKey, tokens, stemAsReel } = this.#name(file.name);
-    const { folders, folderKeys, folderText, versions, lowest } = this.#folder(placeName, file.folder);
+    const { folders, folderKeys, folderText, versions, versionsAbove, lowest } = this.#folder(placeName, file.folder);
     const reel = file.facts?.reel ? this.#reel(file.facts.reel) : null;
     return {
       id: file.id,
@@ -214,6 +225,7 @@ export class FilePreparer {
       folderKeys,
       folderText,
       versions,
+      versionsAbove,
       lowest,
       reelKey: reel?.full ?? '',
       reel: reel?.full ? reel : null,
@@ -240,7 +252,8 @@ export class FilePreparer {
     const folders = folderText.split('/');
     const folderKeys = folders.map(nameKey);
     const versions = versionsIn(folderKeys.at(-1) ?? '');
-    const made = { folders, folderKeys, folderText, versions, lowest: lowestFolders(folderKeys) };
+    const versionsAbove = folderKeys.slice(1).flatMap(versionsIn);
+    const made = { folders, folderKeys, folderText, versions, versionsAbove, lowest: lowestFolders(folderKeys) };
     ofPlace.set(folder, made);
     return made;
   }

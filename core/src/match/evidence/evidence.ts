@@ -22,6 +22,8 @@ export type Finding =
   | ({ readonly code: 'name-sequence' } & Two<string>)
   /** Alike but for what tells one version from another; alike but for a number; alike in a folder of another number. */
   | ({ readonly code: 'name-version' | 'name-number' | 'name-in-other-folder' } & Two<string>)
+  /** The same name, and a version told by the folder of one of the two alone. */
+  | ({ readonly code: 'name-version-untold' } & Two<string>)
   /** What cameras and desktops add to a second file of one name. */
   | ({ readonly code: 'name-copy'; readonly mark: string } & Two<string>)
   /** The clip's or the reel's name stands in the file's. */

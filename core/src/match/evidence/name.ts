@@ -1,6 +1,6 @@
 import { distance } from 'fastest-levenshtein';
 import { splitExtension, standsAlone } from '../../paths/names.ts';
-import { addsVersion, areOfOtherNumber, kinshipOf } from '../../paths/versions.ts';
+import { addsVersion, areOfOtherNumber, kinshipOf, versionsIn } from '../../paths/versions.ts';
 import type { PreparedClip, PreparedFile } from '../prepare.ts';
 import { editSaysNothing, type AttributeCheck, type Finding, type Weighing } from './evidence.ts';
 
@@ -45,20 +45,31 @@ export const nameCheck: AttributeCheck = {
 
 /**
  * A namesake that its folder tells to be another: of another version, which renders and grades often bear there and not
- * in their names; or, from a start that many have and where no reel tells, of another day or roll.
+ * in their names, or of one that nobody tells; or, from a start that many have and where no reel tells, of another day or
+ * roll.
  */
 function inOther(clip: PreparedClip, file: PreparedFile): Weighing | null {
-  const { versions, folderKeys, start } = clip;
-  const isOtherVersion =
-    versions.length > 0 && file.versions.length > 0 && !file.versions.some((version) => versions.includes(version));
+  const { folderKeys, start } = clip;
   const isOneReel = clip.reelKey !== '' && clip.reelKey === file.reelKey;
   const isFromCommonStart = start === null && clip.clip.available !== null && !isOneReel;
-  if (!isOtherVersion && !(isFromCommonStart && areOfOtherNumber(folderKeys, file.folderKeys))) return null;
+  const code = versionsApart(clip, file, isOneReel);
+  if (!code && !(isFromCommonStart && areOfOtherNumber(folderKeys, file.folderKeys))) return null;
   return nearly({
-    ...{ code: isOtherVersion ? 'name-version' : 'name-in-other-folder' },
+    code: code ?? 'name-in-other-folder',
     ...{ edit: `${clip.folderText}/${clip.name}`, file: `${file.folderText}/${file.file.name}` },
   });
 }
+
+/** Where the edit knows no folder, and one reel is known of both, the version of a folder is none of a recording. */
+function versionsApart({ versions, folders }: PreparedClip, file: PreparedFile, isOneReel: boolean) {
+  if (versions.length === 0) {
+    const isUntold = folders.length === 0 && !isOneReel && file.versions.length > 0 && !namesVersion(file.stemKey);
+    return isUntold ? 'name-version-untold' : null;
+  }
+  if (file.versionsAbove.some((version) => versions.includes(version))) return null;
+  return file.versionsAbove.length > 0 ? 'name-version' : 'name-version-untold';
+}
+const namesVersion = (stem: string): boolean => versionsIn(stem).length > 0;
 
 type Names = { readonly edit: string; readonly file: string };
 const nearly = (finding: Finding): Weighing => ({ verdict: 'nearly', finding });
