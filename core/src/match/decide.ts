@@ -7,10 +7,7 @@ import { beats, difference, type JudgedCandidate, judgedUnder } from './judged.t
 import { isRefusedUnder, type Marks, marksUnder, ruleBits, type RuleBits, verdictIn } from './marks.ts';
 import { alsoAsStated, renamedForIt, rivalsOf } from './rivals.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
-import { type Candidate, closeness, type FileInHand } from './weigh.ts';
-
-/** So many levels of folders, the drive among them, tell where a file lies. */
-const telling = 2;
+import { type Candidate, closeness, type FileInHand, tellingLevels } from './weigh.ts';
 
 /** Of equals always the same comes first, in whatever order they were found. */
 const byName = (a: FileInHand, b: FileInHand): number =>
@@ -122,7 +119,7 @@ function theOne(
     (one) =>
       isNamesake(one) &&
       verdictIn(one.seen, 'folder') === 'agrees' &&
-      one.c.levels >= telling &&
+      one.c.levels >= tellingLevels &&
       (clip.start !== null || verdictIn(one.seen, 'reel') === 'agrees'),
   );
   const as = alike ?? inForms(leaders) ?? (lying.length > 0 && isOneContent(lying) ? nearest(lying) : null);
@@ -247,7 +244,7 @@ const isNamesake = ({ marks, seen }: Judged): boolean =>
 
 /** A lowest folder alone is called alike on every card. */
 const isWhereTold = ({ c, seen }: JudgedCandidate): boolean =>
-  c.levels >= telling || verdictIn(seen, 'folder') === 'agrees';
+  c.levels >= tellingLevels || verdictIn(seen, 'folder') === 'agrees';
 
 /** By its name, and by all folders that the edit knows below the volume. */
 const isWhereItLay = (one: JudgedCandidate): boolean => isNamesake(one) && verdictIn(one.marks, 'folder') === 'agrees';

@@ -6,7 +6,7 @@ import { defaultForm } from './forms.ts';
 import { nameGradeIn, verdictIn } from './marks.ts';
 import { isOfReel, type PreparedClip, type PreparedFile, renamingBetween } from './prepare.ts';
 import type { Attribute, MatchRules } from './rules.ts';
-import type { Candidate } from './weigh.ts';
+import { liesAsSaid, type Candidate } from './weigh.ts';
 import { sourceRange } from '../model/media.ts';
 import { commonTailOfKeys } from '../paths/displacement.ts';
 import { nameKey } from '../paths/names.ts';
@@ -214,12 +214,13 @@ function strengthOf(clip: PreparedClip, candidate: Candidate, timecode: Timecode
 /** Of a list all that can be had is that the frames are covered, as they stand or read at another rate. */
 function strengthOfList(
   clip: PreparedClip,
-  { file, marks, levels }: Candidate,
+  candidate: Candidate,
   timecode: TimecodeDisplacement | null,
 ): Strength | null {
+  const { file, marks } = candidate;
   const [name, reel, apart] = [verdictIn(marks, 'name'), verdictIn(marks, 'reel'), verdictIn(marks, 'timecode')];
   // A name at the end of the whole path that the edit knows is more than a name.
-  const named = verdictIn(marks, 'folder') === 'agrees' && levels >= 2 ? 'length' : 'name';
+  const named = liesAsSaid(candidate) ? 'length' : 'name';
   if (apart !== 'agrees' && timecode === null) {
     if (name !== 'agrees') return null;
     if (apart === 'unknown') return 'name';

@@ -126,9 +126,10 @@ export type PreparedFile = {
   readonly folders: readonly string[];
   readonly folderKeys: readonly string[];
   readonly folderText: string;
-  /** The versions that its lowest folder tells, and those of all. Above it stands that of a project, too, of which what was shot is none. */
+  /** The versions that its lowest folder tells. */
   readonly versions: readonly number[];
-  readonly versionsAbove: readonly number[];
+  /** The same of all its folders, that of a project among them, of which what was shot is no version. */
+  readonly versionsAnywhere: readonly number[];
   /** See `lowestFolders`. */
   readonly lowest: readonly string[];
   readonly reelKey: string;
@@ -194,7 +195,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
 export const prepareFile = (file: MediaFile, placeName: string, there = true): PreparedFile =>
   new FilePreparer().prepare(file, placeName, there);
 
-type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'versions' | 'versionsAbove' | 'lowest'>;
+type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'versions' | 'versionsAnywhere' | 'lowest'>;
 type Name = Pick<PreparedFile, 'nameKey' | 'stem' | 'stemKey' | 'tokens' | 'stemAsReel'>;
 
 /** Prepares many files: what those of one name, one folder or one reel share is worked out once, and kept once. */
@@ -205,7 +206,10 @@ export class FilePreparer {
 
   prepare(file: MediaFile, placeName: string, there = true): PreparedFile {
     const { nameKey: key, stem, stemKey, tokens, stemAsReel } = this.#name(file.name);
-    const { folders, folderKeys, folderText, versions, versionsAbove, lowest } = this.#folder(placeName, file.folder);
+    const { folders, folderKeys, folderText, versions, versionsAnywhere, lowest } = this.#folder(
+      placeName,
+      file.folder,
+    );
     const reel = file.facts?.reel ? this.#reel(file.facts.reel) : null;
     return {
       id: file.id,
@@ -225,7 +229,7 @@ export class FilePreparer {
       folderKeys,
       folderText,
       versions,
-      versionsAbove,
+      versionsAnywhere,
       lowest,
       reelKey: reel?.full ?? '',
       reel: reel?.full ? reel : null,
@@ -252,8 +256,8 @@ export class FilePreparer {
     const folders = folderText.split('/');
     const folderKeys = folders.map(nameKey);
     const versions = versionsIn(folderKeys.at(-1) ?? '');
-    const versionsAbove = folderKeys.slice(1).flatMap(versionsIn);
-    const made = { folders, folderKeys, folderText, versions, versionsAbove, lowest: lowestFolders(folderKeys) };
+    const versionsAnywhere = folderKeys.slice(1).flatMap(versionsIn);
+    const made = { folders, folderKeys, folderText, versions, versionsAnywhere, lowest: lowestFolders(folderKeys) };
     ofPlace.set(folder, made);
     return made;
   }

@@ -22,6 +22,12 @@ export type FileInHand = Pick<
   'id' | 'placeId' | 'folder' | 'kind' | 'state' | 'bytes' | 'nameKey' | 'there' | 'reelKey'
 >;
 
+/** So many levels of folders, the drive among them, tell where a file lies; the lowest alone is called alike elsewhere. */
+export const tellingLevels = 2;
+/** Whether it lies at the end of all folders that the edit knows below the volume. */
+export const liesAsSaid = ({ marks, levels }: Pick<Candidate, 'marks' | 'levels'>): boolean =>
+  verdictIn(marks, 'folder') === 'agrees' && levels >= tellingLevels;
+
 /** Weighs one file for one clip, attribute by attribute, in short. Rules have no say here. */
 export const weigh = (clip: PreparedClip, file: PreparedFile): Candidate => ({
   file,

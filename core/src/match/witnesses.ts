@@ -11,6 +11,7 @@ import {
   type Strength,
   type Way,
 } from './hypotheses.ts';
+import { liesAsSaid } from './weigh.ts';
 
 /** What a clip is taken for, by which way, and whether company bears it out. */
 export type Borne = {
@@ -224,10 +225,6 @@ const isAtThePath = ({ dark, candidate, timecode }: Option): boolean =>
 const isOtherCut = (marks: Marks): boolean =>
   verdictIn(marks, 'timecode') === 'nearly' || verdictIn(marks, 'length') === 'nearly';
 
-/** By all folders that the edit knows below the volume. */
-const isAtItsPath = ({ candidate: { marks, levels } }: Option): boolean =>
-  verdictIn(marks, 'folder') === 'agrees' && levels >= 2;
-
 /** Nothing else that it may be is borne out by more than chance would. */
 function hasNoRival(
   option: Option,
@@ -242,7 +239,7 @@ function hasNoRival(
     isAtThePath(option) ||
     options.every((rival) => {
       if (rival === option || witnessOf(rival) === witness || isOtherForm(rival, option)) return true;
-      if (rival.strength === 'name' && isAtItsPath(option) && !isAtItsPath(rival)) return true;
+      if (rival.strength === 'name' && liesAsSaid(option.candidate) && !liesAsSaid(rival.candidate)) return true;
       // Units share reels, and what only covers may be of either: the more company it has, the more such clips there are.
       const onlyCovers = option.strength === 'covering';
       if ((onlyCovers || option.renaming === null) && saysMore(rival, option)) return false;

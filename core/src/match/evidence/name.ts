@@ -66,8 +66,8 @@ function versionsApart({ versions, folders }: PreparedClip, file: PreparedFile, 
     const isUntold = folders.length === 0 && !isOneReel && file.versions.length > 0 && !namesVersion(file.stemKey);
     return isUntold ? 'name-version-untold' : null;
   }
-  if (file.versionsAbove.some((version) => versions.includes(version))) return null;
-  return file.versionsAbove.length > 0 ? 'name-version' : 'name-version-untold';
+  if (file.versionsAnywhere.some((version) => versions.includes(version))) return null;
+  return file.versionsAnywhere.length > 0 ? 'name-version' : 'name-version-untold';
 }
 const namesVersion = (stem: string): boolean => versionsIn(stem).length > 0;
 
