@@ -46,12 +46,22 @@ export type Option = {
 /** Short names for long texts that are met again and again. */
 export class ShortNames {
   readonly #names = new Map<string, number>();
+  readonly #pairs = new Map<number, number>();
 
   of(text: string): number {
     const known = this.#names.get(text);
     if (known !== undefined) return known;
     this.#names.set(text, this.#names.size);
     return this.#names.size - 1;
+  }
+
+  /** One for two that have one; no text is made for it. */
+  pair(a: number, b: number): number {
+    const key = a * 2 ** 26 + b;
+    const known = this.#pairs.get(key);
+    if (known !== undefined) return known;
+    this.#pairs.set(key, this.#pairs.size);
+    return this.#pairs.size - 1;
   }
 }
 
@@ -135,7 +145,7 @@ const directionOf = (
   { folderText }: PreparedFile,
   renaming: Renaming | null,
   names: ShortNames,
-): number => names.of(`${names.of(origin ?? '')} ${names.of(folderText)} ${nameOf(renaming)}`);
+): number => names.pair(names.pair(names.of(origin ?? ''), names.of(folderText)), names.of(nameOf(renaming)));
 
 function optionOf(
   dark: DarkClip,
@@ -161,7 +171,7 @@ function optionOf(
     strength,
     manner,
     mannerPerReel,
-    key: names.of(`${more.direction}\u0005${manner}`),
+    key: names.pair(more.direction, names.of(manner)),
     ...more,
   };
 }

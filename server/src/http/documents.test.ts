@@ -121,7 +121,7 @@ describe('a newer version of a document', () => {
         .expect(200)
     ).body as DocumentView;
     expect(view).toMatchObject({ clips: 3, reading: { ...pal, clipsBy: 'source-file' } });
-    expect(view.choices.clipsBy).toHaveLength(4);
+    expect(view.choices.clipsBy).toHaveLength(5);
     expect((await rows()).find((r) => r.name === 'bowl.mov')).toMatchObject({ status: { status: 'linked' } });
     await api()
       .put(`/api/documents/${documentId}/reading`)

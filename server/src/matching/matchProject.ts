@@ -46,28 +46,26 @@ export async function matchProject(
   const begun = { at: performance.now(), used: process.cpuUsage() };
   const atHand = matchingsAtHand(db);
   let before = atHand.take(projectId);
-  const [project, documents, places, clips] = await Promise.all([
+  const [project, documents, places] = await Promise.all([
     projectStore.getProject(db, projectId),
     documentStore.listVersions(db, projectId),
     placeStore.listPlaces(db),
-    clipStore.listVersions(db, projectId),
   ]);
   const look = await atHand.files.look(db, places, before?.look ?? null);
-  const of = { unit: 'clips', of: clips.length } as const;
-  await report({ ...of, done: 0, doing: { code: 'weighing', files: look.files.length, clips: clips.length } });
   const given = await givenFor(db, project, places, look.files);
   const basis = basisOf(given, documents);
   const isItsOwn = before !== null && before.basis === basis && before.id === project.matchedBy;
-  const change = isItsOwn && look.changes && (await changedClips(db, before!.clips, clips));
-  const renewed = change && before!.matching.renew({ ...look.changes!, clips: change });
+  let seen = await clipsOf(db, projectId, isItsOwn && look.changes ? before!.clips : null);
+  const of = { unit: 'clips', of: seen.versions.length } as const;
+  await report({ ...of, done: 0, doing: { code: 'weighing', files: look.files.length, clips: of.of } });
+  const renewed = seen.areChanges && before!.matching.renew({ ...look.changes!, clips: seen.clips });
   if (!renewed) {
     // Two of a million files would not fit side by side.
     before = null;
     atHand.makeRoom(look.files.length);
+    if (seen.areChanges) seen = await clipsOf(db, projectId, null);
   }
-  const matching = before
-    ? before.matching
-    : new Matching({ ...given, files: look.files, clips: (await clipStore.listClips(db, projectId)).map(toMatch) });
+  const matching = before?.matching ?? new Matching({ ...given, files: look.files, clips: seen.clips });
   const results = renewed || matching.results;
   const id = before ? before.id : randomUUID();
   const isOfUse = await db
@@ -90,10 +88,10 @@ export async function matchProject(
   if (!isOfUse) return void (await startMatch(db, projectId, project.name));
   // Lists are made anew here, so that nobody who looks has to wait for it.
   await renewRows(db, projectId);
-  const kept = { matching, id, basis, clips, look: look.number };
+  const kept = { matching, id, basis, clips: seen.versions, look: look.number };
   atHand.keep(projectId, kept, look.files.length);
   await projectStore.setMatchingTook(db, projectId, tookMs(begun));
-  await report({ ...of, done: clips.length, doing: { code: 'matched' } });
+  await report({ ...of, done: of.of, doing: { code: 'matched' } });
 }
 
 /** Of the processor, not of the clock: on a machine that others keep busy, nobody is to wait for the next one all the longer. */
@@ -159,12 +157,22 @@ const basisOf = ({ places, rules, preferredForm, accepted }: Given, documents: r
     [...(accepted ?? [])].sort(),
   ]);
 
-/** The clips that are others than they were; null where they are not the same clips in the same order. */
-async function changedClips(db: Database, before: Kept['clips'], now: Kept['clips']): Promise<ClipToMatch[] | null> {
-  if (before.length !== now.length || before.some(({ id }, i) => id !== now[i]!.id)) return null;
-  const changed = now.filter(({ version }, i) => version !== before[i]!.version).map(({ id }) => id);
-  return (await clipStore.listByIds(db, changed)).map(toMatch);
-}
+/**
+ * The clips that are others than they were before; all, where those were not the same clips in the same order. With the
+ * versions of all as of the very moment: one that is linked and unlinked again is as it was, and what was read of it in
+ * between would be taken for that.
+ */
+const clipsOf = (db: Database, projectId: ProjectId, before: Kept['clips'] | null) =>
+  db.transaction(
+    async (trx) => {
+      const versions = await clipStore.listVersions(trx, projectId);
+      const areChanges = before?.length === versions.length && before.every(({ id }, i) => id === versions[i]!.id);
+      const changed = versions.filter(({ version }, i) => version !== before?.[i]?.version).map(({ id }) => id);
+      const clips = areChanges ? await clipStore.listByIds(trx, changed) : await clipStore.listClips(trx, projectId);
+      return { versions, areChanges, clips: clips.map(toMatch) };
+    },
+    { isolationLevel: 'repeatable read' },
+  );
 
 const longestWaitMs = 60_000;
 /** Of a core that matching by itself may take, where files come in without end: one part in so many. */

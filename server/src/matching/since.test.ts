@@ -5,7 +5,9 @@ import type { DocumentId, Facts, ProjectId } from '@legame/core/model';
 import { bringIn, readAgain, takeOut } from '../documents/bringIn.ts';
 import { startWorker } from '../jobs/worker.ts';
 import { linkCertain, linkClips } from '../links/link.ts';
+import { undo } from '../history/act.ts';
 import { setRules } from '../projects/change.ts';
+import { clipStore } from '../stores/clips.ts';
 import { documentStore } from '../stores/documents.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { clientOf } from '../testing/client.ts';
@@ -13,6 +15,7 @@ import { clipsOf, undoAll } from '../testing/clips.ts';
 import { event, makeList, pal } from '../testing/edits.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { makeFilm } from '../testing/media.ts';
+import { proposalsAnew, proposalsOf } from '../testing/proposals.ts';
 import { matchProject } from './matchProject.ts';
 
 /** What was certain before somebody decided otherwise links nothing until it is matched anew. No worker: the test matches. */
@@ -107,4 +110,22 @@ describe('what was certain', () => {
     await save(film!.facts!);
     expect(await linkedByRule()).toBe(1);
   });
+});
+
+test('what is linked while clips are looked at, and unlinked again, is nothing to the matching that comes after', async () => {
+  const [bowl, door] = await Promise.all([clipId('bowl'), fileId('door')]);
+  const list = clipStore.listVersions.bind(clipStore);
+  const link = (mediaFileId: typeof door | null) =>
+    linkClips(house, projectId, { by: 'hand' }, [{ clipId: bowl, mediaFileId }]);
+  await setRules(house, projectId, otherRules);
+  clipStore.listVersions = async (db, id) => {
+    clipStore.listVersions = list;
+    const versions = await list(db, id);
+    await link(door);
+    return versions;
+  };
+  await matched();
+  await undo(house, projectId);
+  await matched();
+  expect(await proposalsOf(house.db, projectId)).toEqual(await proposalsAnew(house.db, projectId));
 });
