@@ -48,9 +48,10 @@ export function bearOutByCompany<C extends ClipInHand, F extends FileInHand>(
         standing.against += clip.origin === null || (isOfReel(clip) && decision.kind === 'certain') ? 0 : 1;
     }
   }
-  const mostOf = new Map(
-    [...asked].map(([origin, byFolder]) => [origin, Math.max(...[...byFolder.values()].map((s) => s.witnesses.size))]),
-  );
+  const mostOf = new Map<string | null, number>();
+  for (const [origin, byFolder] of asked)
+    for (const { witnesses } of byFolder.values())
+      mostOf.set(origin, Math.max(mostOf.get(origin) ?? 0, witnesses.size));
   return decided.map((entry, i) => {
     const { clip, decision } = entry;
     if (decision.kind !== 'certain' || !needy[i]) return entry;

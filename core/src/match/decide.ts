@@ -5,7 +5,7 @@ import { defaultForm, type Form } from './forms.ts';
 import { type Beginning, type Grounds, groundsIn, isLikely, isPlausible, type Judged } from './grounds.ts';
 import { beats, difference, type JudgedCandidate, judgedUnder } from './judged.ts';
 import { isRefusedUnder, type Marks, marksUnder, ruleBits, type RuleBits, verdictIn } from './marks.ts';
-import { alsoAsStated, renamedForIt, rivalsOf } from './rivals.ts';
+import { rivalsOf, rivalsOfLeader } from './rivals.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { type Candidate, closeness, type FileInHand, tellingLevels } from './weigh.ts';
 
@@ -187,7 +187,7 @@ function unidentified(
   if (leaders.length === 1) {
     const leader = leaders[0]!;
     if (!leader.c.file.there) return ask('place-away', 'possible', leaders);
-    const rivals = [...new Set([...alsoAsStated(clip, leader, usable), ...renamedForIt(clip, leader, usable)])];
+    const rivals = rivalsOfLeader(clip, leader, usable);
     if (rivals.length > 0) return ask('several', 'possible', [leader, ...rivals]);
     const second = plausible.find((one) => one !== leader);
     // What was not weighed because its timecode is elsewhere is a rival again where timecode is not asked for.

@@ -31,7 +31,7 @@ const besideIt: Rule = (clip, taken, usable) =>
  * A row of a log tells which of its recordings a list means where no other fits what the list itself says: its name, its
  * reel, and what is used. These do.
  */
-export const alsoAsStated: Rule = (clip, taken, usable) =>
+const alsoAsStated: Rule = (clip, taken, usable) =>
   clip.enriched
     ? usable.filter(
         (one) =>
@@ -46,7 +46,7 @@ export const alsoAsStated: Rule = (clip, taken, usable) =>
  * Two files of one name that were put into one folder: one of them bears the mark of a copy now, and is none. Which of
  * them it is tells nobody, unless timecode and length do.
  */
-export const renamedForIt: Rule = (clip, taken, usable) =>
+const renamedForIt: Rule = (clip, taken, usable) =>
   usable.filter(
     (one) =>
       nameGradeIn(one.marks) === 'copy' &&
@@ -74,10 +74,15 @@ const rulesBy: Readonly<Record<Grounds, readonly Rule[]>> = {
   'name-reel-timecode': [alsoAsStated, renamedForIt],
 };
 
+const rivalsBy = (rules: readonly Rule[], given: Parameters<Rule>): readonly JudgedCandidate[] => [
+  ...new Set(rules.flatMap((rule) => rule(...given))),
+];
+
 /**
  * Files that nothing identifies, and beside which what is identified is not certain all the same: with them, which
  * recording is meant is for a person to say.
  */
-export const rivalsOf = (grounds: Grounds, ...given: Parameters<Rule>): readonly JudgedCandidate[] => [
-  ...new Set(rulesBy[grounds].flatMap((rule) => rule(...given))),
-];
+export const rivalsOf = (grounds: Grounds, ...given: Parameters<Rule>) => rivalsBy(rulesBy[grounds], given);
+
+/** The same beside what only fits best. */
+export const rivalsOfLeader = (...given: Parameters<Rule>) => rivalsBy([alsoAsStated, renamedForIt], given);
