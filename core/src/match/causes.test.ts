@@ -3,19 +3,21 @@ import type { MediaFile } from '../model/media.ts';
 import type { Place } from '../model/place.ts';
 import { rate } from '../time/rate.ts';
 import { buildClip, buildFile, buildPlace, clipId, fileId } from '../testing/build.ts';
+import { allDark, produce } from '../testing/truth/index.ts';
 import { findCauses } from './causes.ts';
 import { type Cause, type DarkClip } from './cause.ts';
 import { cover } from './cover.ts';
+import { FoundBefore } from './hypotheses.ts';
 import { match, type MatchInput } from './match.ts';
 import type { MatchClip } from './prepare.ts';
 import { defaultRules } from './rules.ts';
 
 const places = [buildPlace('KILN_A'), buildPlace('KILN_B')];
 const asInput = (clip: MatchClip): MatchInput['clips'][number] => ({ ...clip, linkedTo: null, declined: [] });
-const allDark = (input: MatchInput): DarkClip[] =>
+const darkOf = (input: MatchInput): DarkClip[] =>
   match(input).map((decided) => ({ decided, why: decided.why, status: 'missing', tiedTo: null, screenSeconds: 1 }));
 function causesOf(clips: readonly MatchClip[], files: readonly MediaFile[], there: readonly Place[] = places): Cause[] {
-  return findCauses(allDark({ clips: clips.map(asInput), files, places: there, rules: defaultRules }), defaultRules);
+  return findCauses(darkOf({ clips: clips.map(asInput), files, places: there, rules: defaultRules }), defaultRules);
 }
 /** Takes 1 to n of a folder, as the edit remembers them. */
 const takes = (folder: string, n: number, more: (i: number) => Partial<MatchClip> = () => ({})) =>
@@ -193,7 +195,7 @@ test('two takes of one name and length, both counted otherwise: nothing is linke
   const files = ['KILN_A/one', 'KILN_B/two'].flatMap((folder, n) =>
     filesOf(folder, 1, () => ({ reel: null, start: 90_000 + n * 5000 })),
   );
-  const dark = allDark({ clips: [asInput(clip!)], files, places, rules: defaultRules });
+  const dark = darkOf({ clips: [asInput(clip!)], files, places, rules: defaultRules });
   expect(findCauses(dark, defaultRules).flatMap((c) => c.links)).toEqual([]);
   const tied = dark.map((d) => ({ ...d, status: 'changed' as const, tiedTo: files[1]!.id }));
   expect(findCauses(tied, defaultRules).flatMap((c) => c.links)).toMatchObject([
@@ -283,6 +285,19 @@ test('what may lie in either of the same two folders is one question for all', (
   expect(causesOf(clips, files)).toMatchObject([
     { kind: { code: 'choice', alternatives: ['KILN_A/one', 'KILN_B/two'] }, links: [], clipIds: { length: 3 } },
   ]);
+});
+
+test('causes that rest on what was found before are those that are found anew, whichever clips came and went', () => {
+  const { input } = produce({ days: 6, cards: 3, takes: 12, batches: 24, used: 6 }, 3);
+  const dark = allDark(match(input));
+  const found = new FoundBefore();
+  const without = (part: number) => dark.filter((_, i) => i % part !== 0);
+  const decidedOtherwise = dark.map((d, i): DarkClip =>
+    i % 5 === 0 ? { ...d, decided: { ...d.decided, decision: { kind: 'nothing' } } } : d,
+  );
+  for (const clips of [dark, without(3), decidedOtherwise, without(2), dark])
+    expect(findCauses(clips, input.rules, found)).toEqual(findCauses(clips, input.rules));
+  expect(findCauses(dark, input.rules, found).length).toBeGreaterThan(5);
 });
 
 test('the cover takes what explains most first; what has no explanation gets none', () => {

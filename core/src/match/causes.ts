@@ -1,7 +1,7 @@
 import type { Cause, CauseKind, CauseLink, DarkClip, DisplacedFolder, TimecodeCause } from './cause.ts';
 import { refusedFor } from './decide.ts';
 import { interpretationOf, timecodeDisplacement } from './displacement.ts';
-import { type Hypotheses, hypothesesOf, ShortNames } from './hypotheses.ts';
+import { FoundBefore, type Hypotheses, hypothesesOf } from './hypotheses.ts';
 import { verdictIn } from './marks.ts';
 import { renamingBetween } from './prepare.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
@@ -15,9 +15,9 @@ const leastOpen = 2;
 
 /**
  * The few explanations that account for all dark clips, most dark screen time first. Each clip belongs to exactly one:
- * where several would do, to the one that accounts for most (see `cover`).
+ * where several would do, to the one that accounts for most (see `cover`). `before` is of an earlier time by the same rules.
  */
-export function findCauses(clips: readonly DarkClip[], rules: MatchRules): Cause[] {
+export function findCauses(clips: readonly DarkClip[], rules: MatchRules, before = new FoundBefore()): Cause[] {
   const groups = new Map<string, Group>();
   const add = (key: string, kind: Group['kind'], member: Member) => {
     const group = groups.get(key);
@@ -35,7 +35,6 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules): Cause
   const against = new Set<number>();
   const origins = new Map<string, number>();
   const asked = new Set<string>();
-  const names = new ShortNames();
   // What is not decided first: only where that points does anything else need to speak against it.
   const [undecided, decided] = partition(clips, ({ decided: { decision } }) => decision.kind !== 'certain');
   for (const dark of [...undecided, ...decided]) {
@@ -44,8 +43,12 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules): Cause
       add(simple.key, () => simple.kind, { dark, link: null, apart: null });
       continue;
     }
-    const isDecided = dark.decided.decision.kind === 'certain';
-    const hypotheses = hypothesesOf(dark, rules, names, isDecided ? asked : undefined);
+    const { decision, candidates } = dark.decided;
+    const isDecided = decision.kind === 'certain';
+    const find = () => hypothesesOf(dark, rules, before.names, isDecided ? asked : undefined);
+    // Where there is something beside what is decided, it rests on what is asked of others.
+    const isByItself = !isDecided || candidates.every(({ file }) => file.id === decision.mediaFileId);
+    const hypotheses = isByItself ? before.of(dark, find) : find();
     if (!isDecided) for (const { candidate } of hypotheses.options) asked.add(candidate.file.folderText);
     for (const direction of hypotheses.against) against.add(direction);
     const { origin } = dark.decided.clip;

@@ -73,6 +73,23 @@ export type Hypotheses = {
   readonly against: readonly number[];
 };
 
+/**
+ * What clips may be, as it was found before: who explains dark clips again, by the same rules, after few of them changed,
+ * passes it on, and only those are looked at anew.
+ */
+export class FoundBefore {
+  readonly names = new ShortNames();
+  readonly #found = new WeakMap<DarkClip, Hypotheses>();
+
+  of(dark: DarkClip, find: () => Hypotheses): Hypotheses {
+    const known = this.#found.get(dark);
+    if (known) return known;
+    const found = find();
+    this.#found.set(dark, found);
+    return found;
+  }
+}
+
 /** `asked`: the folders to which clips point that are not decided; elsewhere nothing needs to be spoken against. */
 export function hypothesesOf(
   dark: DarkClip,

@@ -11,6 +11,7 @@ export { enrichFromLogs, isPoor } from './enrich.ts';
 export type { Evidence, Finding, SoundForm, Verdict } from './evidence/evidence.ts';
 export type { Why } from './explain.ts';
 export { defaultForm, forms, type Form } from './forms.ts';
+export { FoundBefore } from './hypotheses.ts';
 export { verdictIn, verdictsIn, type Marks } from './marks.ts';
 export { match, Matching, prepareFiles, type ClipToMatch, type MatchInput, type MatchResult } from './match.ts';
 export {

@@ -3,6 +3,7 @@ import {
   type DarkClip,
   type Decided,
   findCauses,
+  FoundBefore,
   type PreparedClip,
   type PreparedFile,
   prepareFile,
@@ -10,8 +11,9 @@ import {
 } from '@legame/core/match';
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { createHash } from 'node:crypto';
+import { isDeepStrictEqual } from 'node:util';
 import { screenSeconds } from '../clips/screenTime.ts';
-import { loadProject, stampOf } from '../clips/project.ts';
+import { loadProject, stampsOf } from '../clips/project.ts';
 import { type ClipState, preparedClip, type ProjectState } from '../clips/state.ts';
 import type { Database } from '../db/database.ts';
 import type { WantedLink } from '../links/link.ts';
@@ -21,11 +23,15 @@ import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 export type Explained = {
   readonly project: ProjectState;
   readonly causes: readonly Cause[];
+  /** What was found out about each dark clip on the way. */
+  readonly found: FoundBefore;
   readonly dark: ReadonlyMap<string, DarkClip>;
   readonly states: ReadonlyMap<string, ClipState>;
   readonly files: ReadonlyMap<MediaFileId, MediaFileRecord>;
   readonly seconds: ReturnType<typeof screenSeconds>;
   readonly parked: number;
+  /** How many files there are in all places. */
+  readonly filesThere: number;
 };
 
 /** What was explained last: who looks at causes looks into one of them next, and then has it mended. */
@@ -47,8 +53,9 @@ export const causesRestOn = ['clips', 'documents', 'project', 'places', 'files']
  * the clips are looked into that something touched.
  */
 export async function explainDark(db: Database, projectId: ProjectId): Promise<Explained> {
-  const ofMedia = await stampOf(db, projectId, ['places', 'files']);
-  const stamp = await stampOf(db, projectId, causesRestOn);
+  const stamps = await stampsOf(db, projectId, causesRestOn);
+  const stamp = [projectId, ...Object.values(stamps)].join('/');
+  const ofMedia = [projectId, stamps.places, stamps.files].join('/');
   const last = explainedLast.get(db);
   if (last?.stamp === stamp) return last.explained;
   const before = last?.ofMedia === ofMedia ? last.explained.catch(() => null) : null;
@@ -99,14 +106,17 @@ async function explainAnew(
       },
   );
   const states = new Map(open.map((s) => [s.clip.id, s]));
+  const areRulesAsBefore = before !== null && isDeepStrictEqual(before.project.rules, project.rules);
+  const found = areRulesAsBefore ? before.found : new FoundBefore();
   return {
     project,
     files,
     seconds,
     dark: new Map(dark.map((d) => [d.decided.clip.id, d])),
     states,
+    found,
     // What shows at once is dark once: the time of a cause is that of the cut, not of its clips in sum.
-    causes: findCauses(dark, project.rules)
+    causes: findCauses(dark, project.rules, found)
       .map((cause) => ({
         ...cause,
         key: shortKey(cause.key),
@@ -114,6 +124,7 @@ async function explainAnew(
       }))
       .sort((a, b) => b.screenSeconds - a.screenSeconds),
     parked: project.states.filter((s) => s.status.status === 'parked').length,
+    filesThere: before?.filesThere ?? (await mediaFileStore.countPresent(db)),
   };
 }
 

@@ -6,19 +6,19 @@ import { alternativesOf, causeByKey, explainDark, type Explained } from './expla
 import { backSeconds } from '../clips/screenTime.ts';
 import { member } from '../clips/memberViews.ts';
 import { statusAfter } from '../clips/state.ts';
-import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+import type { MediaFileRecord } from '../stores/mediaFiles.ts';
 
 /** Names of a cause's clips that are told at first sight. */
 const samplesShown = 6;
 
 /** Why clips are dark, in as few causes as there are. */
 export async function listCauses({ db }: Looking, projectId: ProjectId): Promise<Causes> {
-  const [explained, files] = await Promise.all([explainDark(db, projectId), mediaFileStore.countPresent(db)]);
+  const explained = await explainDark(db, projectId);
   return {
     causes: explained.causes.map((cause) => viewCause(cause, explained)),
     dark: explained.states.size,
     parked: explained.parked,
-    files,
+    files: explained.filesThere,
   };
 }
 
