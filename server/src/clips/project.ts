@@ -7,7 +7,7 @@ import { documentStore } from '../stores/documents.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { manyRows, staleRowStore } from '../stores/staleRows.ts';
-import { type StampPart, stampStore } from '../stores/stamps.ts';
+import { type StampPart, type Stamps, stampStore } from '../stores/stamps.ts';
 import { renewRows } from './renewal.ts';
 import { type ClipState, loadClips, type ProjectState, type SomeClips, stateOf } from './state.ts';
 
@@ -103,17 +103,21 @@ const mattering = ({ id, name, path, there, awayBecause, readOnly, slow, knownAs
 const documentsOf = (db: Database | Transaction, projectId: ProjectId) => documentStore.listDocuments(db, projectId);
 
 /**
- * A text that is another whenever anything is that a view resting on these parts of the project shows. What was changed
- * before it is asked for is in it; where very many rows are being made anew, so is that they will be others.
+ * For each of these parts of the project a text that is another whenever anything is that a view resting on it shows. What
+ * was changed before it is asked for is in it; where very many rows are being made anew, so is that they will be others.
  */
-export async function stampOf(db: Database, projectId: ProjectId, parts: readonly StampPart[]): Promise<string> {
+export async function stampsOf<P extends StampPart>(
+  db: Database,
+  projectId: ProjectId,
+  parts: readonly P[],
+): Promise<Stamps<P>> {
   const look = () =>
     together(db, `stamp ${projectId} ${parts.join(' ')}`, () => stampStore.ofProject(db, projectId, parts));
   const before = await look();
-  if (!before.isStale) return before.stamp;
+  if (!before.isStale) return before.stamps;
   // Notes only grow in number until rows are made anew, which gives those another version: either is in the stamp.
   await renewFew(db, projectId, { waits: false });
-  return (await look()).stamp;
+  return (await look()).stamps;
 }
 
 /** How the list, the project and its places stand: where that is as before, so is all that is at hand. */

@@ -1,7 +1,7 @@
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
 import type { ProjectId } from '@legame/core/model';
-import { type StampPart, stampOf } from '../clips/project.ts';
+import { type StampPart, stampsOf } from '../clips/project.ts';
 import type { Context } from '../context.ts';
 import { UserProblem } from '../problems.ts';
 import type { KeptAnswers } from './kept.ts';
@@ -77,7 +77,8 @@ export function mount(router: Router, routes: readonly Route[], context: Context
       const make = (): Promise<unknown> => r.handle(input, context, response, request);
       if (r.restsOn) {
         const { restsOn } = r;
-        const stamp = () => stampOf(context.db, request.params.projectId as ProjectId, restsOn);
+        const projectId = request.params.projectId as ProjectId;
+        const stamp = async () => Object.values(await stampsOf(context.db, projectId, restsOn)).join('/');
         return kept.send(request, response, { stamp, make: async () => jsonOf(await make()) });
       }
       const answer = await make();

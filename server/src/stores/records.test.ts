@@ -56,7 +56,7 @@ beforeAll(async () => {
 afterAll(() => house.close());
 
 test('the stamp of all files is another after each change, also one that is committed after a later one', async () => {
-  const stamp = async () => (await stampStore.ofProject(house.db, projectId, ['files'])).stamp;
+  const stamp = async () => (await stampStore.ofProject(house.db, projectId, ['files'])).stamps.files;
   const set = (db: typeof house.db, id: (typeof files)[number], gone: boolean) =>
     db('media_files').where({ id }).update({ gone });
   const first = await stamp();
@@ -70,7 +70,21 @@ test('the stamp of all files is another after each change, also one that is comm
   const third = await stamp();
   expect([first, second]).not.toContain(third);
   for (const id of files) await set(house.db, id, false);
-  expect([first, second, third]).not.toContain(await stamp());
+  const fourth = await stamp();
+  expect([first, second, third]).not.toContain(fourth);
+  await stampStore.dropOldChanges(house.db);
+  const after = [await stamp()];
+  for (let i = 0; i < 8; i++) {
+    await set(house.db, files[0]!, i % 2 === 0);
+    after.push(await stamp());
+  }
+  // Those of a place that is taken off the list go with it.
+  const place = await placeStore.insertPlace(house.db, { path: '/made/up', name: 'UP', knownAs: [], fileSystemId: null });
+  await house.db('media_files').insert({ place_id: place.id, folder: '', name: 'x', size_in_bytes: 1, modified_ms: 1 });
+  after.push(await stamp());
+  await house.db('places').where({ id: place.id }).delete();
+  after.push(await stamp());
+  expect(new Set([first, second, third, fourth, ...after]).size).toBe(4 + after.length);
 });
 
 describe('the read log', () => {

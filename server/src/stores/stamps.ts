@@ -21,22 +21,33 @@ const tellers = {
   places: `(select coalesce(string_agg(id || ' ' || xmin, ',' order by created_at, id), '') from places)`,
   acts: `(select count(*) || ' ' || coalesce(sum(xmin::text::bigint), 0) from journal where project_id = :projectId)`,
   /** Any file of any place: matching weighs them all. */
-  files: `(select count(*) || ' ' || coalesce(sum(changed_in::text::bigint), 0) from media_files)`,
+  files: `(select count(*) || ' ' || coalesce(sum(in_xact::text::bigint), 0) from media_changes)`,
 };
 export type StampPart = keyof typeof tellers;
 
+/** For each part a text that is another whenever anything of it is. */
+export type Stamps<P extends StampPart = StampPart> = Readonly<Record<P, string>>;
+
 export const stampStore = {
-  /** A text that is another whenever anything of these parts is; and whether rows of clips are still to be made anew. */
-  async ofProject(
+  /** The stamps of these parts, all of one moment; and whether rows of clips are still to be made anew. */
+  async ofProject<P extends StampPart>(
     db: Database,
     projectId: ProjectId,
-    parts: readonly StampPart[],
-  ): Promise<{ readonly stamp: string; readonly isStale: boolean }> {
+    parts: readonly P[],
+  ): Promise<{ readonly stamps: Stamps<P>; readonly isStale: boolean }> {
     const { rows } = (await db.raw(
-      `select concat_ws('/', :projectId::text, ${parts.map((part) => tellers[part]).join(', ')}) as stamp,
+      `select ${parts.map((part) => `${tellers[part]} as ${part}`).join(', ')},
          exists (select 1 from stale_rows where project_id = :projectId) as "isStale"`,
       { projectId },
-    )) as { rows: [{ stamp: string; isStale: boolean }] };
-    return rows[0];
+    )) as { rows: [Stamps<P> & { isStale: boolean }] };
+    const { isStale, ...stamps } = rows[0];
+    return { stamps: stamps as unknown as Stamps<P>, isStale };
+  },
+  /**
+   * Lets go of all but the last of the transactions that touched files. Those that come are later ones, so that no stamp
+   * is ever again as it was.
+   */
+  async dropOldChanges(db: Database): Promise<void> {
+    await db.raw(`delete from media_changes where in_xact < (select in_xact from media_changes order by 1 desc limit 1)`);
   },
 };
