@@ -93,6 +93,9 @@ async function measureAll(legame: Running, root: string, count: number): Promise
   const written = [{ clipIds, values: { scene: '12' } }];
   await told('write a column of all', () => post(`/projects/${id}/notes`, { written }));
   await quiet();
+  say(`| memory with one project: ${memoryOf(child.pid!)} | |`);
+  await after(restsInMs);
+  say(`| and once it rested: ${memoryOf(child.pid!)} | |`);
   // The same edit, as a machine remembers it on which the drive had another name.
   const dark2 = (await post<{ id: string }>('/projects', { name: 'Rolls, elsewhere' })).id;
   await ask(`/projects/${dark2}/documents?name=rolls.otio`, {
@@ -118,7 +121,7 @@ async function measureAll(legame: Running, root: string, count: number): Promise
   await told('redo it', () => post(`/projects/${dark2}/redo`, {}));
   await told('rows after it', () => ask(`/projects/${dark2}/clips/block?limit=400`));
   await told('all rows after it', quiet);
-  say(`| memory: ${memoryOf(child.pid!)} | |`);
+  say(`| memory with both: ${memoryOf(child.pid!)} | |`);
   await after(restsInMs);
   say(`| and once it rested: ${memoryOf(child.pid!)} | |`);
   await measurePage(url, id);

@@ -4,7 +4,7 @@ import { matchUnmatched } from './matching/matchProject.ts';
 import { settleRenames } from './naming/carry.ts';
 import { settlePlaces } from './room/clear.ts';
 import { sweepPlaces } from './places/states.ts';
-import { endDocumentProcesses } from './documents/apart.ts';
+import { endDocumentProcesses, standReady } from './documents/apart.ts';
 import { ReadLog } from './reading/readLog.ts';
 import { readConfig } from './config/config.ts';
 import { openDatabase } from './db/database.ts';
@@ -45,6 +45,7 @@ const server = app.listen(config.port, '127.0.0.1', (error?: Error) => {
   }
   // Whoever started it may have ended meanwhile, which is heard of as a disconnection.
   process.send?.('listening', undefined, {}, () => undefined);
+  standReady(context);
 });
 
 const rest = new Rest();

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { ClipId, ProjectId } from '@legame/core/model';
+import type { Clip, ClipId, DocumentId, ProjectId } from '@legame/core/model';
 import { statusWhileAway } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
 import { together } from '../db/together.ts';
@@ -64,30 +64,70 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
 }
 
 /**
- * Of very many that are to be made anew, only the first in the list. Those of a document that has just come in stay
- * noted, for they and others are looked at once more when all of it is.
+ * Of very many that are to be made anew, only the first in the list. Where documents are behind them, those alone if no
+ * list shows any yet: what else of them there is, comes all at once.
  */
 async function renewFirst(db: Database, projectId: ProjectId): Promise<void> {
   await db.transaction(async (trx) => {
-    const first = await staleRowStore.takeFirst(trx, projectId, { patienceMs: lookersPatienceMs, most: feltRows });
-    await makeRows(trx, projectId, first);
+    if (!(await staleRowStore.isOnesTurn(trx, projectId, lookersPatienceMs))) return;
+    const { areOfDocuments } = await staleRowStore.countNoted(trx, projectId);
+    const first = areOfDocuments
+      ? await staleRowStore.listFirstUnshown(trx, projectId, feltRows)
+      : await staleRowStore.takeFirst(trx, projectId, feltRows);
+    await makeRows(trx, projectId, new Map(first.map((id) => [id, areOfDocuments])));
   });
 }
 
+/**
+ * Of a document of very many clips that has just come in, the first are in the list as soon as it is. They stay noted, for
+ * they are looked at once more with all the others. `clips` in the order of the document.
+ */
+export async function showFirst(
+  trx: Transaction,
+  projectId: ProjectId,
+  documentId: DocumentId,
+  clips: readonly (Pick<Clip, 'key' | 'rate'> & { readonly id: ClipId })[],
+): Promise<void> {
+  if (clips.length < manyRows || !(await staleRowStore.isOnesTurn(trx, projectId, lookersPatienceMs))) return;
+  const document = await documentStore.getDocument(trx, documentId);
+  const counts = await clipKeyStore.countByDocument(trx, projectId);
+  const before = [...counts].reduce((sum, [id, count]) => (id === documentId ? sum : sum + count), 0);
+  const first = clips.slice(0, feltRows);
+  await makeRows(trx, projectId, new Map(first.map(({ id }) => [id, true])), {
+    used: usedBy([document], new Map([[documentId, clips]])),
+    positions: new Map(first.map(({ id }, i) => [id, before + i])),
+  });
+}
+
+/** How documents use their clips, and where these stand in the list. */
+type InDocuments = { readonly used: ReturnType<typeof usedBy>; readonly positions: ReadonlyMap<ClipId, number> | null };
+
+async function inDocuments(trx: Transaction, projectId: ProjectId): Promise<InDocuments> {
+  const documents = await documentStore.listDocuments(trx, projectId);
+  return {
+    used: usedBy(documents, ratesOf(await clipKeyStore.listRates(trx, projectId))),
+    positions: await clipRowStore.listPositions(trx, projectId),
+  };
+}
+
 /** Makes the rows of these clips; true where its document changed, with how that uses the clip and where it stands. */
-async function makeRows(trx: Transaction, projectId: ProjectId, stale: ReadonlyMap<ClipId, boolean>): Promise<void> {
+async function makeRows(
+  trx: Transaction,
+  projectId: ProjectId,
+  stale: ReadonlyMap<ClipId, boolean>,
+  known?: InDocuments,
+): Promise<void> {
   const isOfDocuments = [...stale.values()].includes(true);
-  const documents = isOfDocuments ? await documentStore.listDocuments(trx, projectId) : [];
-  const used = isOfDocuments ? usedBy(documents, ratesOf(await clipKeyStore.listRates(trx, projectId))) : () => unused;
-  const positions = isOfDocuments ? await clipRowStore.listPositions(trx, projectId) : null;
+  const { used, positions } =
+    known ?? (isOfDocuments ? await inDocuments(trx, projectId) : { used: () => unused, positions: null });
   const ids = [...stale.keys()];
   const shared = sharedBy(trx, projectId);
   for (let at = 0; at < ids.length; at += atOnce) {
     const some = ids.slice(at, at + atOnce);
     const clips = await loadClips(trx, projectId, some, shared);
-    const known = await clipRowStore.listUsed(trx, some);
+    const before = await clipRowStore.listUsed(trx, some);
     const rows = clips.states.map((state) => {
-      const asBefore = stale.get(state.clip.id) ? undefined : known.get(state.clip.id);
+      const asBefore = stale.get(state.clip.id) ? undefined : before.get(state.clip.id);
       return keptRow(state, clips, asBefore ?? used(state.clip));
     });
     await clipRowStore.putRows(trx, projectId, rows, positions);

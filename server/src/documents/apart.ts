@@ -20,7 +20,7 @@ export type DocumentAnswer =
   | { readonly ok: true; readonly said: string }
   | { readonly ok: false; readonly problem: Problem | null; readonly detail: string };
 
-/** A process without work is kept so long: starting one takes a while. */
+/** A process that has read something is kept so long for the next; then a fresh one stands ready in its place. */
 const keptMs = 20_000;
 const memoryInBytes = 3_000_000_000;
 const heapInMegabytes = 1500;
@@ -65,7 +65,7 @@ async function ask({ config }: Context, name: string, size: number, task: Docume
   const answer = await turn(async () => {
     const child = take(config.databaseUrl ?? '');
     const said = await oneAnswer(child, task, seconds * 1000);
-    if (typeof said === 'string') killGroup(child);
+    if (typeof said === 'string') end(child);
     else keep(child);
     return said;
   });
@@ -80,12 +80,31 @@ async function ask({ config }: Context, name: string, size: number, task: Docume
   throw answer.problem ? new UserProblem(answer.problem) : new Error(answer.detail);
 }
 
+/** The database that a process which stands ready reads into; null where none is to stand ready. */
+let readyFor: string | null = null;
+
+/** From now on a process stands ready, for starting one takes longer than reading most documents. */
+export function standReady({ config }: Pick<Context, 'config'>): void {
+  readyFor = config.databaseUrl ?? null;
+  startReady();
+}
+
+function startReady(): void {
+  if (readyFor === null || idle.size > 0) return;
+  const child = start(readyFor);
+  idle.add(child);
+  release(child);
+}
+
 function take(databaseUrl: string): ChildProcess {
   const [kept] = idle;
-  if (kept) {
-    idle.delete(kept);
-    return kept;
-  }
+  if (!kept) return start(databaseUrl);
+  idle.delete(kept);
+  clearTimeout(drops.get(kept));
+  return kept;
+}
+
+function start(databaseUrl: string): ChildProcess {
   const flags = [`--max-old-space-size=${heapInMegabytes}`];
   const child = forkFenced([...flags, ...ownProcess('documentProcess', import.meta.url)], {
     dataInBytes: memoryInBytes,
@@ -95,21 +114,28 @@ function take(databaseUrl: string): ChildProcess {
   return child.once('exit', () => idle.delete(child));
 }
 
-/** Ready for the next; it holds nobody up, and ends by itself when this process does. */
-function keep(child: ChildProcess): void {
-  idle.add(child);
+function end(child: ChildProcess): void {
+  killGroup(child);
+  startReady();
+}
+
+/** It holds nobody up, and ends by itself when this process does. */
+function release(child: ChildProcess): void {
   child.unref();
   child.channel?.unref();
-  const drop = () => {
-    if (idle.delete(child)) killGroup(child);
-  };
-  clearTimeout(drops.get(child));
-  drops.set(child, setTimeout(drop, keptMs).unref());
+}
+
+/** Ready for the next. */
+function keep(child: ChildProcess): void {
+  idle.add(child);
+  release(child);
+  drops.set(child, setTimeout(() => idle.delete(child) && end(child), keptMs).unref());
 }
 const drops = new WeakMap<ChildProcess, NodeJS.Timeout>();
 
 /** Ends the processes that are kept for the next document. */
 export function endDocumentProcesses(): void {
+  readyFor = null;
   for (const child of idle) killGroup(child);
   idle.clear();
 }

@@ -15,6 +15,7 @@ import { logMappingStore } from '../stores/logMappings.ts';
 import { projectStore } from '../stores/projects.ts';
 import type { Context, Looking } from '../context.ts';
 import { startMatch } from '../matching/matchProject.ts';
+import { showFirst } from '../clips/renewal.ts';
 import { problemOfFault } from '../reading/faults.ts';
 import { tell } from '../events/tell.ts';
 
@@ -54,7 +55,11 @@ export async function bringIn({ db }: Looking, projectId: ProjectId, incoming: I
     const id = replaced
       ? await replaceDocument(trx, projectId, replaced.id, read, true)
       : await documentStore.insertDocument(trx, projectId, read.document);
-    if (!replaced) await clipStore.insertClips(trx, projectId, id, read.clips);
+    if (!replaced) {
+      const ids = await clipStore.insertClips(trx, projectId, id, read.clips);
+      const clips = read.clips.map(({ key, rate }, i) => ({ id: ids[i]!, key, rate }));
+      await showFirst(trx, projectId, id, clips);
+    }
     await keepEmptyBins(trx, projectId, read, replaced);
     await startMatch(trx, projectId, project.name);
     await tell(trx, 'documents', projectId);

@@ -58,12 +58,8 @@ beforeAll(async () => {
     bytes: Buffer.from(JSON.stringify(list)),
     reading: {},
   });
-  await clipStore.insertClips(
-    house.db,
-    projectId,
-    documentId,
-    input.clips.map(({ id: _id, linkedTo: _linkedTo, declined: _declined, ...clip }) => clip),
-  );
+  const clips = input.clips.map(({ id: _id, linkedTo: _linkedTo, declined: _declined, ...clip }) => clip);
+  await house.db.transaction((trx) => clipStore.insertClips(trx, projectId, documentId, clips));
   for (const { id, name } of input.places) {
     mkdirSync(join(house.folder, name));
     const place = await addPlace(house, { path: join(house.folder, name), knownAs: [] });

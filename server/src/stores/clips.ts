@@ -1,4 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import type { Clip, ClipId, DocumentId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
+import { copyRows } from '../db/copy.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
 import { tellOfRows } from '../db/statistics.ts';
@@ -65,28 +67,22 @@ export const clipStore = {
   },
   /** Adds clips to a document; `ordinals` are their places in its order, from zero where absent. Ids in the same order. */
   async insertClips(
-    db: Database | Transaction,
+    trx: Transaction,
     projectId: ProjectId,
     documentId: DocumentId,
     clips: readonly Clip[],
     ordinals: readonly number[] = clips.map((_, i) => i),
   ): Promise<ClipId[]> {
-    const { rows } = (await db.raw(
-      `insert into clips (project_id, document_id, ordinal, body)
-       select ?::uuid, ?::uuid, ordinal, body from unnest(?::int[], ?::jsonb[]) with ordinality
-         as given(ordinal, body, at) order by at
-       returning id`,
-      [
-        projectId,
-        documentId,
-        ...listBindings(
-          clips.map((_, i) => ordinals[i]!),
-          clips.map((clip) => JSON.stringify(clip)),
-        ),
-      ],
-    )) as { rows: { id: ClipId }[] };
-    await tellOfRows(db, 'clips', clips.length);
-    return rows.map((r) => r.id);
+    const ids = clips.map(() => randomUUID() as string as ClipId);
+    await copyRows(trx, 'clips', ['id', 'project_id', 'document_id', 'ordinal', 'body'], clips, (clip, i) => [
+      ids[i]!,
+      projectId,
+      documentId,
+      ordinals[i]!,
+      JSON.stringify(clip),
+    ]);
+    await tellOfRows(trx, 'clips', clips.length);
+    return ids;
   },
   /** Gives clips a new body and place, and brings them back if they were retired. */
   async updateClips(

@@ -136,8 +136,9 @@ type Stamp = { readonly id: DocumentId; readonly stamp: string };
 const read = new Map<string, DocumentRecord>();
 const mostReadInBytes = 100_000_000;
 
+const keyOf = ({ id, stamp }: Stamp) => `${id} ${stamp}`;
+
 async function atHand(db: Database | Transaction, stamps: readonly Stamp[]): Promise<DocumentRecord[]> {
-  const keyOf = ({ id, stamp }: Stamp) => `${id} ${stamp}`;
   const wanted = stamps.filter((s) => !read.has(keyOf(s))).map((s) => s.id);
   const fresh = new Map<string, DocumentRecord>();
   if (wanted.length > 0) {
@@ -172,7 +173,6 @@ export const documentStore = {
       .select('id', db.raw('xmin::text as stamp'))) as Stamp[];
     return atHand(db, stamps);
   },
-  /** The documents of a name, and the SHA-256 of their bytes. */
   /**
    * A text for each document that is another whenever it is read anew. Held, none of them is read anew before the
    * transaction ends.
@@ -184,6 +184,7 @@ export const documentStore = {
       .select(db.raw(`id || '.' || xmin as version`));
     return ((await (areHeld ? query.forShare() : query)) as { version: string }[]).map((r) => r.version);
   },
+  /** The documents of a name, and the SHA-256 of their bytes. */
   async listNamesakes(
     db: Database | Transaction,
     projectId: ProjectId,
@@ -205,9 +206,12 @@ export const documentStore = {
     return row.content;
   },
   async insertDocument(db: Database | Transaction, projectId: ProjectId, document: ReadDocument): Promise<DocumentId> {
+    const { content, ...asRead } = document;
     const [row] = (await db('documents')
       .insert({ project_id: projectId, ...toRow(document) })
-      .returning('id')) as [{ id: DocumentId }];
+      .returning(['id', 'brought_in_at', db.raw('xmin::text as stamp')])) as [Stamp & { brought_in_at: Date }];
+    const sizeInBytes = content.byteLength;
+    keep(keyOf(row), { ...asRead, id: row.id, projectId, sizeInBytes, broughtInAt: row.brought_in_at });
     return row.id;
   },
   /** Puts what was read anew in the place of what was read before. */

@@ -210,7 +210,7 @@ export const journalStore = {
   ): Promise<Map<ClipId, Date>> {
     if (clipIds.length === 0) return new Map();
     const { rows } = (await db.raw(
-      `select change->>'clipId' as id, max(made_at) as at from journal, jsonb_array_elements(changes) as change
+      `select change->>'clipId' as id, max(made_at) as at from journal, json_array_elements(changes) as change
        where project_id = ? and not undone and 'set-aside' = any(kinds) and change->>'what' = 'set-aside' and change->>'clipId' = any(?::text[])
        group by 1`,
       [projectId, ...listBindings(clipIds)],

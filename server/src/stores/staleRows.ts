@@ -70,34 +70,37 @@ export const staleRowStore = {
     for (const { clip_id: id, uses } of notes) stale.set(id, uses || (stale.get(id) ?? false));
     return stale;
   },
-  /**
-   * Of very many notes the first in the list: those of clips that have no row yet, whose notes stay; where all have one,
-   * and no document is behind it, their notes are taken. None where others were not done within one's patience.
-   */
-  async takeFirst(
-    trx: Transaction,
-    projectId: ProjectId,
-    { patienceMs, most }: { readonly patienceMs: number; readonly most: number },
-  ): Promise<Map<ClipId, boolean>> {
-    if (!(await locked(trx, projectId, patienceMs))) return new Map();
-    const { areOfDocuments } = await this.countNoted(trx, projectId);
+  /** Takes the notes of the first clips in the list, of those that have a row. */
+  async takeFirst(trx: Transaction, projectId: ProjectId, most: number): Promise<ClipId[]> {
     const { rows } = (await trx.raw(
-      areOfDocuments
-        ? `select clips.id from clips join documents on documents.id = clips.document_id
-           where clips.project_id = ? and not clips.retired
-             and not exists (select 1 from clip_rows where clip_rows.clip_id = clips.id)
-           order by ${orderOfList} limit ?`
-        : `with first as (
-             select clip_id from clip_rows where project_id = ?
-               and exists (select 1 from stale_rows where stale_rows.clip_id = clip_rows.clip_id)
-             order by position limit ?
-           ), taken as (
-             delete from stale_rows where clip_id in (select clip_id from first)
-           )
-           select clip_id as id from first`,
+      `with first as (
+         select clip_id from clip_rows where project_id = ?
+           and exists (select 1 from stale_rows where stale_rows.clip_id = clip_rows.clip_id)
+         order by position limit ?
+       ), taken as (
+         delete from stale_rows where clip_id in (select clip_id from first)
+       )
+       select clip_id as id from first`,
       [projectId, most],
     )) as { rows: { id: ClipId }[] };
-    return new Map(rows.map(({ id }) => [id, areOfDocuments]));
+    return rows.map((r) => r.id);
+  },
+  /** The first clips in the list, where no list shows any yet. Their notes stay. */
+  async listFirstUnshown(trx: Transaction, projectId: ProjectId, most: number): Promise<ClipId[]> {
+    const { rows } = (await trx.raw(
+      `select clips.id from clips join documents on documents.id = clips.document_id
+       where clips.project_id = ? and not clips.retired and not exists (select 1 from clip_rows where project_id = ?)
+       order by ${orderOfList} limit ?`,
+      [projectId, projectId, most],
+    )) as { rows: { id: ClipId }[] };
+    return rows.map((r) => r.id);
+  },
+  /**
+   * Holds who makes rows of this project anew, one after another, until the transaction ends. False where others were
+   * not done within one's patience.
+   */
+  async isOnesTurn(trx: Transaction, projectId: ProjectId, patienceMs: number): Promise<boolean> {
+    return locked(trx, projectId, patienceMs);
   },
 };
 

@@ -1,8 +1,5 @@
-import { PassThrough } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
-import type { PoolClient } from 'pg';
-import { from as copyFrom } from 'pg-copy-streams';
 import type { MediaFileId, PlaceId } from '@legame/core/model';
+import { openCopy, type Row } from '../db/copy.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
 import { tellOfRows } from '../db/statistics.ts';
@@ -73,12 +70,12 @@ async function copying(db: Database, placeId: PlaceId): Promise<WalkInProgress |
     await trx.rollback();
     return null;
   }
-  const copy = await openCopy(trx, placeId);
+  const copy = await openCopyOf(trx);
   let added = 0;
   return {
     add: (files) => {
       added += files.length;
-      copy.write(files);
+      copy.write(files.map((f) => fileRow(placeId, f)));
     },
     finish: async () => {
       await copy.end();
@@ -119,8 +116,8 @@ function comparing(db: Database, placeId: PlaceId, { folder }: { folder?: string
         if (gone.length)
           await trx.raw('update media_files set gone = true where id = any(?::uuid[])', listBindings(gone));
         if (added.length > 0) {
-          const copy = await openCopy(trx, placeId);
-          copy.write(added);
+          const copy = await openCopyOf(trx);
+          copy.write(added.map((f) => fileRow(placeId, f)));
           await copy.end();
         }
         return {
@@ -239,30 +236,14 @@ async function updateChanged(trx: Transaction, changed: readonly Changed[]): Pro
   );
 }
 
-async function openCopy(trx: Transaction, placeId: PlaceId) {
-  const client = await (trx.client as { acquireConnection: () => Promise<PoolClient> }).acquireConnection();
-  const target = client.query(
-    copyFrom('copy media_files (place_id, folder, name, size_in_bytes, modified_ms, sequence, inode) from stdin'),
-  );
-  const lines = new PassThrough({ highWaterMark: 1 << 20 });
-  const done = pipeline(lines, target);
-  done.catch(() => undefined);
-  return {
-    write: (files: readonly Walked[]) => {
-      let text = '';
-      for (const f of files) {
-        const sequence = f.sequence ? escapeCopy(JSON.stringify(f.sequence)) : '\\N';
-        text += `${placeId}\t${escapeCopy(f.folder)}\t${escapeCopy(f.name)}\t${f.sizeInBytes}\t${f.modifiedMs}\t${sequence}\t${f.inode ?? '\\N'}\n`;
-      }
-      if (text !== '') lines.write(text);
-    },
-    end: async () => {
-      lines.end();
-      await done;
-    },
-  };
-}
-
-const copyEscapes: Readonly<Record<string, string>> = { '\\': '\\\\', '\t': '\\t', '\n': '\\n', '\r': '\\r' };
-const escapeCopy = (text: string): string =>
-  /[\\\t\n\r]/.test(text) ? text.replace(/[\\\t\n\r]/g, (c) => copyEscapes[c]!) : text;
+const fileColumns = ['place_id', 'folder', 'name', 'size_in_bytes', 'modified_ms', 'sequence', 'inode'];
+const openCopyOf = (trx: Transaction) => openCopy(trx, 'media_files', fileColumns);
+const fileRow = (placeId: PlaceId, f: Walked): Row => [
+  placeId,
+  f.folder,
+  f.name,
+  f.sizeInBytes,
+  f.modifiedMs,
+  f.sequence ? JSON.stringify(f.sequence) : null,
+  f.inode,
+];

@@ -1,6 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Writable } from 'node:stream';
 import { setTimeout as after } from 'node:timers/promises';
 import express from 'express';
 import { runMigrations } from 'graphile-worker';
@@ -111,8 +112,9 @@ function overlapsOn(db: Database): string[] {
       if (isBusy) overlaps.push(JSON.stringify((asked[0] as { text?: string }).text ?? asked[0]));
       isBusy = true;
       const answered = asked.at(-1);
-      if (typeof answered !== 'function') return ask(...asked);
       // One that fails is over before its connection is.
+      if (asked[0] instanceof Writable) asked[0].once('error', isOver);
+      if (typeof answered !== 'function') return ask(...asked);
       return ask(...asked.slice(0, -1), (...said: unknown[]) => {
         isOver();
         (answered as (...said: unknown[]) => void)(...said);

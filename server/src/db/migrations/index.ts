@@ -36,6 +36,7 @@ import { turnsInOrder } from './035-turns.ts';
 import { shownFrames } from './036-shown.ts';
 import { actsTold } from './037-acts.ts';
 import { decidedAnew } from './038-decided-anew.ts';
+import { readQuickly } from './039-read-quickly.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -77,4 +78,5 @@ export const migrations = [
   shownFrames,
   actsTold,
   decidedAnew,
+  readQuickly,
 ] as const;
