@@ -48,9 +48,9 @@ describe('rows that are copied into a table', () => {
 
   it('fail as a whole, and their transaction with them', async () => {
     const wrong: Row[] = [rowOf('good', 0), ['no number', 'bad', null]];
-    await expect(
-      copied((trx, table, columns) => copyRows(trx, table, columns, wrong, (row) => row)),
-    ).rejects.toThrow(/invalid input syntax/);
+    await expect(copied((trx, table, columns) => copyRows(trx, table, columns, wrong, (row) => row))).rejects.toThrow(
+      /invalid input syntax/,
+    );
     expect(await copied(() => Promise.resolve())).toEqual([]);
   });
 });

@@ -79,7 +79,12 @@ test('the stamp of all files is another after each change, also one that is comm
     after.push(await stamp());
   }
   // Those of a place that is taken off the list go with it.
-  const place = await placeStore.insertPlace(house.db, { path: '/made/up', name: 'UP', knownAs: [], fileSystemId: null });
+  const place = await placeStore.insertPlace(house.db, {
+    path: '/made/up',
+    name: 'UP',
+    knownAs: [],
+    fileSystemId: null,
+  });
   await house.db('media_files').insert({ place_id: place.id, folder: '', name: 'x', size_in_bytes: 1, modified_ms: 1 });
   after.push(await stamp());
   await house.db('places').where({ id: place.id }).delete();

@@ -48,6 +48,8 @@ export const stampStore = {
    * is ever again as it was.
    */
   async dropOldChanges(db: Database): Promise<void> {
-    await db.raw(`delete from media_changes where in_xact < (select in_xact from media_changes order by 1 desc limit 1)`);
+    await db.raw(
+      `delete from media_changes where in_xact < (select in_xact from media_changes order by 1 desc limit 1)`,
+    );
   },
 };
