@@ -5,6 +5,7 @@ import { FoundBefore, type Hypotheses, hypothesesOf } from './hypotheses.ts';
 import { verdictIn } from './marks.ts';
 import { renamingBetween } from './prepare.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
+import { allAtOnce, stepping, type Steps } from './steps.ts';
 import { bearOut, type Borne } from './witnesses.ts';
 import { nameKey } from '../paths/names.ts';
 import { isRenamed } from '../paths/renaming.ts';
@@ -17,7 +18,15 @@ const leastOpen = 2;
  * The few explanations that account for all dark clips, most dark screen time first. Each clip belongs to exactly one:
  * where several would do, to the one that accounts for most (see `cover`). `before` is of an earlier time by the same rules.
  */
-export function findCauses(clips: readonly DarkClip[], rules: MatchRules, before = new FoundBefore()): Cause[] {
+export const findCauses = (clips: readonly DarkClip[], rules: MatchRules, before?: FoundBefore): Cause[] =>
+  allAtOnce(findingCauses(clips, rules, before));
+
+/** The same, step by step. */
+export function* findingCauses(
+  clips: readonly DarkClip[],
+  rules: MatchRules,
+  before = new FoundBefore(),
+): Steps<Cause[]> {
   const groups = new Map<string, Group>();
   const add = (key: string, kind: Group['kind'], member: Member) => {
     const group = groups.get(key);
@@ -37,11 +46,11 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules, before
   const asked = new Set<string>();
   // What is not decided first: only where that points does anything else need to speak against it.
   const [undecided, decided] = partition(clips, ({ decided: { decision } }) => decision.kind !== 'certain');
-  for (const dark of [...undecided, ...decided]) {
+  yield* stepping([...undecided, ...decided], (dark) => {
     const simple = simpleCause(dark);
     if (simple) {
       add(simple.key, () => simple.kind, { dark, link: null, apart: null });
-      continue;
+      return;
     }
     const { decision, candidates } = dark.decided;
     const isDecided = decision.kind === 'certain';
@@ -55,19 +64,19 @@ export function findCauses(clips: readonly DarkClip[], rules: MatchRules, before
     if (origin !== null) origins.set(origin, (origins.get(origin) ?? 0) + 1);
     if (hypotheses.options.length > 0) displaced.push(hypotheses);
     else open(dark);
-  }
-  const borne = bearOut(displaced, { against, origins });
+  });
+  const borne = yield* bearOut(displaced, { against, origins });
   const perReel = waysPerReel(borne);
-  for (const found of borne) {
+  yield* stepping(borne, (found) => {
     const { dark } = found.option;
     // What nothing bears out among several is a choice; what is refused as it stands is what it was said to be.
     if (!found.isBorneOut && !isWorthAsking(dark)) {
       open(dark);
-      continue;
+      return;
     }
     const key = perReel.get(found.way.key) ?? found.way.key;
     add(`apart ${key}`, (members) => displacedKind(members, found.way.folder), memberOf(found));
-  }
+  });
   return [...gatherAlone([...groups.values()])]
     .map((group) => causeOf(group))
     .sort(

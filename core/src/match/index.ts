@@ -1,7 +1,7 @@
 /** What others use of `match`. */
 export { carry, carryPattern, filesByPath, isKnownElsewhere, type Carried, type CarryPattern } from './carry.ts';
 export { isQuestion, type Cause, type CauseKind, type DarkClip, type TimecodeCause } from './cause.ts';
-export { findCauses } from './causes.ts';
+export { findCauses, findingCauses } from './causes.ts';
 export { sameRecording, type Claim } from './claims.ts';
 export { decide, groundsOf, refusedFor } from './decide.ts';
 export { offeredBy, type ClipInHand, type Decided, type Decision } from './decision.ts';
@@ -35,4 +35,5 @@ export {
   type RuleSet,
   type RuleWeight,
 } from './rules.ts';
+export type { Steps } from './steps.ts';
 export { evidenceOf, weigh, type Candidate, type FileInHand } from './weigh.ts';

@@ -11,6 +11,7 @@ import {
   type Strength,
   type Way,
 } from './hypotheses.ts';
+import { stepping, type Steps } from './steps.ts';
 import { liesAsSaid } from './weigh.ts';
 
 /** What a clip is taken for, by which way, and whether company bears it out. */
@@ -38,28 +39,31 @@ const mostOf = 80;
  * believed. A way is believed where independent recordings bear it out alike (how many, their strength says), where no
  * file that lies where it leads is another recording, and where nothing bears out what else the clip may be.
  */
-export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }: Company): Borne[] {
+export function* bearOut(hypotheses: readonly Hypotheses[], { against, origins }: Company): Steps<Borne[]> {
   const support = supportOf(hypotheses);
+  yield;
   const conflicts = conflictsOf(hypotheses);
+  yield;
   const isAgainst = (o: Option) => against.has(o.direction) || conflicts.has(o.key);
   const chosen = assign(hypotheses, isAgainst, support);
+  yield;
   const byWay = new Map<string | number, Witnesses>();
-  for (const { option, way } of chosen) {
+  const claims = new Map<MediaFileId, Option[]>();
+  yield* stepping(chosen, ({ option, way }) => {
     const key = companyKey(option, way);
     const witnesses = byWay.get(key) ?? new Witnesses();
     byWay.set(key, witnesses);
     witnesses.add(option);
-  }
-  const claims = new Map<MediaFileId, Option[]>();
-  for (const { option } of chosen) {
     const id = option.candidate.file.id;
     const claimants = claims.get(id) ?? [];
     claimants.push(option);
     claims.set(id, claimants);
-  }
+  });
   const optionsOf = new Map(hypotheses.map((h) => [h.dark, h.options]));
   const liesTogether = togetherIn(hypotheses);
-  return chosen.map(({ option, way }) => {
+  yield;
+  const borne: Borne[] = [];
+  yield* stepping(chosen, ({ option, way }) => {
     const witnesses = byWay.get(companyKey(option, way))!;
     const isBorneOut =
       option.strength === 'identified' ||
@@ -68,8 +72,9 @@ export function bearOut(hypotheses: readonly Hypotheses[], { against, origins }:
         hasWitnesses(option, witnesses) &&
         isWhole(option, support, origins) &&
         hasNoRival(option, optionsOf.get(option.dark)!, support, isAgainst, liesTogether));
-    return { option, way, isBorneOut, witnesses: witnesses.count(...strengths) };
+    borne.push({ option, way, isBorneOut, witnesses: witnesses.count(...strengths) });
   });
+  return borne;
 }
 
 /** The independent recordings that bear out one way, by what each says. Asked by all its members, so counted once. */

@@ -2,7 +2,7 @@ import {
   type Cause,
   type DarkClip,
   type Decided,
-  findCauses,
+  findingCauses,
   FoundBefore,
   type PreparedClip,
   type PreparedFile,
@@ -16,6 +16,7 @@ import { screenSeconds } from '../clips/screenTime.ts';
 import { loadProject, stampsOf } from '../clips/project.ts';
 import { type ClipState, preparedClip, type ProjectState } from '../clips/state.ts';
 import type { Database } from '../db/database.ts';
+import { inSlices, mapInSlices } from '../inSlices.ts';
 import type { WantedLink } from '../links/link.ts';
 import { UserProblem } from '../problems.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
@@ -95,7 +96,8 @@ async function explainAnew(
     if (file && !prepared.has(id)) prepared.set(id, preparedIn(project, file));
     return prepared.get(id);
   };
-  const dark = open.map(
+  const dark = await mapInSlices(
+    open,
     (state): DarkClip =>
       known.get(state.clip.id) ?? {
         decided: decidedOf(state, preparedOf),
@@ -116,7 +118,7 @@ async function explainAnew(
     states,
     found,
     // What shows at once is dark once: the time of a cause is that of the cut, not of its clips in sum.
-    causes: findCauses(dark, project.rules, found)
+    causes: (await inSlices(findingCauses(dark, project.rules, found)))
       .map((cause) => ({
         ...cause,
         key: shortKey(cause.key),

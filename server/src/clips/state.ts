@@ -21,6 +21,7 @@ import type {
 import { certainLink, judge, judgeOnceLinked, type Status, tiedTo } from '@legame/core/state';
 import type { ClipRow } from '@legame/core/contract';
 import type { Database, Transaction } from '../db/database.ts';
+import { mapInSlices } from '../inSlices.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
@@ -67,7 +68,7 @@ export async function loadClips(
   const clips = ids ? await clipStore.listByIds(db, ids) : await clipStore.listClips(db, projectId);
   const files = await filesOf(db, clips);
   const matched = ids && clips.some(isPoor) ? await shared.company() : enriched(clips);
-  const states = clips.map((clip) => stateOf(clip, files, places, acceptance, matched.get(clip.id)));
+  const states = await mapInSlices(clips, (clip) => stateOf(clip, files, places, acceptance, matched.get(clip.id)));
   return { states, places, files, rules, acceptance };
 }
 

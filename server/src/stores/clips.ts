@@ -4,6 +4,7 @@ import { copyRows } from '../db/copy.ts';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
 import { tellOfRows } from '../db/statistics.ts';
+import { mapInSlices } from '../inSlices.ts';
 import { notFound } from '../problems.ts';
 import {
   clipQuery as query,
@@ -23,7 +24,7 @@ export const clipStore = {
       .join('documents', 'documents.id', 'clips.document_id')
       .where({ 'clips.project_id': projectId, 'clips.retired': false })
       .orderBy(['documents.brought_in_at', 'clips.ordinal']);
-    return rows.map(toRecord);
+    return mapInSlices(rows, toRecord);
   },
   /**
    * The clips of a project in the same order, each with a text that is another whenever matching would see it otherwise:

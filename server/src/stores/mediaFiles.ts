@@ -13,6 +13,7 @@ import {
 } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
+import { mapInSlices } from '../inSlices.ts';
 import { notFound } from '../problems.ts';
 import { trusted } from './trusted.ts';
 
@@ -161,9 +162,9 @@ export const mediaFileStore = {
     return Number(row!.count);
   },
   async listByIds(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<MediaFileRecord[]> {
-    return ids.length
-      ? ((await db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]))) as unknown[]).map(toRecord)
-      : [];
+    if (ids.length === 0) return [];
+    const rows = (await db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]))) as unknown[];
+    return mapInSlices(rows, toRecord);
   },
   /** Files that are there, of these names and sizes, pair by pair; names by whatever case and Unicode form. */
   async listAlike(
