@@ -2,8 +2,8 @@ import type { Knex } from 'knex';
 
 /**
  * Timelines, and what an act changed, are only ever read whole: kept as the text they are, nothing takes them apart on the
- * way in and puts them together on the way out. A clip is one of its document's project, which is held by one look instead of two. And whether
- * any file is another is told by the transactions that touched some, instead of by all files of all places.
+ * way in and puts them together on the way out. A clip is one of its document's project, which is held by one look instead
+ * of two. And whether any file is another is told by the transactions that touched some, instead of by all files.
  */
 export const readQuickly = {
   name: '039-read-quickly',
