@@ -1,7 +1,7 @@
 import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
-import { type Marks, verdictIn, verdictRank } from './marks.ts';
+import { type Marks, nameGradeIn, verdictIn, verdictRank } from './marks.ts';
 import {
   strengths,
   waysApart,
@@ -48,12 +48,16 @@ export function* bearOut(hypotheses: readonly Hypotheses[], { against, origins }
   const chosen = assign(hypotheses, isAgainst, support);
   yield;
   const byWay = new Map<string | number, Witnesses>();
+  const byDirection = new Map<number, Witnesses>();
   const claims = new Map<MediaFileId, Option[]>();
   yield* stepping(chosen, ({ option, way }) => {
     const key = companyKey(option, way);
     const witnesses = byWay.get(key) ?? new Witnesses();
     byWay.set(key, witnesses);
     witnesses.add(option);
+    const own = byDirection.get(option.key) ?? new Witnesses();
+    byDirection.set(option.key, own);
+    own.add(option);
     const id = option.candidate.file.id;
     const claimants = claims.get(id) ?? [];
     claimants.push(option);
@@ -70,6 +74,7 @@ export function* bearOut(hypotheses: readonly Hypotheses[], { against, origins }
       (!isAgainst(option) &&
         !isContested(option, claims.get(option.candidate.file.id)!) &&
         hasWitnesses(option, witnesses) &&
+        (way.folder?.how !== 'gathered' || cameAlong(option, byDirection.get(option.key)!, origins)) &&
         isWhole(option, support, origins) &&
         hasNoRival(option, optionsOf.get(option.dark)!, support, isAgainst, liesTogether));
     borne.push({ option, way, isBorneOut, witnesses: witnesses.count(...strengths) });
@@ -210,6 +215,17 @@ function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
 }
 
 /**
+ * Where several folders were put together, what one of them left there says nothing of another: of many clips some are as
+ * long as a namesake by chance, and would be borne out by whoever went there. So its own folder has to have come along.
+ */
+function cameAlong({ dark, strength }: Option, own: Witnesses, origins: ReadonlyMap<string, number>): boolean {
+  const { origin } = dark.decided.clip;
+  if (strength !== 'length' || origin === null) return true;
+  const there = own.count('identified', 'timed', 'length');
+  return there >= 2 && there * 2 >= (origins.get(origin) ?? 0);
+}
+
+/**
  * Without name or reel a camera beside it may have rolled from the same frame, and without a name another unit's card of
  * the same reel covers some of it: but not nearly all.
  */
@@ -245,12 +261,13 @@ function hasNoRival(
     options.every((rival) => {
       if (rival === option || witnessOf(rival) === witness || isOtherForm(rival, option)) return true;
       if (rival.strength === 'name' && liesAsSaid(option.candidate) && !liesAsSaid(rival.candidate)) return true;
+      if (isBesideByNumber(rival, option)) return false;
       // Units share reels, and what only covers may be of either: the more company it has, the more such clips there are.
       const onlyCovers = option.strength === 'covering';
       if ((onlyCovers || option.renaming === null) && saysMore(rival, option)) return false;
       const others = support.get(rival.key)!.witnesses.size;
       // Where another recording lies under a name of its card it may lie still, if nothing but it alone lies here.
-      if (isAgainst(rival) && !onlyCovers) return own > others;
+      if (isAgainst(rival) && !onlyCovers) return others === 1 ? own > others : own >= others * outnumbered;
       // The majority of strangers is no company; and of very many folders some hold two or three by chance.
       const isCompany = others === 1 ? own >= (onlyCovers ? 6 : 3) : !onlyCovers && own >= others * outnumbered;
       return option.dark.decided.clip.origin !== null && isCompany && liesTogether(option);
@@ -259,23 +276,31 @@ function hasNoRival(
 }
 
 /**
- * Whether most of what was found at all of a clip's origin may lie where the option does: of a card whose files went here
- * and there, those that lie here say nothing of the rest.
+ * Both lie in one folder, one of them with a number behind its name since that was taken, and either says as much: which
+ * came first is all that the names tell, and company tells no more than the folder.
+ */
+const isBesideByNumber = (rival: Option, option: Option): boolean =>
+  rival.candidate.file.folderText === option.candidate.file.folderText &&
+  [rival, option].some(({ candidate }) => nameGradeIn(candidate.marks) === 'copy') &&
+  strengths.indexOf(rival.strength) <= strengths.indexOf(option.strength);
+
+/**
+ * Whether most of what was found at all of a clip's origin may have gone the way of the option: of a card whose files went
+ * here and there, or were renamed one so and one so, those that went this way say nothing of the rest.
  */
 function togetherIn(hypotheses: readonly Hypotheses[]): (o: Option) => boolean {
   const found = new Map<string, number>();
-  const lying = new Map<string, number>();
-  const add = (counts: Map<string, number>, key: string) => counts.set(key, (counts.get(key) ?? 0) + 1);
-  const keyOf = (origin: string | null, { file }: Option['candidate']) => `${origin}\u0000${file.folderText}`;
+  const going = new Map<number, number>();
+  const add = <K>(counts: Map<K, number>, key: K) => counts.set(key, (counts.get(key) ?? 0) + 1);
   for (const { dark, options } of hypotheses) {
     const { origin } = dark.decided.clip;
     if (origin === null || options.length === 0) continue;
     add(found, origin);
-    for (const key of new Set(options.map((o) => keyOf(origin, o.candidate)))) add(lying, key);
+    for (const direction of new Set(options.map((o) => o.direction))) add(going, direction);
   }
-  return ({ dark, candidate }) => {
+  return ({ dark, direction }) => {
     const { origin } = dark.decided.clip;
-    return origin !== null && lying.get(keyOf(origin, candidate))! * 100 >= found.get(origin)! * mostOf;
+    return origin !== null && going.get(direction)! * 100 >= found.get(origin)! * mostOf;
   };
 }
 

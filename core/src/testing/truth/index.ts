@@ -4,3 +4,4 @@ export { manners, produce, type Batch, type Manner, type ProductionSize, type Tr
 export { chanceOf, devices, type Chance, type ShootSize } from './shoot.ts';
 export { allDark, outcomeOf, type Outcome, type Tally } from './outcome.ts';
 export { faultOf, smallWorld, type SmallWorld } from './smallWorld.ts';
+export { untimedWorld, type UntimedWorld } from './untimedWorld.ts';
