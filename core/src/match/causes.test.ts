@@ -287,6 +287,62 @@ test('what may lie in either of the same two folders is one question for all', (
   ]);
 });
 
+describe('what rolled at once begins and ends at once', () => {
+  const linksOf = (kind: 'picture' | 'sound', names: (i: number) => readonly [string, string], reel: string | null) => {
+    const timed = (i: number) => ({ start: 90_000 + i * 3000, length: 400 + i * 37 });
+    const isSound = kind === 'sound';
+    const inSamples = (i: number) => ({ start: timed(i).start * 1920, length: timed(i).length * 1920 });
+    const four = [1, 2, 3, 4];
+    const clips = four.map((i) => {
+      const { start, length } = timed(i);
+      const range = { available: { start, end: start + length }, used: [{ start: start + 10, end: start + 90 }] };
+      return buildClip(`/Volumes/OLD/day1/${names(i)[0]}`, { ...range, kind, reel, raster: null });
+    });
+    const files = four.map((i) =>
+      buildFile(
+        `KILN_A/kept/${names(i)[1]}`,
+        isSound
+          ? {
+              ...inSamples(i),
+              kind,
+              container: 'wav',
+              rate: null,
+              timecodeSource: 'time-reference',
+              raster: null,
+              reel,
+            }
+          : { ...timed(i), raster: null, reel },
+        { fingerprint: names(i)[1] },
+      ),
+    );
+    return causesOf(clips, files).flatMap((c) => c.links);
+  };
+
+  test.each([
+    ['the other eye', 'picture', (i: number) => [`A00${i}_L.mov`, `A00${i}_R.mov`]],
+    ['the camera beside it', 'picture', (i: number) => [`A001C00${i}.mov`, `B001C00${i}.mov`]],
+    ['the camera beside it, by one letter', 'picture', (i: number) => [`A00${i}.mov`, `B00${i}.mov`]],
+    ['the camera beside it, by its number', 'picture', (i: number) => [`cam1_000${i}.mov`, `cam2_000${i}.mov`]],
+    ['another channel', 'sound', (i: number) => [`T0${i}_1.wav`, `T0${i}_2.wav`]],
+    ['one channel of all', 'sound', (i: number) => [`T0${i}.wav`, `T0${i}_1.wav`]],
+    ['another microphone', 'sound', (i: number) => [`T0${i}_boom.wav`, `T0${i}_lav.wav`]],
+  ] as const)('%s is not taken for it, however much company it has', (_, kind, names) => {
+    expect(linksOf(kind, (i) => names(i) as [string, string], null)).toEqual([]);
+  });
+
+  test.each([
+    ['a word that says what it is of', (i: number) => [`door_00${i}.mov`, `SG_door_00${i}.mov`]],
+    ['a word for another', (i: number) => [`door_00${i}.mov`, `furnace_00${i}.mov`]],
+    ['numbers that go on', (i: number) => [`door_00${i}.mov`, `door_10${i}.mov`]],
+  ] as const)('under %s it is still the same', (_, names) => {
+    expect(linksOf('picture', (i) => names(i) as [string, string], null)).toHaveLength(4);
+  });
+
+  test('where reels agree, a name is only a name', () => {
+    expect(linksOf('picture', (i) => [`A00${i}_L.mov`, `A00${i}_R.mov`], 'A001')).toHaveLength(4);
+  });
+});
+
 test('causes that rest on what was found before are those that are found anew, whichever clips came and went', () => {
   const { input } = produce({ days: 6, cards: 3, takes: 12, batches: 24, used: 6 }, 3);
   const dark = allDark(match(input));

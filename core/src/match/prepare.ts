@@ -87,6 +87,11 @@ const reelMark = '\u0000';
 const originOf = (reel: string): string | null => (reel === '' ? null : reelMark + reel);
 /** The reel with which a name begins, as cameras name: "A001" of "A001C003"; empty where a name is a counter, or words. */
 const reelInName = (stem: string): string => reelKey(/^\p{L}+[ ._-]?\d{2,}(?=[ ._-]?\p{L})/u.exec(stem)?.[0] ?? '');
+/** Whether both names begin with reels, and not with the same one: as those of two cameras that rolled at once. */
+export function areOfOtherReels(clip: Pick<PreparedClip, 'stem'>, file: Pick<PreparedFile, 'stem'>): boolean {
+  const [own, other] = [reelInName(clip.stem), reelInName(file.stem)];
+  return own !== '' && other !== '' && own !== other;
+}
 /** Whether nothing but its reel gathers a clip: several cards may bear it. */
 export const isOfReel = ({ origin }: Pick<PreparedClip, 'origin'>): boolean => origin?.startsWith(reelMark) ?? false;
 

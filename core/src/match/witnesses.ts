@@ -12,7 +12,9 @@ import {
   type Way,
 } from './hypotheses.ts';
 import { stepping, type Steps } from './steps.ts';
+import { areOfOtherReels } from './prepare.ts';
 import { liesAsSaid } from './weigh.ts';
+import { differInLetter, isOfSibling, numberChanged } from '../paths/siblings.ts';
 
 /** What a clip is taken for, by which way, and whether company bears it out. */
 export type Borne = {
@@ -86,10 +88,18 @@ export function* bearOut(hypotheses: readonly Hypotheses[], { against, origins }
 class Witnesses {
   readonly #byStrength = new Map<Strength, Set<string>>();
   readonly #counts = new Map<string, number>();
+  readonly #numbers = new Set<string>();
 
   add(option: Option): void {
+    const number = option.renaming && numberChanged(option.dark.decided.clip.stem, option.renaming);
+    if (number !== null) this.#numbers.add(number);
     const known = this.#byStrength.get(option.strength) ?? new Set<string>();
     this.#byStrength.set(option.strength, known.add(witnessOf(option)));
+  }
+
+  /** One and the same number became another in all of their names: it is no counter, but that of a channel or a camera. */
+  get areOfOneNumber(): boolean {
+    return this.#numbers.size === 1;
   }
 
   /** How many say something of one of these strengths. For when all are gathered. */
@@ -189,6 +199,8 @@ function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
   const { clip } = option.dark.decided;
   // What lies at the very path, under its name and as long, and is only counted otherwise, needs no other witness.
   if (isAtThePath(option)) return true;
+  // What rolled at once begins and ends at once: no company tells it from the clip's own.
+  if (option.strength !== 'identified' && mayBeSibling(option, witnesses)) return false;
   switch (option.strength) {
     case 'identified':
       return true;
@@ -212,6 +224,14 @@ function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
       // A bare name says nothing: the same folder must hold what better evidence put there.
       return witnesses.count('identified', 'timed', 'length') >= 3 && option.candidate.levels > 0;
   }
+}
+
+/** Another eye, camera, channel or microphone of the same take, by its name. Its reel would tell. */
+function mayBeSibling({ renaming, dark, candidate: { file, marks } }: Option, witnesses: Witnesses): boolean {
+  const { clip } = dark.decided;
+  if (verdictIn(marks, 'reel') === 'agrees') return false;
+  if (renaming === null) return areOfOtherReels(clip, file) || differInLetter(clip.stemKey, file.stemKey);
+  return isOfSibling(renaming, { isSound: clip.clip.kind === 'sound' }) || witnesses.areOfOneNumber;
 }
 
 /**
