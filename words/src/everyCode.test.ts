@@ -33,6 +33,7 @@ describe('what was compared', () => {
     'name-inside': { ...names, of: 'clip' },
     'name-similar': { ...names, hundredths: 88 },
     'folder-levels': { ...names, levels: 2, of: 3 },
+    'folder-beside': names,
     'reel-equal': names,
     'reel-case': names,
     'reel-spelling': names,

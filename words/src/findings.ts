@@ -72,6 +72,8 @@ export function findingWords({ finding, attribute }: Evidence, clip: Clip): Comp
             ? 'all folder levels agree'
             : `${count(f.levels, 'folder level')} of ${f.of} ${f.levels === 1 ? 'agrees' : 'agree'}`,
       );
+    case 'folder-beside':
+      return say(f.edit, f.file, 'the folder of another camera, eye or channel, which may have rolled at once');
     case 'reel-equal':
       return say(f.edit, f.file, 'the same reel');
     case 'reel-case':

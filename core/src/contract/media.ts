@@ -38,6 +38,7 @@ export const findingSchema = union<Finding>()('code', [
   'name-inside',
   'name-similar',
   'folder-levels',
+  'folder-beside',
   'reel-equal',
   'reel-case',
   'reel-spelling',

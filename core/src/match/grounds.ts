@@ -1,4 +1,4 @@
-import { nameGradeIn, verdictIn, type Marks } from './marks.ts';
+import { liesBeside, nameGradeIn, verdictIn, type Marks } from './marks.ts';
 import { attributes, type Attribute } from './rules.ts';
 
 /** What identifies a recording when nothing speaks against it. */
@@ -33,6 +33,8 @@ export type Beginning = { readonly start: number | null; readonly startIsCommon:
 export function groundsIn({ marks, seen }: Judged, { start, startIsCommon }: Beginning): Grounds | null {
   if (speakingAgainst.some((a) => verdictIn(seen, a) === 'differs')) return null;
   if (verdictIn(seen, 'content') === 'agrees') return 'content';
+  // What rolled at once begins and ends at once, and may be called alike: only its reel tells it.
+  if (liesBeside(marks) && verdictIn(seen, 'reel') !== 'agrees') return null;
   if (renditionMarks.some((a) => verdictIn(seen, a) === 'nearly' || verdictIn(seen, a) === 'differs')) return null;
   if (verdictIn(seen, 'timecode') !== 'agrees') return null;
   const [name, reel, length] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'length')];
@@ -67,7 +69,7 @@ export function isPlausible({ marks, seen }: Judged, startIsCommon: boolean): bo
 
 /** Nothing that counts differs, and at least one thing beside the name, or reel and timecode, speaks for it. */
 export function isLikely({ marks, seen }: Judged): boolean {
-  if (nameGradeIn(marks) === 'version') return false;
+  if (nameGradeIn(marks) === 'version' || liesBeside(marks)) return false;
   if (attributes.some((a) => !mayDiffer.includes(a) && verdictIn(seen, a) === 'differs')) return false;
   const [name, reel, timecode] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'timecode')];
   if (verdictIn(seen, 'content') === 'agrees') return true;

@@ -164,6 +164,35 @@ describe('a log of the project says what a list does not', () => {
   });
 });
 
+describe('cameras that rolled at once, and called their files alike', () => {
+  const [start, length] = [90_000, 437];
+  const clip = (reel: string | null) =>
+    buildClip('/Volumes/OLD/day1/CAM A/C0001.mov', {
+      ...{ reel, raster: null, available: { start, end: start + length } },
+      used: [{ start: start + 20, end: start + 90 }],
+    });
+  const file = (folder: string, reel: string | null) =>
+    buildFile(`KILN_A/${folder}/C0001.mov`, { start, length, reel, raster: null }, { fingerprint: folder });
+  const one = (reel: string | null, ...folders: string[]) =>
+    matched(
+      [clip(reel)],
+      folders.map((folder) => file(folder, reel)),
+    )[0]!.decision;
+
+  test('that of the other is no more than a question, be the own one lost or there', () => {
+    expect(one(null, 'day1/CAM B')).toMatchObject({ kind: 'ask', certainty: 'possible', reason: 'not-enough-known' });
+    expect(one(null, 'day1/CAM B', 'kept/a_cam')).toMatchObject({
+      kind: 'certain',
+      mediaFileId: file('kept/a_cam', null).id,
+    });
+    expect(one(null, 'day1')).toMatchObject({ kind: 'certain' });
+  });
+
+  test('where the reel agrees, it was only put elsewhere', () => {
+    expect(one('A001', 'day1/CAM B')).toMatchObject({ kind: 'certain' });
+  });
+});
+
 describe('coverage', () => {
   test('over midnight: what is used after it lies in a file that began before', () => {
     const day = 25 * 86_400;

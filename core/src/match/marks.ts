@@ -3,7 +3,8 @@ import { attributes, type Attribute, type MatchRules } from './rules.ts';
 
 /**
  * Evidence for one file in one number, so that twenty thousand clips are decided anew while a hand is on a rule: two
- * bits an attribute for its verdict, in the order of `attributes`, and above them the grade of the name. What was
+ * bits an attribute for its verdict, in the order of `attributes`, above them the grade of the name, and whether it lies
+ * beside. What was
  * compared, and the sentence, are worked out when somebody looks.
  */
 export type Marks = number;
@@ -15,6 +16,7 @@ const nameGrades = ['as-said', 'case', 'unicode', 'extension', 'version', 'numbe
 export type NameGrade = (typeof nameGrades)[number];
 
 const gradeShift = attributes.length * 2;
+const besideBit = 1 << (gradeShift + 3);
 const position = Object.fromEntries(attributes.map((attribute, i) => [attribute, i * 2])) as Readonly<
   Record<Attribute, number>
 >;
@@ -27,6 +29,7 @@ export function packMarks<T>(list: readonly T[], weighing: (item: T) => Pick<Evi
     marks |= codes[verdict] << (i * 2);
     // The name is the first, and says more than its verdict.
     if (i === 0) marks |= gradeOf(finding) << gradeShift;
+    if (finding.code === 'folder-beside') marks |= besideBit;
   }
   return marks;
 }
@@ -44,7 +47,10 @@ const gradesByFinding: Partial<Record<Finding['code'], NameGrade>> = {
 const gradeOf = (finding: Finding): number => nameGrades.indexOf(gradesByFinding[finding.code] ?? 'as-said');
 
 /** How the names stand to one another, where that is more than the verdict says. */
-export const nameGradeIn = (marks: Marks): NameGrade => nameGrades[marks >> gradeShift]!;
+export const nameGradeIn = (marks: Marks): NameGrade => nameGrades[(marks >> gradeShift) & 7]!;
+
+/** Its folder is that of another camera, eye or channel, which may have rolled from the same frame to the same frame. */
+export const liesBeside = (marks: Marks): boolean => (marks & besideBit) !== 0;
 
 /** How much a verdict says for a file, beside others. */
 export const verdictRank: Readonly<Record<Verdict, number>> = { agrees: 3, nearly: 2, unknown: 1, differs: 0 };

@@ -7,6 +7,7 @@ import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts
 import { nameKey, nameTokens, reelForms, reelKey, splitExtension, type ReelForms } from '../paths/names.ts';
 import { sequenceNamed } from '../paths/sequence.ts';
 import { renamingOf, type Renaming } from '../paths/renaming.ts';
+import { allBesideIn } from '../paths/siblings.ts';
 import { versionsIn } from '../paths/versions.ts';
 import { acrossMidnight, nearestDay, uniteRanges, type FrameRange } from '../time/range.ts';
 import { isCommonStart } from '../time/starts.ts';
@@ -51,6 +52,8 @@ export type PreparedClip = {
   readonly versions: readonly number[];
   /** See `lowestFolders`. */
   readonly lowest: readonly string[];
+  /** What the folders on its way are of, where cameras, channels or eyes have each their own; see `siblings.ts`. */
+  readonly beside: readonly string[];
   /** The folder that the file lay in; null when the edit knows no path. */
   readonly parentKey: string | null;
   /** The folder that the edit remembers it in; its reel, where it remembers none, or its name's; null where nothing gathers it. */
@@ -137,6 +140,8 @@ export type PreparedFile = {
   readonly versionsAnywhere: readonly number[];
   /** See `lowestFolders`. */
   readonly lowest: readonly string[];
+  /** What the folders on its way are of, where cameras, channels or eyes have each their own; see `siblings.ts`. */
+  readonly beside: readonly string[];
   readonly reelKey: string;
   readonly reel: ReelForms | null;
   readonly stretch: Stretch | null;
@@ -178,6 +183,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     folderKeys,
     versions: versionsIn(stem).length > 0 ? [] : versionsIn(folderKeys.at(-1) ?? ''),
     lowest: lowestFolders(folderKeys),
+    beside: allBesideIn(folderKeys),
     parentKey: folderKeys.at(-1) ?? null,
     origin: folderKeys.length > 0 ? folderKeys.join('/') : originOf(reel?.full || reelInName(stem)),
     folderText: folders.join('/'),
@@ -200,7 +206,10 @@ export function prepareClip(clip: MatchClip): PreparedClip {
 export const prepareFile = (file: MediaFile, placeName: string, there = true): PreparedFile =>
   new FilePreparer().prepare(file, placeName, there);
 
-type Folder = Pick<PreparedFile, 'folders' | 'folderKeys' | 'folderText' | 'versions' | 'versionsAnywhere' | 'lowest'>;
+type Folder = Pick<
+  PreparedFile,
+  'folders' | 'folderKeys' | 'folderText' | 'versions' | 'versionsAnywhere' | 'lowest' | 'beside'
+>;
 type Name = Pick<PreparedFile, 'nameKey' | 'stem' | 'stemKey' | 'tokens' | 'stemAsReel'>;
 
 /** Prepares many files: what those of one name, one folder or one reel share is worked out once, and kept once. */
@@ -211,7 +220,7 @@ export class FilePreparer {
 
   prepare(file: MediaFile, placeName: string, there = true): PreparedFile {
     const { nameKey: key, stem, stemKey, tokens, stemAsReel } = this.#name(file.name);
-    const { folders, folderKeys, folderText, versions, versionsAnywhere, lowest } = this.#folder(
+    const { folders, folderKeys, folderText, versions, versionsAnywhere, lowest, beside } = this.#folder(
       placeName,
       file.folder,
     );
@@ -236,6 +245,7 @@ export class FilePreparer {
       versions,
       versionsAnywhere,
       lowest,
+      beside,
       reelKey: reel?.full ?? '',
       reel: reel?.full ? reel : null,
       stretch: stretchOf(file),
@@ -262,7 +272,8 @@ export class FilePreparer {
     const folderKeys = folders.map(nameKey);
     const versions = versionsIn(folderKeys.at(-1) ?? '');
     const versionsAnywhere = folderKeys.slice(1).flatMap(versionsIn);
-    const made = { folders, folderKeys, folderText, versions, versionsAnywhere, lowest: lowestFolders(folderKeys) };
+    const [lowest, beside] = [lowestFolders(folderKeys), allBesideIn(folderKeys)];
+    const made = { folders, folderKeys, folderText, versions, versionsAnywhere, lowest, beside };
     ofPlace.set(folder, made);
     return made;
   }

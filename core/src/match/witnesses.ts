@@ -1,7 +1,7 @@
 import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
-import { type Marks, nameGradeIn, verdictIn, verdictRank } from './marks.ts';
+import { liesBeside, type Marks, nameGradeIn, verdictIn, verdictRank } from './marks.ts';
 import {
   strengths,
   waysApart,
@@ -230,6 +230,7 @@ function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
 function mayBeSibling({ renaming, dark, candidate: { file, marks } }: Option, witnesses: Witnesses): boolean {
   const { clip } = dark.decided;
   if (verdictIn(marks, 'reel') === 'agrees') return false;
+  if (liesBeside(marks)) return true;
   if (renaming === null) return areOfOtherReels(clip, file) || differInLetter(clip.stemKey, file.stemKey);
   return isOfSibling(renaming, { isSound: clip.clip.kind === 'sound' }) || witnesses.areOfOneNumber;
 }

@@ -31,6 +31,8 @@ export type Finding =
   /** Alike but for a few letters; the figure is the share of letters that stay, in hundredths. */
   | ({ readonly code: 'name-similar'; readonly hundredths: number } & Two<string>)
   | ({ readonly code: 'folder-levels'; readonly levels: number; readonly of: number } & Two<string>)
+  /** Folders of what stood side by side: two cameras, two eyes, two channels. */
+  | ({ readonly code: 'folder-beside' } & Two<string>)
   | ({ readonly code: 'reel-equal' | 'reel-case' | 'reel-spelling' | 'reel-truncated' | 'reel-differs' } & Two<string>)
   | ({ readonly code: 'reel-in-path'; readonly where: 'file' | 'folder' } & Two<string>)
   /** The file's reel stands in the clip's name, which states none beside it. */

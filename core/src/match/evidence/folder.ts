@@ -1,4 +1,5 @@
 import { commonTailOfKeys } from '../../paths/displacement.ts';
+import { leadBeside } from '../../paths/siblings.ts';
 import { editSaysNothing, type AttributeCheck } from './evidence.ts';
 
 /** How many folder levels above the file agree: all below the volume, some, or none. */
@@ -7,6 +8,8 @@ export const folderCheck: AttributeCheck = {
   weigh(clip, file) {
     if (!clip.path || clip.folders.length === 0) return editSaysNothing;
     const levels = commonTailOfKeys(clip.folderKeys, file.folderKeys);
+    if (leadBeside(clip.beside, file.beside))
+      return { verdict: 'differs', finding: { code: 'folder-beside', edit: clip.folderText, file: file.folderText } };
     const of = clip.path.folders.length;
     const finding = {
       code: 'folder-levels',

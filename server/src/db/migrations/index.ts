@@ -37,6 +37,7 @@ import { shownFrames } from './036-shown.ts';
 import { actsTold } from './037-acts.ts';
 import { decidedAnew } from './038-decided-anew.ts';
 import { readQuickly } from './039-read-quickly.ts';
+import { decidedBeside } from './040-beside.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -79,4 +80,5 @@ export const migrations = [
   actsTold,
   decidedAnew,
   readQuickly,
+  decidedBeside,
 ] as const;
