@@ -4,7 +4,7 @@ import type { AskReason, ClipInHand, Decided, Decision, Margin, Weighed } from '
 import { defaultForm, type Form } from './forms.ts';
 import { type Beginning, type Grounds, groundsIn, isLikely, isPlausible, type Judged } from './grounds.ts';
 import { beats, difference, type JudgedCandidate, judgedUnder } from './judged.ts';
-import { isRefusedUnder, type Marks, marksUnder, ruleBits, type RuleBits, verdictIn } from './marks.ts';
+import { isRefusedUnder, liesBeside, type Marks, marksUnder, ruleBits, type RuleBits, verdictIn } from './marks.ts';
 import { rivalsOf, rivalsOfLeader } from './rivals.ts';
 import { type Attribute, attributes, type MatchRules } from './rules.ts';
 import { type Candidate, closeness, type FileInHand, tellingLevels } from './weigh.ts';
@@ -87,6 +87,9 @@ function certainly(
   if (!file.there) return ask('place-away', 'possible', [taken]);
   const grounds = groundsIn(as, clip)!;
   if (clip.leftOut > 0 && grounds !== 'content') return ask('too-many', 'possible', [taken]);
+  // What rolled at once begins and ends at once, and may be called alike: only its reel tells it.
+  const isToldApart = grounds === 'content' || verdictIn(as.seen, 'reel') === 'agrees';
+  if (liesBeside(as.c.marks) && !isToldApart) return ask('not-enough-known', 'possible', [taken]);
   const rivals = rivalsOf(grounds, clip, taken, usable);
   if (rivals.length > 0) return ask('several', 'possible', [taken, ...rivals]);
   const isCopy = (one: JudgedCandidate) => one !== taken && file.bytes !== null && one.c.file.bytes === file.bytes;

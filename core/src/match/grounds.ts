@@ -33,8 +33,6 @@ export type Beginning = { readonly start: number | null; readonly startIsCommon:
 export function groundsIn({ marks, seen }: Judged, { start, startIsCommon }: Beginning): Grounds | null {
   if (speakingAgainst.some((a) => verdictIn(seen, a) === 'differs')) return null;
   if (verdictIn(seen, 'content') === 'agrees') return 'content';
-  // What rolled at once begins and ends at once, and may be called alike: only its reel tells it.
-  if (liesBeside(marks) && verdictIn(seen, 'reel') !== 'agrees') return null;
   if (renditionMarks.some((a) => verdictIn(seen, a) === 'nearly' || verdictIn(seen, a) === 'differs')) return null;
   if (verdictIn(seen, 'timecode') !== 'agrees') return null;
   const [name, reel, length] = [verdictIn(seen, 'name'), verdictIn(seen, 'reel'), verdictIn(seen, 'length')];

@@ -30,9 +30,14 @@ export function difference(a: JudgedCandidate, b: JudgedCandidate, attribute: At
       ? 0
       : a.c.levels - b.c.levels;
   const by = verdictRank[verdictIn(a.seen, attribute)] - verdictRank[verdictIn(b.seen, attribute)];
+  // Of two namesakes the one whose reel stands in some name, or is cut, is no better than the one that states none.
+  if (attribute === 'reel' && Math.abs(by) === 1 && isReelAside(a) && isReelAside(b)) return 0;
   // Among namesakes that are otherwise equal, the one written exactly so.
   return attribute === 'name' && by === 0 ? spelling(a) - spelling(b) : by;
 }
+
+const isReelAside = ({ seen }: JudgedCandidate): boolean =>
+  verdictIn(seen, 'name') === 'agrees' && ['nearly', 'unknown'].includes(verdictIn(seen, 'reel'));
 
 const spelling = ({ marks }: JudgedCandidate): number => {
   const grade = nameGradeIn(marks);

@@ -138,9 +138,16 @@ function holding({ clip }: Said, { reel, start, length, rate: own }: Recording, 
     clip.available && length === clip.available.end - clip.available.start,
     own.num === clip.rate.num,
     clip.used.every((used) => used.start >= start && used.end <= start + length),
-    // Said, and no contradiction: whatever lies elsewhere was moved.
-    folder === undefined || !`/${file.folder}`.endsWith(`/${folder}`) ? null : true,
+    folder === undefined ? null : holdsOf(folder, file.folder, reel !== null && reel === clip.reel),
   ];
+}
+
+/** What lies elsewhere was moved, but from one camera to the other only if its reel says so. */
+function holdsOf(folder: string, lies: string, isOfReel: boolean): boolean | null {
+  if (`/${lies}`.endsWith(`/${folder}`)) return true;
+  const camera = /CAM ([AB])$/.exec(folder)?.[1];
+  const other = camera && (camera === 'A' ? 'B' : 'A');
+  return other && !isOfReel && lies.includes(`CAM ${other}`) && !lies.includes(`CAM ${camera}`) ? false : null;
 }
 
 const isWithin = (a: FrameRange, { start, length }: Recording): boolean =>
