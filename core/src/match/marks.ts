@@ -4,8 +4,7 @@ import { attributes, type Attribute, type MatchRules } from './rules.ts';
 /**
  * Evidence for one file in one number, so that twenty thousand clips are decided anew while a hand is on a rule: two
  * bits an attribute for its verdict, in the order of `attributes`, above them the grade of the name, and whether it lies
- * beside. What was
- * compared, and the sentence, are worked out when somebody looks.
+ * beside. What was compared, and the sentence, are worked out when somebody looks.
  */
 export type Marks = number;
 
