@@ -53,11 +53,16 @@ describe('folders of what stood side by side', () => {
     ['OLD/left', 'KILN/right eye'],
     ['OLD/sound/ch 1', 'KILN/sound/ch 2'],
     ['OLD/A', 'KILN/B'],
+    // A second folder of one name.
+    ['OLD/CAM A', 'KILN/CAM B 2'],
+    ['OLD/CAM A (2)', 'KILN/CAM B copy'],
   ])('%s and %s are of two', (edit, file) => expect([lead(edit, file), lead(file, edit)]).toEqual([true, true]));
 
   test.each([
     ['OLD/CAM A', 'KILN/a cam'],
     ['OLD/camera 1', 'KILN/CAM 01'],
+    ['OLD/CAM A', 'KILN/CAM A 2'],
+    ['OLD/cam 1', 'KILN/cam 1 (2)'],
     ['OLD/CAM A', 'KILN/day 1'],
     // Two ways to count, or two kinds, tell nothing of one another.
     ['OLD/CAM A', 'KILN/camera 2'],

@@ -24,8 +24,16 @@ const places: readonly (readonly [kind: string, words: RegExp])[] = [
   ['eye', /^(left|right|[lr])(?:[ ._-]?eye)?$/u],
 ];
 
-/** What a folder is of, where cameras, channels or eyes have each their own: "CAM A" is "camera a", "R" is "eye r". */
-function besideIn(folderKey: string): string | null {
+/** What is added to the second folder of one name. */
+const again = /[ ._-]+(?:copy|\(?\d{1,2}\)?)$/u;
+
+/**
+ * What a folder is of, where cameras, channels or eyes have each their own: "CAM A" and "CAM A 2" are "camera a", "R" is
+ * "eye r".
+ */
+const besideIn = (folderKey: string): string | null => named(folderKey) ?? named(folderKey.replace(again, ''));
+
+function named(folderKey: string): string | null {
   for (const [kind, words] of places) {
     const found = words.exec(folderKey);
     const which = found?.slice(1).find((group) => group !== undefined);
