@@ -57,6 +57,22 @@ const renamedForIt: Rule = (clip, taken, usable) =>
   );
 const told = ['reel', 'timecode', 'length'] as const;
 
+/**
+ * A reel that stands in some name, or is cut, is as good as none: a namesake that holds what is used as well, and states
+ * no reel, may be the one.
+ */
+const statingNone: Rule = (_, taken, usable) =>
+  verdictIn(taken.seen, 'reel') === 'nearly'
+    ? usable.filter(
+        (one) =>
+          mayBeOther(one, taken) &&
+          one.c.levels >= taken.c.levels &&
+          verdictIn(one.seen, 'name') === 'agrees' &&
+          verdictIn(one.seen, 'timecode') === 'agrees' &&
+          verdictIn(one.seen, 'reel') === 'unknown',
+      )
+    : [];
+
 /** Another version has the reel, start and length of the first, and is as near as a file under wholly another name. */
 const versions: Rule = (_, taken, usable) =>
   usable.filter(
@@ -71,7 +87,7 @@ const rulesBy: Readonly<Record<Grounds, readonly Rule[]>> = {
   content: [],
   'name-timecode-length': [besideIt, alsoAsStated],
   'reel-timecode-length': [alsoAsStated, versions],
-  'name-reel-timecode': [alsoAsStated, renamedForIt],
+  'name-reel-timecode': [alsoAsStated, renamedForIt, statingNone],
 };
 
 const rivalsBy = (rules: readonly Rule[], given: Parameters<Rule>): readonly JudgedCandidate[] => [
