@@ -8,7 +8,7 @@ type Cell = string | number | null;
 export type Row = readonly Cell[];
 
 /** A COPY that is under way: rows are written as they come, and are in the table once it ended. */
-export type Copy = { readonly write: (rows: readonly Row[]) => void; readonly end: () => Promise<void> };
+type Copy = { readonly write: (rows: readonly Row[]) => void; readonly end: () => Promise<void> };
 
 /** So many rows are written out at a time, while the database takes in those before. */
 const atOnce = 500;
