@@ -93,7 +93,7 @@ async function explainAnew(
   const prepared = new Map<MediaFileId, PreparedFile>();
   const preparedOf = (id: MediaFileId): PreparedFile | undefined => {
     const file = files.get(id);
-    if (file && !prepared.has(id)) prepared.set(id, preparedIn(project, file));
+    if (file && !prepared.has(id)) prepared.set(id, preparedOnce(project, file));
     return prepared.get(id);
   };
   const dark = await mapInSlices(
@@ -138,7 +138,7 @@ const isOpen = (status: ClipState['status']['status']): boolean =>
 
 const shortKey = (key: string): string => createHash('sha256').update(key).digest('hex').slice(0, 16);
 
-const preparedIn = ({ places }: ProjectState, file: MediaFileRecord): PreparedFile => {
+const preparedOnce = ({ places }: ProjectState, file: MediaFileRecord): PreparedFile => {
   const place = places.get(file.placeId);
   return prepareFile(file, place?.name ?? '', place?.there ?? false);
 };
@@ -195,6 +195,16 @@ function whyOf({ clip, status, tied }: ClipState): Why {
   if (status.status === 'missing' && status.because === 'not-read-yet') return { code: 'still-reading' };
   return clip.proposal?.why ?? { code: 'still-reading' };
 }
+
+/** What was made ready of a clip and a file to explain it, where both are as they were. */
+export const preparedIn =
+  ({ states, files, dark }: Explained) =>
+  (state: ClipState, file: MediaFileRecord): { clip: PreparedClip; file: PreparedFile } | null => {
+    if (states.get(state.clip.id) !== state || files.get(file.id) !== file) return null;
+    const { clip, candidates } = dark.get(state.clip.id)!.decided;
+    const candidate = candidates.find((c) => c.file.id === file.id);
+    return candidate ? { clip, file: candidate.file } : null;
+  };
 
 export function causeByKey({ causes }: Explained, key: string): Cause {
   const cause = causes.find((c) => c.key === key);

@@ -1,6 +1,6 @@
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Act } from '@legame/core/contract';
-import { causeByKey, chosenLinks, explainDark, nearLinks } from './explained.ts';
+import { causeByKey, chosenLinks, explainDark, nearLinks, preparedIn } from './explained.ts';
 import type { Context } from '../context.ts';
 import { linkClips, type WantedLink } from '../links/link.ts';
 import { UserProblem } from '../problems.ts';
@@ -25,9 +25,8 @@ export async function mendCause(
         ? chosenLinks(explained, cause, alternative)
         : nearLinks(explained, cause, alternative)
       : cause.links;
-  const links = all
-    .filter((l) => !left.has(l.clipId))
-    .map((l) => ({ ...l, asOf: explained.states.get(l.clipId)?.clip }));
+  const links = all.filter((l) => !left.has(l.clipId)).map((l) => ({ ...l, asOf: explained.states.get(l.clipId) }));
   if (links.length === 0) throw new UserProblem({ code: 'cause-needs-a-person' });
-  return linkClips(context, projectId, { by: 'cause', about: { code: 'cause', kind: cause.kind } }, links);
+  const about = { code: 'cause', kind: cause.kind } as const;
+  return linkClips(context, projectId, { by: 'cause', about, preparedFor: preparedIn(explained) }, links);
 }

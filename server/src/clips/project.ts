@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import type { ClipId, ProjectId } from '@legame/core/model';
+import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import type { Database, Transaction } from '../db/database.ts';
 import { together } from '../db/together.ts';
 import { clipRowStore, type ListState } from '../stores/clipRows.ts';
@@ -136,12 +136,13 @@ const aboutOf = ({ list, acceptance, places }: Kept) => ({ list, acceptance, pla
 async function renewed(db: Database, projectId: ProjectId, before: Kept | null): Promise<Kept> {
   // Looked at first: what changes while the rest is loaded is loaded again the next time.
   const { about, project, places: placeList } = await lookAt(db, projectId);
+  const known = (id: MediaFileId) => before?.clips.files.get(id);
   if (!before || before.list.epoch !== about.list.epoch || before.acceptance !== about.acceptance)
-    return { ...about, clips: await loadClips(db, projectId, null) };
+    return { ...about, clips: await loadClips(db, projectId, null, { known }) };
   const places = new Map(placeList.map((p) => [p.id, p]));
   const noted = await staleRowStore.listNoted(db, projectId);
   const remade = await clipRowStore.listTouched(db, projectId, { version: before.list.version });
-  const touched = await loadClips(db, projectId, [...new Set([...noted, ...remade])]);
+  const touched = await loadClips(db, projectId, [...new Set([...noted, ...remade])], { known });
   const files = new Map([...before.clips.files, ...touched.files]);
   const now = new Map(touched.states.map((s) => [s.clip.id, s]));
   const arePlacesOther = before.places !== about.places;

@@ -7,6 +7,7 @@ import { tell } from '../events/tell.ts';
 import { clipKeyStore } from '../stores/clipKeys.ts';
 import { documentStore } from '../stores/documents.ts';
 import { clipRowStore, type KeptRow, type Used } from '../stores/clipRows.ts';
+import type { KnownFile } from '../stores/mediaFiles.ts';
 import { feltRows, manyRows, staleRowStore } from '../stores/staleRows.ts';
 import type { PlaceRecord } from '../stores/places.ts';
 import { clipRow, turning } from './row.ts';
@@ -14,7 +15,7 @@ import { ratesOf, usedBy } from './screenTime.ts';
 import { certainFile, type ClipState, likeliestFile, loadClips, sharedBy, type SomeClips, stateOf } from './state.ts';
 
 /** So many clips are looked at together: what is made of them at once is bounded. */
-const atOnce = 500;
+const atOnce = 2000;
 const unused: Used = { bin: [], uses: 0, usedSeconds: 0 };
 
 /**
@@ -26,15 +27,21 @@ const lookersPatienceMs = 500;
 /**
  * Makes the rows anew of clips that something touched since: what any list shows of a clip is as true as if it were
  * derived at this moment. Costs next to nothing where nothing changed. Who only looks does not wait while somebody else
- * makes very many anew, or has yet to: the first of them are there at once, and all is told when it is done.
+ * makes very many anew, or has yet to: the first of them are there at once, and all is told when it is done. `known` has
+ * files at hand.
  */
-export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks = false } = {}): Promise<void> {
+export async function renewRows(
+  db: Database,
+  projectId: ProjectId,
+  { onlyLooks = false, known }: { onlyLooks?: boolean; known?: KnownFile | undefined } = {},
+): Promise<void> {
   if (!(await staleRowStore.isStale(db, projectId))) return;
-  if (!onlyLooks) return together(db, `rows ${projectId}`, () => renewStale(db, projectId, null));
+  if (!onlyLooks)
+    return together(db, `rows ${projectId}`, () => renewStale(db, projectId, { patienceMs: null, known }));
   if (await staleRowStore.isBeingRenewed(db, projectId)) return;
   return together(db, `rows ${projectId} for a look`, async () => {
     const { notes } = await staleRowStore.countNoted(db, projectId);
-    return notes < manyRows ? renewStale(db, projectId, lookersPatienceMs) : renewFirst(db, projectId);
+    return notes < manyRows ? renewStale(db, projectId, { patienceMs: lookersPatienceMs }) : renewFirst(db, projectId);
   });
 }
 
@@ -42,12 +49,17 @@ export async function renewRows(db: Database, projectId: ProjectId, { onlyLooks 
  * What an act or a newer document did to very many clips is in their rows before the worker begins what takes longer.
  * Those of a document that has just come in have nothing to show before they are matched.
  */
-export async function renewShown(db: Database, projectId: ProjectId): Promise<void> {
+export async function renewShown(db: Database, projectId: ProjectId, known?: KnownFile): Promise<void> {
   const { notes } = await staleRowStore.countNoted(db, projectId);
-  if (notes >= manyRows && (await staleRowStore.countUnshown(db, projectId)) < manyRows) await renewRows(db, projectId);
+  if (notes >= manyRows && (await staleRowStore.countUnshown(db, projectId)) < manyRows)
+    await renewRows(db, projectId, { known });
 }
 
-async function renewStale(db: Database, projectId: ProjectId, patienceMs: number | null): Promise<void> {
+async function renewStale(
+  db: Database,
+  projectId: ProjectId,
+  { patienceMs, known }: { patienceMs: number | null; known?: KnownFile | undefined },
+): Promise<void> {
   const begun = performance.now();
   await db.transaction(async (trx) => {
     const stale = await staleRowStore.takeStale(trx, projectId, { patienceMs });
@@ -55,7 +67,7 @@ async function renewStale(db: Database, projectId: ProjectId, patienceMs: number
     const isOfDocuments = [...stale.values()].includes(true);
     if (isOfDocuments)
       for (const id of await clipRowStore.listEnriched(trx, projectId)) if (!stale.has(id)) stale.set(id, false);
-    await makeRows(trx, projectId, stale);
+    await makeRows(trx, projectId, stale, { known });
     if (isOfDocuments) await clipRowStore.renumber(trx, projectId);
     // Somebody may have been shown what was before.
     const isLong = performance.now() - begun > lookersPatienceMs / 2;
@@ -94,8 +106,10 @@ export async function showFirst(
   const before = [...counts].reduce((sum, [id, count]) => (id === documentId ? sum : sum + count), 0);
   const first = clips.slice(0, feltRows);
   await makeRows(trx, projectId, new Map(first.map(({ id }) => [id, true])), {
-    used: usedBy([document], new Map([[documentId, clips]])),
-    positions: new Map(first.map(({ id }, i) => [id, before + i])),
+    inDocuments: {
+      used: usedBy([document], new Map([[documentId, clips]])),
+      positions: new Map(first.map(({ id }, i) => [id, before + i])),
+    },
   });
 }
 
@@ -115,21 +129,21 @@ async function makeRows(
   trx: Transaction,
   projectId: ProjectId,
   stale: ReadonlyMap<ClipId, boolean>,
-  known?: InDocuments,
+  { inDocuments: asKnown, known }: { inDocuments?: InDocuments; known?: KnownFile | undefined } = {},
 ): Promise<void> {
   const isOfDocuments = [...stale.values()].includes(true);
   const { used, positions } =
-    known ?? (isOfDocuments ? await inDocuments(trx, projectId) : { used: () => unused, positions: null });
+    asKnown ?? (isOfDocuments ? await inDocuments(trx, projectId) : { used: () => unused, positions: null });
   const ids = [...stale.keys()];
   const shared = sharedBy(trx, projectId);
   for (let at = 0; at < ids.length; at += atOnce) {
     const some = ids.slice(at, at + atOnce);
-    const clips = await loadClips(trx, projectId, some, shared);
-    const before = await clipRowStore.listUsed(trx, some);
-    const rows = clips.states.map((state) => {
-      const asBefore = stale.get(state.clip.id) ? undefined : before.get(state.clip.id);
-      return keptRow(state, clips, asBefore ?? used(state.clip));
-    });
+    const clips = await loadClips(trx, projectId, some, { shared, known });
+    const before = await clipRowStore.listUsed(
+      trx,
+      some.filter((id) => !stale.get(id)),
+    );
+    const rows = clips.states.map((state) => keptRow(state, clips, before.get(state.clip.id) ?? used(state.clip)));
     await clipRowStore.putRows(trx, projectId, rows, positions);
     const there = new Set(rows.map((r) => r.clipId));
     await clipRowStore.dropRows(

@@ -24,7 +24,7 @@ import type { Database, Transaction } from '../db/database.ts';
 import { mapInSlices } from '../inSlices.ts';
 import { type ClipRecord, clipStore } from '../stores/clips.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
-import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
+import { type KnownFile, type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 import { type PlaceRecord, placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 
@@ -56,17 +56,17 @@ export type SomeClips = Omit<ProjectState, 'documents'>;
 
 /**
  * Loads clips and derives their status from link, facts and use: these, or all of the project where `ids` is null. Who
- * loads them part by part passes what all parts share.
+ * loads them part by part passes what all parts share; who has files at hand, where they are.
  */
 export async function loadClips(
   db: Database | Transaction,
   projectId: ProjectId,
   ids: readonly ClipId[] | null,
-  shared = sharedBy(db, projectId),
+  { shared = sharedBy(db, projectId), known }: { shared?: ReturnType<typeof sharedBy>; known?: KnownFile } = {},
 ): Promise<SomeClips> {
   const { rules, acceptance, places } = await shared.basis();
   const clips = ids ? await clipStore.listByIds(db, ids) : await clipStore.listClips(db, projectId);
-  const files = await filesOf(db, clips);
+  const files = await filesOf(db, clips, known);
   const matched = ids && clips.some(isPoor) ? await shared.company() : enriched(clips);
   const states = await mapInSlices(clips, (clip) => stateOf(clip, files, places, acceptance, matched.get(clip.id)));
   return { states, places, files, rules, acceptance };
@@ -93,12 +93,13 @@ const enriched = (clips: readonly ClipRecord[]) =>
 async function filesOf(
   db: Database | Transaction,
   clips: readonly ClipRecord[],
+  known?: KnownFile,
 ): Promise<Map<MediaFileId, MediaFileRecord>> {
   const ids = new Set<MediaFileId>();
   for (const clip of clips) {
     for (const id of [tiedId(clip), decidedFile(clip), likeliestFile(clip)]) if (id) ids.add(id);
   }
-  return new Map((await mediaFileStore.listByIds(db, [...ids])).map((file) => [file.id, file]));
+  return new Map((await mediaFileStore.listByIds(db, [...ids], known)).map((file) => [file.id, file]));
 }
 
 /** The file that the last decision is about: the certain one, the first of those asked about, the refused one. */

@@ -20,6 +20,6 @@ export async function switchForm(
     await projectStore.setPreferredForm(context.db, projectId, form);
     await startMatch(context.db, projectId, project.name);
   }
-  const links = wanted.map(({ state, file }) => ({ clipId: state.clip.id, mediaFileId: file.id, asOf: state.clip }));
+  const links = wanted.map(({ state, file }) => ({ clipId: state.clip.id, mediaFileId: file.id, asOf: state }));
   return linkClips(context, projectId, { by: 'cause', verb: 'switch-form', about: { code: 'form', form } }, links);
 }

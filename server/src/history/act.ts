@@ -3,7 +3,7 @@ import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/cor
 import { nameKey } from '@legame/core/paths';
 import type { About, Act, Verb } from '@legame/core/contract';
 import type { Context } from '../context.ts';
-import type { Transaction } from '../db/database.ts';
+import { isReferenceGone, type Transaction } from '../db/database.ts';
 import { tell } from '../events/tell.ts';
 import { startMatch } from '../matching/matchProject.ts';
 import { carryRenames, holdPlaces, inRenamingTurn, renamedIn } from '../naming/carry.ts';
@@ -14,7 +14,6 @@ import { clipStore, type LinkRecord, type SetAside } from '../stores/clips.ts';
 import { type AcceptedFinding, healthStore } from '../stores/health.ts';
 import { type Change, isOfClip, type JournalEntry, journalStore, type NameLearned } from '../stores/journal.ts';
 import { fileNameStore } from '../stores/fileNames.ts';
-import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { placeStore } from '../stores/places.ts';
 import { projectStore } from '../stores/projects.ts';
 import { type PullMarked, pullStore } from '../stores/pulls.ts';
@@ -213,9 +212,10 @@ async function apply(
         change satisfies never;
     }
   }
-  await requireFiles(trx, links);
   await clipStore.deleteLinks(trx, unlinked);
-  await clipStore.putLinks(trx, links);
+  await clipStore.putLinks(trx, links).catch((error: unknown) => {
+    throw isReferenceGone(error) ? new UserProblem({ code: 'undo-overtaken' }) : error;
+  });
   if (offline.length) await clipStore.setTakenOffline(trx, offline);
   if (aside.length) await clipStore.setAside(trx, aside);
   if (pins.length) await clipStore.setPinned(trx, pins);
@@ -224,12 +224,6 @@ async function apply(
   if (accepted.length) await healthStore.setAccepted(trx, projectId, accepted);
   if (pulls.length) await pullStore.setRequests(trx, projectId, pulls);
   if (renamed.length) await fileNameStore.rename(trx, renamed);
-}
-
-async function requireFiles(trx: Transaction, links: readonly LinkRecord[]): Promise<void> {
-  const ids = links.map((l) => l.mediaFileId);
-  const known = await mediaFileStore.knownAmong(trx, ids);
-  if (ids.some((id) => !known.has(id))) throw new UserProblem({ code: 'undo-overtaken' });
 }
 
 async function setLearned(trx: Transaction, { placeId, name }: NameLearned, isLearned: boolean): Promise<void> {

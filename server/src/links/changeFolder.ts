@@ -11,7 +11,7 @@ export async function changeFolder(
   change: FolderChange,
 ): Promise<Act> {
   const { members, states } = await resolveFolder(context.db, projectId, change);
-  const then = new Map(states.map(({ clip }) => [clip.id, clip]));
+  const then = new Map(states.map((state) => [state.clip.id, state]));
   const links = members.flatMap(({ fits, file, clipId, interpretation }) =>
     fits && file ? [{ clipId, mediaFileId: file.mediaFileId, interpretation, asOf: then.get(clipId) }] : [],
   );

@@ -3,6 +3,8 @@ import {
   groundsOf,
   type Marks,
   prepareClip,
+  type PreparedClip,
+  type PreparedFile,
   prepareFile,
   refusedFor,
   verdictIn,
@@ -41,10 +43,12 @@ export type WantedLink = {
   /** How the clip is read from then on, on top of how it is read now. */
   readonly interpretation?: Interpretation | null | undefined;
   /** The clip as it was when this was worked out: of what was decided otherwise since, it is not done. */
-  readonly asOf?: ClipRecord | undefined;
+  readonly asOf?: ClipState | undefined;
   /** Independent recordings that bear it out, where a cause links it. */
   readonly witnesses?: number | undefined;
 };
+
+type Prepared = { readonly clip: PreparedClip; readonly file: PreparedFile };
 
 type How = {
   readonly by: LinkMaker;
@@ -52,6 +56,8 @@ type How = {
   readonly about?: About | null;
   /** Carried from this clip to others, while they are dark. */
   readonly carriedFrom?: ClipId | null;
+  /** A clip and a file made ready by whoever looked at them before, where both are as they were then. */
+  readonly preparedFor?: (state: ClipState, file: MediaFileRecord) => Prepared | null;
   /** Clips that share a file now go on sharing its copy: that they do was decided before. */
   readonly shareOn?: boolean;
 };
@@ -64,7 +70,7 @@ type How = {
 export async function linkClips(
   { db }: Pick<Context, 'db'>,
   projectId: ProjectId,
-  { by, verb, about = null, carriedFrom, shareOn = false }: How,
+  { by, verb, about = null, carriedFrom, preparedFor, shareOn = false }: How,
   links: readonly WantedLink[],
 ): Promise<Act> {
   return projectStore.inTurn(db, projectId, async (trx) => {
@@ -76,7 +82,9 @@ export async function linkClips(
     );
     const states = new Map(project.states.map((s) => [s.clip.id, s]));
     const wanted = links.flatMap((l) => l.mediaFileId ?? []);
-    const files = new Map((await mediaFileStore.listToLink(trx, wanted)).map((f) => [f.id, f]));
+    const files = new Map(
+      (await mediaFileStore.listToLink(trx, wanted, (id) => project.files.get(id))).map((f) => [f.id, f]),
+    );
     // By rules that were changed since, nothing is certain.
     const isMatched = (await projectStore.getProject(trx, projectId)).matchedBy !== null;
     const changes: ClipChange[] = [];
@@ -104,7 +112,7 @@ export async function linkClips(
       }
       const before = clip.link;
       const isHealed = carriedFrom !== undefined && clipId !== carriedFrom && !isDark(state.status.status);
-      if (isHealed || (asOf && isDecidedOtherwise(clip, asOf))) {
+      if (isHealed || (asOf && isDecidedOtherwise(clip, asOf.clip))) {
         skip('decided-since');
         continue;
       }
@@ -121,7 +129,7 @@ export async function linkClips(
         skip('not-certain');
         continue;
       }
-      const weighed = weighedNow(project, state, file);
+      const weighed = weighedNow(preparedFor?.(state, file) ?? preparedNow(project, state, file));
       if ((by === 'rule' || by === 'cause') && isOtherThanMatched(clip, file, weighed.marks)) {
         skip('differs');
         continue;
@@ -165,12 +173,13 @@ function takenOffline({ clip, tied }: ClipState): ClipChange[] {
   return changes;
 }
 
+const preparedNow = ({ places }: SomeClips, { clip, matched }: ClipState, file: MediaFileRecord): Prepared => ({
+  clip: preparedClip({ ...matched, proposal: clip.proposal }),
+  file: prepareFile(file, places.get(file.placeId)?.name ?? ''),
+});
+
 /** A clip and a file on what is known of both now, which may be more than when they were matched. */
-function weighedNow({ places }: SomeClips, { clip, matched }: ClipState, file: MediaFileRecord) {
-  const prepared = preparedClip({ ...matched, proposal: clip.proposal });
-  const { marks } = weigh(prepared, prepareFile(file, places.get(file.placeId)?.name ?? ''));
-  return { prepared, marks };
-}
+const weighedNow = ({ clip, file }: Prepared) => ({ prepared: clip, marks: weigh(clip, file).marks });
 
 /** Something speaks against the file that did not when it was matched: it was read anew since. */
 function isOtherThanMatched({ proposal }: ClipRecord, { id }: MediaFileRecord, now: Marks): boolean {

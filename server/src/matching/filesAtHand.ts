@@ -18,7 +18,7 @@ export type Look = {
  * number, so that everybody who looked before can be told what changed since.
  */
 export class FilesAtHand {
-  readonly #files = new Map<MediaFileId, { readonly record: MediaFileRecord; readonly version: string }>();
+  readonly #files = new Map<MediaFileId, MediaFileRecord>();
   #places: readonly PlaceId[] = [];
   #asOf: string | null = null;
   #isRead = false;
@@ -31,7 +31,7 @@ export class FilesAtHand {
   look(db: Database, places: readonly PlaceRecord[], since: number | null): Promise<Look> {
     const look = this.#looking.then(async () => {
       await this.#renew(db, places);
-      const files = [...this.#files.values()].map(({ record }) => record);
+      const files = [...this.#files.values()];
       return { number: this.#first + this.#looks.length, files, changes: this.#changesSince(since) };
     });
     this.#looking = look.catch(() => undefined);
@@ -48,13 +48,13 @@ export class FilesAtHand {
     this.#isRead = true;
     this.#asOf = asOf;
     const changed: MediaFileId[] = [];
-    for (const { record, version } of files) {
-      const known = this.#files.get(record.id);
+    for (const file of files) {
+      const known = this.#files.get(file.id);
       // What somebody else's long transaction lets be told once more, also of files that went before, is no change.
-      if (record.gone ? !known : known?.version === version) continue;
-      if (record.gone) this.#files.delete(record.id);
-      else this.#files.set(record.id, { record, version });
-      if (!isFirst) changed.push(record.id);
+      if (file.gone ? !known : known?.version === file.version) continue;
+      if (file.gone) this.#files.delete(file.id);
+      else this.#files.set(file.id, file);
+      if (!isFirst) changed.push(file.id);
     }
     this.#looks.push(changed);
   }
@@ -62,9 +62,12 @@ export class FilesAtHand {
   #changesSince(look: number | null): FileChanges | null {
     if (look === null || look <= this.#first) return null;
     const ids = [...new Set(this.#looks.slice(look - this.#first).flat())];
-    const files = ids.flatMap((id) => this.#files.get(id)?.record ?? []);
+    const files = ids.flatMap((id) => this.#files.get(id) ?? []);
     return { files, gone: ids.filter((id) => !this.#files.has(id)) };
   }
+
+  /** As the last look found it. */
+  readonly known = (id: MediaFileId): MediaFileRecord | undefined => this.#files.get(id);
 
   /** Nobody will ask for what changed before this look. */
   forgetBefore(look: number): void {

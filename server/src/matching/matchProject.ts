@@ -42,7 +42,7 @@ export async function matchProject(
   { db, report }: Pick<JobContext, 'db' | 'report'>,
   projectId: ProjectId,
 ): Promise<void> {
-  await renewShown(db, projectId);
+  await renewShown(db, projectId, matchingsAtHand(db).files.known);
   const begun = { at: performance.now(), used: process.cpuUsage() };
   const atHand = matchingsAtHand(db);
   let before = atHand.take(projectId);
@@ -51,11 +51,14 @@ export async function matchProject(
     documentStore.listVersions(db, projectId),
     placeStore.listPlaces(db),
   ]);
-  const look = await atHand.files.look(db, places, before?.look ?? null);
+  const [look, all] = await Promise.all([
+    atHand.files.look(db, places, before?.look ?? null),
+    before ? null : clipsOf(db, projectId, null),
+  ]);
   const given = await givenFor(db, project, places, look.files);
   const basis = basisOf(given, documents);
   const isItsOwn = before !== null && before.basis === basis && before.id === project.matchedBy;
-  let seen = await clipsOf(db, projectId, isItsOwn && look.changes ? before!.clips : null);
+  let seen = all ?? (await clipsOf(db, projectId, isItsOwn && look.changes ? before!.clips : null));
   const of = { unit: 'clips', of: seen.versions.length } as const;
   await report({ ...of, done: 0, doing: { code: 'weighing', files: look.files.length, clips: of.of } });
   const renewed = seen.areChanges && before!.matching.renew({ ...look.changes!, clips: seen.clips });
@@ -87,7 +90,7 @@ export async function matchProject(
     });
   if (!isOfUse) return void (await startMatch(db, projectId, project.name));
   // Lists are made anew here, so that nobody who looks has to wait for it.
-  await renewRows(db, projectId);
+  await renewRows(db, projectId, { known: atHand.files.known });
   const kept = { matching, id, basis, clips: seen.versions, look: look.number };
   atHand.keep(projectId, kept, look.files.length);
   await projectStore.setMatchingTook(db, projectId, tookMs(begun));

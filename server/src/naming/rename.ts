@@ -46,7 +46,7 @@ export async function renameFiles(
     const done = await projectStore.inTurn(db, projectId, async (trx) => {
       await holdPlaces(trx, [...ids]);
       // Nobody clears one of them meanwhile.
-      await mediaFileStore.listToLink(trx, [...ids]);
+      await mediaFileStore.hold(trx, [...ids]);
       const renames = wanted.map(({ mediaFileId, from, to }): FileRenamed => ({
         what: 'rename',
         mediaFileId,

@@ -56,7 +56,7 @@ const linkOf = async (name: string) =>
 test('a clip is linked to a file while others are cleared: that file stays where it is', async () => {
   // A link that is being made, not yet committed: clearing waits for it, and sees it.
   const trx = await house.db.transaction();
-  await mediaFileStore.listToLink(trx, [files.get('b')!]);
+  await mediaFileStore.hold(trx, [files.get('b')!]);
   const clearing = clear('a', 'b');
   while (existsSync(path('a'))) await new Promise((resolve) => setTimeout(resolve, 10));
   await trx('links').insert({

@@ -50,6 +50,7 @@ export const clipRowStore = {
       .pluck('id')) as ClipId[];
   },
   async listUsed(db: Database | Transaction, ids: readonly ClipId[]): Promise<Map<ClipId, Used>> {
+    if (ids.length === 0) return new Map();
     const rows = (await db('clip_rows')
       .whereRaw('clip_id = any(?::uuid[])', listBindings([...ids]))
       .select('clip_id', 'bin', 'uses', 'used_seconds')) as {

@@ -138,10 +138,22 @@ export const clipStore = {
     trx: Transaction,
     proposals: readonly ({ readonly clipId: ClipId } & NonNullable<ClipRecord['proposal']>)[],
   ): Promise<void> {
+    // Each part is written out while the database takes in the one before.
+    let writing: Promise<unknown> = Promise.resolve();
     for (let at = 0; at < proposals.length; at += 5000) {
       const some = proposals.slice(at, at + 5000);
-      await trx.raw(
-        `insert into proposals (clip_id, where_remembered, decision, why, candidates, standing)
+      const lists = listBindings(
+        some.map((p) => p.clipId),
+        some.map((p) => p.whereRemembered),
+        some.map((p) => JSON.stringify(p.decision)),
+        some.map((p) => JSON.stringify(p.why)),
+        some.map((p) => JSON.stringify(p.candidates)),
+        some.map((p) => JSON.stringify(p.standing)),
+      );
+      await writing;
+      writing = trx
+        .raw(
+          `insert into proposals (clip_id, where_remembered, decision, why, candidates, standing)
          select clips.id, where_remembered, decision, why, candidates, standing
          from unnest(?::uuid[], ?::uuid[], ?::jsonb[], ?::jsonb[], ?::jsonb[], ?::jsonb[])
              as given(clip_id, where_remembered, decision, why, candidates, standing)
@@ -152,16 +164,13 @@ export const clipStore = {
          where (proposals.where_remembered, proposals.decision, proposals.why, proposals.candidates, proposals.standing)
            is distinct from (excluded.where_remembered, excluded.decision, excluded.why, excluded.candidates,
              excluded.standing)`,
-        listBindings(
-          some.map((p) => p.clipId),
-          some.map((p) => p.whereRemembered),
-          some.map((p) => JSON.stringify(p.decision)),
-          some.map((p) => JSON.stringify(p.why)),
-          some.map((p) => JSON.stringify(p.candidates)),
-          some.map((p) => JSON.stringify(p.standing)),
-        ),
-      );
+          lists,
+        )
+        .then();
+      // Heard of where it is waited for.
+      writing.catch(() => undefined);
     }
+    await writing;
     await tellOfRows(trx, 'proposals', proposals.length);
   },
   /** What was decided by itself for these clips is nothing any more; what lies where they remember it still does. */
@@ -183,20 +192,31 @@ export const clipStore = {
     links: readonly ({ readonly clipId: ClipId } & LinkRecord)[],
   ): Promise<void> {
     if (links.length === 0) return;
+    // What links of one act rest on is much the same: each is sent and taken apart once.
+    const reasons = new Map<string, number>();
+    const reasonOf = ({ because }: LinkRecord): number | null => {
+      if (!because) return null;
+      const text = JSON.stringify(because);
+      const number = reasons.get(text) ?? reasons.size + 1;
+      reasons.set(text, number);
+      return number;
+    };
+    const lists = listBindings(
+      links.map((l) => l.clipId),
+      links.map((l) => l.mediaFileId),
+      links.map((l) => l.by),
+      links.map((l) => JSON.stringify(l.seen)),
+      links.map(reasonOf),
+    );
     await db.raw(
       `insert into links (clip_id, media_file_id, made_by, seen, because, made_at)
        select clip_id, media_file_id, made_by, seen, because, clock_timestamp()
-       from unnest(?::uuid[], ?::uuid[], ?::text[], ?::jsonb[], ?::jsonb[])
-         as given(clip_id, media_file_id, made_by, seen, because)
+       from unnest(?::uuid[], ?::uuid[], ?::text[], ?::jsonb[], ?::int[])
+           as given(clip_id, media_file_id, made_by, seen, reason)
+         left join unnest(?::jsonb[]) with ordinality as reasons(because, number) on number = reason
        on conflict (clip_id) do update set media_file_id = excluded.media_file_id, made_by = excluded.made_by,
          seen = excluded.seen, because = excluded.because, made_at = excluded.made_at`,
-      listBindings(
-        links.map((l) => l.clipId),
-        links.map((l) => l.mediaFileId),
-        links.map((l) => l.by),
-        links.map((l) => JSON.stringify(l.seen)),
-        links.map((l) => (l.because ? JSON.stringify(l.because) : null)),
-      ),
+      [...lists, ...listBindings([...reasons.keys()])],
     );
     await tellOfRows(db, 'links', links.length);
   },

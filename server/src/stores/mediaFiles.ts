@@ -28,7 +28,12 @@ export type MediaFileRecord = MediaFile & {
   readonly trial: Trial | null;
   /** It hung or crashed what read it, and is not opened again until somebody asks for it. */
   readonly quarantined: boolean;
+  /** The transaction that changed it last: another number whenever anything of it is otherwise. */
+  readonly version: number;
 };
+
+/** What somebody has at hand of a file, which may be as it was. */
+export type KnownFile = (id: MediaFileId) => MediaFileRecord | undefined;
 
 export type FileForRoom = Pick<MediaFile, 'id' | 'folder' | 'name' | 'sizeInBytes'> & {
   readonly fingerprint: string | null;
@@ -56,6 +61,7 @@ const rowSchema = z.object({
   full_hash: z.string().nullable(),
   trial: z.custom<Trial>((v) => typeof v === 'object' && v !== null && 'state' in v).nullable(),
   quarantined: z.boolean(),
+  changed_in: z.coerce.number(),
 });
 
 export function toRecord(row: unknown): MediaFileRecord {
@@ -77,6 +83,7 @@ export function toRecord(row: unknown): MediaFileRecord {
     fullHash: r.full_hash,
     trial: r.trial,
     quarantined: r.quarantined,
+    version: r.changed_in,
   };
 }
 
@@ -90,6 +97,25 @@ export function fromFolderDown(query: Knex.QueryBuilder, folder: string): void {
 
 /** A clip tied to a file that is gone, and the one file that is it under another name. */
 export type Renamed = { readonly projectId: ProjectId; readonly clipId: ClipId; readonly mediaFileId: MediaFileId };
+
+const ofIds = (db: Database | Transaction, ids: readonly MediaFileId[]) =>
+  db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]));
+
+/** Records are large, and most of those at hand are as they were: only the others are read. */
+async function sameOrRead(
+  db: Database | Transaction,
+  now: readonly { readonly id: MediaFileId; readonly changed_in: string }[],
+  known: KnownFile,
+): Promise<MediaFileRecord[]> {
+  const same: MediaFileRecord[] = [];
+  const others: MediaFileId[] = [];
+  for (const { id, changed_in: version } of now) {
+    const file = known(id);
+    if (file?.version === Number(version)) same.push(file);
+    else others.push(id);
+  }
+  return [...same, ...(await mediaFileStore.listByIds(db, others))];
+}
 
 export const mediaFileStore = {
   /**
@@ -111,42 +137,25 @@ export const mediaFileStore = {
     )) as { rows: { project_id: ProjectId; clip_id: ClipId; media_file_id: MediaFileId }[] };
     return rows.map((r) => ({ projectId: r.project_id, clipId: r.clip_id, mediaFileId: r.media_file_id }));
   },
-  /** Which of these are known. */
-  async knownAmong(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<Set<MediaFileId>> {
-    const known = (await db('media_files')
-      .whereRaw('id = any(?::uuid[])', listBindings([...new Set(ids)]))
-      .pluck('id')) as MediaFileId[];
-    return new Set(known);
-  },
   /** Files that were there when their place was last walked. */
   async listPresent(db: Database | Transaction): Promise<MediaFileRecord[]> {
     return ((await db('media_files').where({ gone: false })) as unknown[]).map(toRecord);
   },
   /**
-   * Files that changed since, those that went included, each with a text that is another after every change; all that
-   * are there where `since` is null. `asOf` is what to ask by the next time: what was not yet committed is told then.
+   * Files that changed since, those that went included; all that are there where `since` is null. `asOf` is what to ask
+   * by the next time: what was not yet committed is told then.
    */
   async listChanged(
     db: Database | Transaction,
     since: string | null,
-  ): Promise<{
-    readonly files: readonly { record: MediaFileRecord; version: string }[];
-    readonly asOf: string | null;
-  }> {
+  ): Promise<{ readonly files: readonly MediaFileRecord[]; readonly asOf: string | null }> {
     const rows = (await db('media_files')
       .modify((query) => {
         if (since === null) void query.where({ gone: false });
         else void query.whereRaw('changed_in >= ?::xid8', [since]);
       })
-      .select(
-        '*',
-        db.raw('changed_in::text as version'),
-        db.raw('pg_snapshot_xmin(pg_current_snapshot())::text as as_of'),
-      )) as { version: string; as_of: string }[];
-    return {
-      files: rows.map((row) => ({ record: toRecord(row), version: row.version })),
-      asOf: rows[0]?.as_of ?? since,
-    };
+      .select('*', db.raw('pg_snapshot_xmin(pg_current_snapshot())::text as as_of'))) as { as_of: string }[];
+    return { files: rows.map(toRecord), asOf: rows[0]?.as_of ?? since };
   },
   /** Files that start at this address and are this long, in their own counting: the forms of one recording are among them. */
   async listOfExtent(db: Database | Transaction, start: number, length: number): Promise<MediaFileRecord[]> {
@@ -161,10 +170,15 @@ export const mediaFileStore = {
     }[];
     return Number(row!.count);
   },
-  async listByIds(db: Database | Transaction, ids: readonly MediaFileId[]): Promise<MediaFileRecord[]> {
+  /** Those that are known as they are now are not read again. */
+  async listByIds(
+    db: Database | Transaction,
+    ids: readonly MediaFileId[],
+    known?: KnownFile,
+  ): Promise<MediaFileRecord[]> {
     if (ids.length === 0) return [];
-    const rows = (await db('media_files').whereRaw('id = any(?::uuid[])', listBindings([...ids]))) as unknown[];
-    return mapInSlices(rows, toRecord);
+    if (known) return sameOrRead(db, await ofIds(db, ids).select('id', 'changed_in'), known);
+    return mapInSlices((await ofIds(db, ids)) as unknown[], toRecord);
   },
   /** Files that are there, of these names and sizes, pair by pair; names by whatever case and Unicode form. */
   async listAlike(
@@ -183,15 +197,13 @@ export const mediaFileStore = {
       )) as unknown[];
     return rows.map(toRecord);
   },
-  /** The same, for clips that are about to be linked to them: while that lasts nobody takes one away to clear it. */
-  async listToLink(trx: Transaction, ids: readonly MediaFileId[]): Promise<MediaFileRecord[]> {
-    return ids.length
-      ? (
-          (await trx('media_files')
-            .whereRaw('id = any(?::uuid[])', listBindings([...ids]))
-            .forKeyShare()) as unknown[]
-        ).map(toRecord)
-      : [];
+  /** For clips that are about to be linked to them: while that lasts nobody takes one away to clear it. */
+  async listToLink(trx: Transaction, ids: readonly MediaFileId[], known: KnownFile): Promise<MediaFileRecord[]> {
+    return sameOrRead(trx, await mediaFileStore.hold(trx, ids), known);
+  },
+  /** As long as the transaction lasts nobody takes one of these away to clear it. With the version of each. */
+  async hold(trx: Transaction, ids: readonly MediaFileId[]): Promise<{ id: MediaFileId; changed_in: string }[]> {
+    return ids.length === 0 ? [] : ofIds(trx, ids).select('id', 'changed_in').forKeyShare();
   },
   async listAtPaths(
     db: Database | Transaction,

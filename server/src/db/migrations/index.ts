@@ -38,6 +38,7 @@ import { actsTold } from './037-acts.ts';
 import { decidedAnew } from './038-decided-anew.ts';
 import { readQuickly } from './039-read-quickly.ts';
 import { decidedBeside } from './040-beside.ts';
+import { heldAtOnce } from './041-held-at-once.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -81,4 +82,5 @@ export const migrations = [
   decidedAnew,
   readQuickly,
   decidedBeside,
+  heldAtOnce,
 ] as const;
