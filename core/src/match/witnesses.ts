@@ -25,7 +25,7 @@ export type Borne = {
   readonly witnesses: number;
 };
 
-type Support = { readonly witnesses: Set<string>; readonly clips: Set<string> };
+type Support = { readonly witnesses: Set<string>; clips: number };
 
 /** Directions in which some clip's namesake is another recording; and how many clips are of each origin. */
 export type Company = { readonly against: ReadonlySet<number>; readonly origins: ReadonlyMap<string, number> };
@@ -61,9 +61,9 @@ export function* bearOut(hypotheses: readonly Hypotheses[], { against, origins }
     byDirection.set(option.key, own);
     own.add(option);
     const id = option.candidate.file.id;
-    const claimants = claims.get(id) ?? [];
-    claimants.push(option);
-    claims.set(id, claimants);
+    const claimants = claims.get(id);
+    if (claimants) claimants.push(option);
+    else claims.set(id, [option]);
   });
   const optionsOf = new Map(hypotheses.map((h) => [h.dark, h.options]));
   const liesTogether = togetherIn(hypotheses);
@@ -120,13 +120,13 @@ const companyKey = (option: Option, way: Way): string | number =>
 function supportOf(hypotheses: readonly Hypotheses[]): Map<number, Support> {
   const support = new Map<number, Support>();
   for (const { options } of hypotheses)
-    for (const option of options) {
-      const key = option.key;
-      const known = support.get(key) ?? { witnesses: new Set(), clips: new Set() };
+    options.forEach((option, i) => {
+      const { key } = option;
+      const known = support.get(key) ?? { witnesses: new Set(), clips: 0 };
       support.set(key, known);
       known.witnesses.add(witnessOf(option));
-      known.clips.add(option.dark.decided.clip.id);
-    }
+      if (!options.some((other, j) => j < i && other.key === key)) known.clips += 1;
+    });
   return support;
 }
 
@@ -135,21 +135,19 @@ function supportOf(hypotheses: readonly Hypotheses[]): Map<number, Support> {
  * speak against each other. What is identified, and several constants of several reels, do not.
  */
 function conflictsOf(hypotheses: readonly Hypotheses[]): Set<number> {
-  const byDirection = new Map<string, Map<number, Set<string>>>();
+  const byDirection = new Map<string, Set<number>>();
   for (const { options } of hypotheses) {
     for (const option of options) {
       const isOfNoOrigin = option.dark.decided.clip.origin === null;
       if (option.renaming === null || (isOfNoOrigin && option.timecode?.kind !== 'shifted')) continue;
       const key = `${option.direction}\u0000${option.dark.decided.clip.reelKey}`;
-      const manners = byDirection.get(key) ?? new Map<number, Set<string>>();
-      byDirection.set(key, manners);
-      const clips = manners.get(option.key) ?? new Set<string>();
-      manners.set(option.key, clips.add(option.dark.decided.clip.id));
+      const manners = byDirection.get(key) ?? new Set<number>();
+      byDirection.set(key, manners.add(option.key));
     }
   }
   const conflicts = new Set<number>();
   for (const manners of byDirection.values())
-    if (manners.size > 1) for (const key of manners.keys()) conflicts.add(key);
+    if (manners.size > 1) for (const key of manners) conflicts.add(key);
   return conflicts;
 }
 
@@ -164,13 +162,18 @@ function assign(
     readonly ways: Map<string, { way: Way; at: number }>;
   };
   const items = new Map<string, Item>();
-  for (const { options: all } of hypotheses) {
+  // Of most clips there is one thing that they may be.
+  const likeliest = (all: readonly Option[]): readonly Option[] => {
+    if (all.length < 2) return all;
     const atThePath = all.filter(isAtThePath);
     const sound = all.filter((o) => !isAgainst(o));
     const left = atThePath.length > 0 ? atThePath : sound.length > 0 ? sound : all;
-    if (left.length === 0) continue;
     const most = Math.max(...left.map((o) => support.get(o.key)!.witnesses.size));
-    const options = left.filter((o) => support.get(o.key)!.witnesses.size === most);
+    return left.filter((o) => support.get(o.key)!.witnesses.size === most);
+  };
+  for (const { options: all } of hypotheses) {
+    const options = likeliest(all);
+    if (options.length === 0) continue;
     const key = options.map((o) => o.key).join(' ');
     const known = items.get(key);
     if (known) {
@@ -193,7 +196,7 @@ function assign(
 
 /** Another recording has a claim to the same file: then no cause gives it to either. */
 const isContested = (option: Option, claimants: readonly Option[]): boolean =>
-  claimants.some((other) => !sameRecording(other.dark.decided.clip, option.dark.decided.clip));
+  claimants.some((other) => other !== option && !sameRecording(other.dark.decided.clip, option.dark.decided.clip));
 
 function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
   const { clip } = option.dark.decided;
@@ -254,7 +257,7 @@ function isWhole(option: Option, support: ReadonlyMap<number, Support>, origins:
   const { clip } = option.dark.decided;
   const isTold = option.strength !== 'covering' && verdictIn(option.candidate.marks, 'reel') === 'agrees';
   if (option.renaming !== null || isTold || clip.origin === null) return true;
-  return support.get(option.key)!.clips.size * 100 >= (origins.get(clip.origin) ?? 0) * mostOf;
+  return support.get(option.key)!.clips * 100 >= (origins.get(clip.origin) ?? 0) * mostOf;
 }
 
 /** From zero, and whole hours apart, are what people do; an odd constant is not. */
@@ -317,7 +320,8 @@ function togetherIn(hypotheses: readonly Hypotheses[]): (o: Option) => boolean {
     const { origin } = dark.decided.clip;
     if (origin === null || options.length === 0) continue;
     add(found, origin);
-    for (const direction of new Set(options.map((o) => o.direction))) add(going, direction);
+    const directions = options.length === 1 ? [options[0]!.direction] : new Set(options.map((o) => o.direction));
+    for (const direction of directions) add(going, direction);
   }
   return ({ dark, direction }) => {
     const { origin } = dark.decided.clip;

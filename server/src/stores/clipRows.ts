@@ -4,6 +4,7 @@ import type { StatusName } from '@legame/core/state';
 import type { Database, Transaction } from '../db/database.ts';
 import { listBindings } from '../db/lists.ts';
 import { tellOfRows } from '../db/statistics.ts';
+import { notFound } from '../problems.ts';
 
 /** How a document uses a clip, and in which bin it has it: what only changes with the document. */
 export type Used = { readonly bin: BinPath; readonly uses: number; readonly usedSeconds: number };
@@ -34,6 +35,12 @@ const shown = `case when places.there is false and clip_rows.away is not null th
   else clip_rows.there end`;
 const status = `case when places.there is false and status_away is not null then status_away else status_there end`;
 const certain = `case when places.there is false and certain_away is not null then certain_away else certain_there end`;
+
+/** Looked up by two indexes: one condition that held either would have all rows of the project gone through. */
+const touchedSince = `select clip_id from clip_rows where project_id = :projectId and version > :version
+  union
+  select clip_id from clip_rows join places on places.id = clip_rows.place_id
+    where project_id = :projectId and turned > :turned`;
 
 /** By document as they came in, then as the document has it. */
 export const orderOfList = 'documents.brought_in_at, clips.ordinal';
@@ -150,13 +157,14 @@ export const clipRowStore = {
   },
   async stateOfList(db: Database | Transaction, projectId: ProjectId): Promise<ListState> {
     const { rows } = (await db.raw(
-      `select (select list_epoch from projects where id = ?) as epoch,
+      `select list_epoch as epoch, list_total as total,
          (select coalesce(max(turned), 0) from places) as turned,
-         coalesce(max(version), 0) as version, count(*)::int as total
-       from clip_rows where project_id = ?`,
-      [projectId, projectId],
-    )) as { rows: [{ epoch: string; turned: string; version: string; total: number }] };
+         (select coalesce(max(version), 0) from clip_rows where project_id = projects.id) as version
+       from projects where id = ?`,
+      [projectId],
+    )) as { rows: { epoch: string; turned: string; version: string; total: number }[] };
     const [r] = rows;
+    if (!r) throw notFound('project');
     return { epoch: Number(r.epoch), turned: Number(r.turned), version: Number(r.version), total: r.total };
   },
   /**
@@ -176,8 +184,8 @@ export const clipRowStore = {
   async listJsonSince(db: Database | Transaction, projectId: ProjectId, since: Known): Promise<string[]> {
     const { rows } = (await db.raw(
       `select ${shown} as row from clip_rows left join places on places.id = clip_rows.place_id
-       where project_id = ? and (version > ? or places.turned > ?) order by position`,
-      [projectId, since.version, since.turned],
+       where clip_id in (${touchedSince}) order by position`,
+      { projectId, ...since },
     )) as { rows: { row: string }[] };
     return rows.map((r) => r.row);
   },
@@ -220,12 +228,12 @@ export const clipRowStore = {
     projectId: ProjectId,
     since: { readonly version: number; readonly turned?: number },
   ): Promise<ClipId[]> {
-    const { rows } = (await db.raw(
-      `select clip_id as id from clip_rows left join places on places.id = clip_rows.place_id
-       where project_id = ? and (version > ? or places.turned > ?)`,
-      [projectId, since.version, since.turned ?? Number.MAX_SAFE_INTEGER],
-    )) as { rows: { id: ClipId }[] };
-    return rows.map((r) => r.id);
+    const { rows } = (await db.raw(touchedSince, {
+      projectId,
+      version: since.version,
+      turned: since.turned ?? Number.MAX_SAFE_INTEGER,
+    })) as { rows: { clip_id: ClipId }[] };
+    return rows.map((r) => r.clip_id);
   },
   async countStatuses(
     db: Database | Transaction,

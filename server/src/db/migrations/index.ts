@@ -39,6 +39,7 @@ import { decidedAnew } from './038-decided-anew.ts';
 import { readQuickly } from './039-read-quickly.ts';
 import { decidedBeside } from './040-beside.ts';
 import { heldAtOnce } from './041-held-at-once.ts';
+import { listCounted } from './042-list-counted.ts';
 
 /** Numbered, forward only, in order. */
 export const migrations = [
@@ -83,4 +84,5 @@ export const migrations = [
   readQuickly,
   decidedBeside,
   heldAtOnce,
+  listCounted,
 ] as const;
