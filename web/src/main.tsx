@@ -1,3 +1,4 @@
+import './app/schemas.ts';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
