@@ -146,8 +146,7 @@ function conflictsOf(hypotheses: readonly Hypotheses[]): Set<number> {
     }
   }
   const conflicts = new Set<number>();
-  for (const manners of byDirection.values())
-    if (manners.size > 1) for (const key of manners) conflicts.add(key);
+  for (const manners of byDirection.values()) if (manners.size > 1) for (const key of manners) conflicts.add(key);
   return conflicts;
 }
 
