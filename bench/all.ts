@@ -11,6 +11,7 @@ import { machine, say } from './measure.ts';
 import { benchTruth, million } from './truth.ts';
 import { benchTrimming } from './trimming.ts';
 import { benchWalking } from './walking.ts';
+import { benchWorkers } from './workers.ts';
 
 /** Names of parts as arguments measure only those. */
 const parts = {
@@ -23,6 +24,7 @@ const parts = {
   handoff: benchHandoff,
   live: () => benchLive(),
   clients: benchClients,
+  workers: benchWorkers,
 };
 /** Takes minutes, gigabytes or patience, so only when it is asked for. */
 const largeParts = {

@@ -9,7 +9,7 @@ const name = (i: number) => `T${String(i).padStart(6, '0')}.wav`;
 const folder = (i: number) => `roll${String(Math.floor(i / perFolder)).padStart(4, '0')}`;
 
 /** Files of 48 kHz, each a second long, one after another in timecode; real ones, with real headers. */
-export function makeFiles(root: string, count: number): void {
+export function makeFiles(root: string, count: number, { drive = 'KILN', from = 0 } = {}): void {
   const template = join(root, 'template.wav');
   makeSound(template, { seconds: 1, startSeconds: 0 });
   const bytes = readFileSync(template);
@@ -17,12 +17,12 @@ export function makeFiles(root: string, count: number): void {
   if (bext < 0) throw new Error('The template has no bext chunk.');
   // Chunk head, then description, originator, its reference, date and time (EBU Tech 3285).
   const timeReference = bext + 8 + 256 + 32 + 32 + 10 + 8;
-  for (let i = 0; i < count; i += 1) {
-    if (i % perFolder === 0) mkdirSync(join(root, 'KILN', folder(i)), { recursive: true });
+  for (let i = from; i < from + count; i += 1) {
+    if (i % perFolder === 0) mkdirSync(join(root, drive, folder(i)), { recursive: true });
     bytes.writeBigUInt64LE(BigInt(i * 2) * 48_000n, timeReference);
     // Sound that differs, so that no two files are one recording.
     bytes.writeUInt32LE(i + 1, bytes.length - 8);
-    writeFileSync(join(root, 'KILN', folder(i), name(i)), bytes);
+    writeFileSync(join(root, drive, folder(i), name(i)), bytes);
   }
 }
 
@@ -38,13 +38,16 @@ export function makeBeside(root: string, count: number): void {
   }
 }
 
-/** An edit at 25 fps whose clips remember these files; `known` says where, so that they are tied, or dark. */
-export function makeEdit(count: number, known: string): string {
+/**
+ * An edit at 25 fps whose clips remember these files, counted from `from`; `known` says where, so that they are tied, or
+ * dark.
+ */
+export function makeEdit(count: number, known: string, from = 0): string {
   const tracks = Array.from({ length: 4 }, (_, track) => ({
     OTIO_SCHEMA: 'Track.1',
     kind: 'Audio',
     children: Array.from({ length: Math.ceil((count - track) / 4) }, (_none, n) => {
-      const i = n * 4 + track;
+      const i = from + n * 4 + track;
       return {
         OTIO_SCHEMA: 'Clip.2',
         name: name(i),

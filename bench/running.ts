@@ -12,7 +12,7 @@ export type Running = {
 };
 
 /** A Legame with nothing in it that is started as people start it, its data below this folder, which is all it may read. */
-export async function startLegame(root: string): Promise<Running> {
+export async function startLegame(root: string, settings: Readonly<Record<string, string>> = {}): Promise<Running> {
   rmSync(join(root, 'data'), { recursive: true, force: true });
   const port = await getPort({ host: '127.0.0.1' });
   const child = spawn(process.execPath, ['scripts/start.mjs'], {
@@ -22,6 +22,7 @@ export async function startLegame(root: string): Promise<Running> {
       LEGAME_PORT: String(port),
       LEGAME_ROOTS: root,
       LEGAME_DEMO: 'off',
+      ...settings,
     },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
