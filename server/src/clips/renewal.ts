@@ -187,7 +187,7 @@ const whileThere = (state: ClipState, place: PlaceRecord, { files, places, accep
 
 /**
  * Derives every row of a project anew and holds what is kept against it. The clips whose rows differ, are missing, or
- * stand elsewhere in the list; none, if all is well.
+ * stand elsewhere in the list; all, where that is counted wrongly; none, if all is well.
  */
 export async function differingRows(db: Database, projectId: ProjectId): Promise<ClipId[]> {
   for (;;) {
@@ -207,6 +207,8 @@ async function compareRows(trx: Transaction, projectId: ProjectId): Promise<Clip
   const kept = await clipRowStore.listKept(trx, projectId);
   const used = usedBy(documents, ratesOf(clips.states.map((s) => s.clip)));
   const derived = clips.states.map((state) => keptRow(state, clips, used(state.clip)));
+  const { total } = await clipRowStore.stateOfList(trx, projectId);
+  if (total !== kept.length) return derived.map((row) => row.clipId);
   return Array.from({ length: Math.max(derived.length, kept.length) }).flatMap((_, i) =>
     isDeepStrictEqual(derived[i], kept[i]) ? [] : [(derived[i] ?? kept[i])!.clipId],
   );
