@@ -23,7 +23,7 @@ export function usedBy(
       const use = uses.get(key) ?? { count: 0, seconds: 0 };
       const rate = tops.get(steps[0]!.timelineKey)!;
       use.count += 1;
-      use.seconds += (rangeLength(record) * rate.den) / rate.num;
+      use.seconds += secondsOf(rangeLength(record), rate);
       uses.set(key, use);
     }
   }
@@ -76,20 +76,30 @@ export function screenSeconds(
   return (clips) => {
     // All showings are gone through once it is asked for one.
     shown ??= showingsOf(project);
+    const showingsOfClip = ({ documentId, key }: (typeof clips)[number]) => shown!.get(useKey(documentId, key)) ?? [];
+    // Asked of each of very many clips by itself, most of which show once.
+    const [one, another] = clips.length === 1 ? showingsOfClip(clips[0]!) : [];
+    if (one && !another) return secondsOf(rangeLength(one.record), one.rate);
     const byTimeline = new Map<string, { rate: Rate; records: FrameRange[] }>();
-    for (const { documentId, key } of clips)
-      for (const { timeline, record, rate } of shown.get(useKey(documentId, key)) ?? []) {
+    for (const clip of clips)
+      for (const { timeline, record, rate } of showingsOfClip(clip)) {
         const known = byTimeline.get(timeline);
         if (known) known.records.push(record);
         else byTimeline.set(timeline, { rate, records: [record] });
       }
     return [...byTimeline.values()].reduce(
       (sum, { rate, records }) =>
-        sum + (uniteRanges(records).reduce((frames, r) => frames + rangeLength(r), 0) * rate.den) / rate.num,
+        sum +
+        secondsOf(
+          uniteRanges(records).reduce((frames, r) => frames + rangeLength(r), 0),
+          rate,
+        ),
       0,
     );
   };
 }
+
+const secondsOf = (frames: number, rate: Rate): number => (frames * rate.den) / rate.num;
 
 function showingsOf(project: ProjectState): Map<string, Shown[]> {
   const rates = ratesOf(project.states.map((s) => s.clip));
