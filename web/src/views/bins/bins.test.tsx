@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Bins, ClipRow, Layout } from '@legame/core/contract';
 import { showPage, uuid } from '../../testing/page.tsx';
@@ -60,7 +60,7 @@ afterEach(() => {
 
 /** Types into a field as it is: without a layout, a pointer would hit the line that parts the panels instead. */
 async function typeInto(field: HTMLElement, text: string): Promise<void> {
-  field.focus();
+  act(() => field.focus());
   await userEvent.keyboard(text);
 }
 const show = (at = '') => showPage('/projects/:projectId/bins', <BinsView />, `/projects/${uuid(1)}/bins${at}`);
@@ -114,7 +114,8 @@ describe('the tree', () => {
     await typeInto(field, 'Night{Enter}');
     await waitFor(() => expect(asked('/bins/move')).toEqual([{ bin: ['Day 2'], to: ['Night'] }]));
     await userEvent.click(await bin(/^Empty/));
-    (await bin(/^Empty/)).focus();
+    const empty = await bin(/^Empty/);
+    act(() => empty.focus());
     await userEvent.keyboard('{Delete}');
     await waitFor(() => expect(asked('/bins/remove')).toEqual([{ bin: ['Empty'] }]));
   });

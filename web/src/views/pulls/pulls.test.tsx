@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { DeskRowView, PullDesk } from '@legame/core/contract';
 import type { ClipId, MediaFileId } from '@legame/core/model';
@@ -53,7 +53,7 @@ const open = async () => {
 };
 const chip = (name: RegExp) => screen.getByRole('button', { name });
 const type = async (label: string, text: string) => {
-  screen.getByLabelText(label).focus();
+  act(() => screen.getByLabelText(label).focus());
   await userEvent.keyboard(text);
 };
 
