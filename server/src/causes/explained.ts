@@ -93,7 +93,7 @@ async function explainAnew(
   const prepared = new Map<MediaFileId, PreparedFile>();
   const preparedOf = (id: MediaFileId): PreparedFile | undefined => {
     const file = files.get(id);
-    if (file && !prepared.has(id)) prepared.set(id, preparedOnce(project, file));
+    if (file && !prepared.has(id)) prepared.set(id, preparedFile(project, file));
     return prepared.get(id);
   };
   const dark = await mapInSlices(
@@ -138,7 +138,7 @@ const isOpen = (status: ClipState['status']['status']): boolean =>
 
 const shortKey = (key: string): string => createHash('sha256').update(key).digest('hex').slice(0, 16);
 
-const preparedOnce = ({ places }: ProjectState, file: MediaFileRecord): PreparedFile => {
+const preparedFile = ({ places }: ProjectState, file: MediaFileRecord): PreparedFile => {
   const place = places.get(file.placeId);
   return prepareFile(file, place?.name ?? '', place?.there ?? false);
 };
