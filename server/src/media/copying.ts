@@ -11,6 +11,7 @@ import { FencedFolder, type SurelyThat } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
 import { hashingBy } from './hashing.ts';
 import { fingerprintOf, readerOf } from './openFile.ts';
+import { chunkInBytes, withChunks } from './pages.ts';
 
 /** What a source was when it was decided to copy it; what is not known is not asked. */
 export type Expected = {
@@ -47,8 +48,6 @@ export type CopyOptions = {
   /** Hashes of what was written that are wanted beside xxh64. */
   readonly also?: readonly AlsoHashed[] | undefined;
 };
-
-const chunkInBytes = 4 * 1024 * 1024;
 
 /**
  * Copies one file aside, into one folder or several, so that each copy is proven: hashed on the way (xxh64), flushed, read
@@ -144,23 +143,29 @@ export async function copyInto(
   const copies: Copying[] = [];
   try {
     for (const target of targets) copies.push(await Copying.begin(target));
-    const buffers = [Buffer.allocUnsafe(chunkInBytes), Buffer.allocUnsafe(chunkInBytes)] as const;
-    let writing: Promise<unknown> = Promise.resolve();
-    // While one buffer is being written, the next is read.
-    for (let turn = 0, at = 0; ; turn += 1) {
-      signal.throwIfAborted();
-      const buffer = buffers[turn % 2 === 0 ? 0 : 1];
-      const { bytesRead } = await source.read(buffer, 0, chunkInBytes, at);
-      await writing;
-      if (bytesRead === 0) break;
-      at += bytesRead;
-      const piece = buffer.subarray(0, bytesRead);
-      hasher.update(piece);
-      onBytes(bytesRead);
-      writing = Promise.all(copies.map((copy) => copy.write(piece)));
-      // A rejection is met at the next await; this keeps it from being called unhandled before.
-      writing.catch(() => undefined);
-    }
+    await withChunks(2, async (buffers) => {
+      let writing: Promise<unknown> = Promise.resolve();
+      try {
+        // While one buffer is being written, the next is read.
+        for (let turn = 0, at = 0; ; turn += 1) {
+          signal.throwIfAborted();
+          const buffer = buffers[turn % 2]!;
+          const { bytesRead } = await source.read(buffer, 0, chunkInBytes, at);
+          await writing;
+          if (bytesRead === 0) break;
+          at += bytesRead;
+          const piece = buffer.subarray(0, bytesRead);
+          hasher.update(piece);
+          onBytes(bytesRead);
+          writing = Promise.all(copies.map((copy) => copy.write(piece)));
+          // A rejection is met at the next await; this keeps it from being called unhandled before.
+          writing.catch(() => undefined);
+        }
+      } finally {
+        // Nobody gets a buffer that is still written from.
+        await Promise.all(copies.map((copy) => copy.written()));
+      }
+    });
     await Promise.all(copies.map((copy) => copy.flush()));
   } finally {
     // A write to one may still be under way when the other failed.
@@ -209,6 +214,11 @@ class Copying {
       await this.#flushing;
       await this.#file.sync();
     });
+  }
+
+  /** What was given to be written is, or failed. */
+  async written(): Promise<void> {
+    await this.#writing;
   }
 
   async close(): Promise<void> {
@@ -268,18 +278,40 @@ async function hashFromStart(
 ): Promise<Pick<Copied, 'xxh64' | 'others'>> {
   const hasher = new Xxh64();
   const beside = await hashingBy(also);
-  const buffer = Buffer.from(new ArrayBuffer(chunkInBytes));
-  for (let at = 0; ;) {
-    signal.throwIfAborted();
-    const { bytesRead } = await file.read(buffer, 0, chunkInBytes, at);
-    if (bytesRead === 0) return { xxh64: hex(hasher.digest()), others: beside.end() };
-    const piece = buffer.subarray(0, bytesRead);
+  await eachPiece(file, signal, (piece) => {
     hasher.update(piece);
     beside.update(piece);
-    at += bytesRead;
     // Who waits for a large file on a slow disk is told that it answers.
     onPiece?.();
-  }
+  });
+  return { xxh64: hex(hasher.digest()), others: beside.end() };
+}
+
+/** Reads a file from its start to its end; while something is done with one piece, the next is read. */
+async function eachPiece(file: FileHandle, signal: AbortSignal, use: (piece: Buffer) => void): Promise<void> {
+  await withChunks(2, async (buffers) => {
+    const read = (turn: number, at: number) => {
+      const reading = file.read(buffers[turn % 2]!, 0, chunkInBytes, at);
+      reading.catch(() => undefined);
+      return reading;
+    };
+    let reading = read(0, 0);
+    try {
+      for (let turn = 0, at = 0; ; turn += 1) {
+        signal.throwIfAborted();
+        const { bytesRead, buffer } = await reading;
+        at += bytesRead;
+        // Past the cache nothing can be read that begins where a file's odd end was.
+        const isEnd = bytesRead === 0 || (bytesRead < chunkInBytes && at === (await file.stat()).size);
+        if (!isEnd) reading = read(turn + 1, at);
+        use(buffer.subarray(0, bytesRead));
+        if (isEnd) return;
+      }
+    } finally {
+      // Nobody gets a buffer that is still read into.
+      await reading.catch(() => undefined);
+    }
+  });
 }
 
 export const xxh64Of = (content: Uint8Array | string): string => hex(new Xxh64().update(content).digest());

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { xxh3, Xxh32, Xxh64 } from '@node-rs/xxhash';
 import { createXXHash128 } from 'hash-wasm';
-import type { ByteReader } from '@legame/core/headers';
 import { c4Of, type Hashes, type HashName } from '@legame/core/mhl';
+import type { OpenFile } from './openFile.ts';
 
 type Hasher = { readonly update: (piece: Buffer) => unknown; readonly end: () => string };
 
@@ -37,8 +37,6 @@ const hashers: Readonly<Record<HashName, () => Hasher | Promise<Hasher>>> = {
   },
 };
 
-const pieceInBytes = 4 * 1024 * 1024;
-
 /** Several hashes of the same bytes, which come piece by piece. */
 export async function hashingBy(
   names: readonly HashName[],
@@ -56,17 +54,15 @@ export async function hashingBy(
 /** Reckons hashes of whole files, in hexadecimal digits or as C4 identifiers, by reading each once. */
 export async function hasherOf(
   names: readonly HashName[],
-): Promise<(source: ByteReader, onBytes: (bytes: number) => void) => Hashes> {
+): Promise<(file: OpenFile, onBytes: (bytes: number) => void) => Hashes> {
   const hashing = await hashingBy(names);
-  return (source, onBytes) => {
-    for (let at = 0; at < source.size;) {
-      const piece = source.read(at, pieceInBytes);
-      if (piece.length === 0) throw new Error('the file became shorter while it was being read');
-      const bytes = Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength);
-      hashing.update(bytes);
-      at += piece.length;
-      onBytes(at);
-    }
+  return ({ eachPiece }, onBytes) => {
+    let done = 0;
+    eachPiece((piece) => {
+      hashing.update(piece);
+      done += piece.length;
+      onBytes(done);
+    });
     return hashing.end();
   };
 }

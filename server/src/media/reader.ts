@@ -91,7 +91,7 @@ async function answer(request: Request): Promise<void> {
       const hash = await hasherOf(request.by);
       return withFile(request, (file) => {
         endure(file.path);
-        const hashes = hash(file.source, (bytes) => send(request.id, { part: 'hashing', bytes }));
+        const hashes = hash(file, (bytes) => send(request.id, { part: 'hashing', bytes }));
         send(request.id, { part: 'hashed', hashes });
       });
     }

@@ -29,6 +29,7 @@ import { decoderFence, theFile } from './decoderFence.ts';
 import { givenFile, runFenced } from './fenced.ts';
 import { readerOf } from './openFile.ts';
 import { hashPictures, PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet } from './packets.ts';
+import { chunkInBytes, withChunks } from './pages.ts';
 import { aroundSeconds, cutSamples, isCounted, isPcm, notProven, Written, type Part } from './part.ts';
 import { lostOf } from './traits.ts';
 import { codedPart } from './transcode.ts';
@@ -127,8 +128,6 @@ async function partOf(file: FileHandle, path: string, trim: Trim, options: CopyO
     : soundPart(file, path, trim);
 }
 
-const pieceInBytes = 4 * 1024 * 1024;
-
 /** Sound is what was read: its bytes are hashed on the way, and nothing else has to be proven. */
 async function soundPart(file: FileHandle, path: string, { range, startsAt }: Trim): Promise<Part> {
   const cut = cutWave(readerOf(file.fd, (await file.stat()).size), range, startsAt);
@@ -142,16 +141,17 @@ async function soundPart(file: FileHandle, path: string, { range, startsAt }: Tr
         await writeAll(copy, piece);
       };
       await write(cut.head);
-      const buffer = Buffer.allocUnsafe(pieceInBytes);
       const end = cut.data.offset + cut.data.length;
-      for (let at = cut.data.offset; at < end;) {
-        signal.throwIfAborted();
-        const { bytesRead } = await file.read(buffer, 0, Math.min(pieceInBytes, end - at), at);
-        if (bytesRead === 0) throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
-        at += bytesRead;
-        await write(buffer.subarray(0, bytesRead));
-        onBytes(bytesRead);
-      }
+      await withChunks(1, async ([chunk]) => {
+        for (let at = cut.data.offset; at < end;) {
+          signal.throwIfAborted();
+          const { bytesRead } = await file.read(chunk!, 0, Math.min(chunkInBytes, end - at), at);
+          if (bytesRead === 0) throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
+          at += bytesRead;
+          await write(chunk!.subarray(0, bytesRead));
+          onBytes(bytesRead);
+        }
+      });
       await write(cut.tail);
       return hex(hasher.digest());
     },
