@@ -10,6 +10,7 @@ import { isConnectionLoss, type Database } from '../db/database.ts';
 import { problemFor, UserProblem } from '../problems.ts';
 import { jobStore } from '../stores/jobs.ts';
 import { workerStore } from '../stores/workers.ts';
+import { matchingsAtHand } from '../matching/matchingsAtHand.ts';
 import { Rest } from '../rest.ts';
 import { tasks } from './tasks/index.ts';
 
@@ -51,6 +52,11 @@ export async function startWorker(
   }, beatEveryMs);
 
   const rest = new Rest();
+  /** What was indexed is what the next matching is about. */
+  const readAhead = () =>
+    matchingsAtHand(db)
+      .readAhead(db)
+      .catch((error: unknown) => log.warn(error, 'files were not read ahead'));
   const carryOut = (kind: Job['kind']) => async (payload: unknown, helpers: JobHelpers) => {
     const { jobId } = payloadSchema.parse(payload);
     // Freed by mistake, as seen from here: whoever carries it goes on.
@@ -60,6 +66,7 @@ export async function startWorker(
     rest.end();
     try {
       await carryJob({ db, config, log, readLog }, kind, jobId, shutdown.signal);
+      if (kind === 'index-place' && !isHelper) await readAhead();
     } finally {
       hands.set(hand, null);
       if (idle().length === hands.size) rest.begin();

@@ -185,6 +185,24 @@ test('what went is told once, however long somebody else holds a change open', a
   await house.db('media_files').where({ id: file!.id }).update({ gone: false });
 });
 
+test('files that were read ahead are not read once more, and what changes after that is seen', async () => {
+  const atHand = matchingsAtHand(house.db);
+  atHand.forget();
+  await atHand.readAhead(house.db);
+  const [file] = await mediaFileStore.listPresent(house.db);
+  await read(file!.id, null);
+  const asked: string[] = [];
+  const listen = ({ sql }: { readonly sql: string }) => void asked.push(sql);
+  house.db.on('query', listen);
+  await matched();
+  house.db.off('query', listen);
+  const ofFiles = asked.filter((sql) => sql.includes('from "media_files"'));
+  expect(ofFiles.some((sql) => sql.includes('changed_in >='))).toBe(true);
+  expect(ofFiles.filter((sql) => sql.includes('"gone" = ') && sql.includes('*'))).toEqual([]);
+  expect(atHand.files.known(file!.id)!.facts).toBeNull();
+  expect(await proposals()).toEqual(await anew());
+});
+
 test('what another worker matched in the meantime is not built upon', async () => {
   await matched();
   const { matching } = matchingsAtHand(house.db).of(projectId)!;

@@ -2,6 +2,8 @@ import { getHeapStatistics } from 'node:v8';
 import type { Matching } from '@legame/core/match';
 import type { ClipId, ProjectId } from '@legame/core/model';
 import type { Database } from '../db/database.ts';
+import { mediaFileStore } from '../stores/mediaFiles.ts';
+import { placeStore } from '../stores/places.ts';
 import { FilesAtHand } from './filesAtHand.ts';
 
 /** The matching of a project as this worker keeps it, and what it was made from. */
@@ -50,6 +52,17 @@ class MatchingsAtHand {
     if (files <= mostFilesKept) this.#kept.set(projectId, kept);
     if (this.#kept.size === 0) this.files.forget();
     else this.files.forgetBefore(Math.min(...[...this.#kept.values()].map(({ look }) => look)));
+    this.#letGoLater();
+  }
+
+  /** Has the files at hand before somebody asks for a matching, unless they are too many to keep. */
+  async readAhead(db: Database): Promise<void> {
+    if ((await mediaFileStore.countPresent(db)) > mostFilesKept) return;
+    await this.files.look(db, await placeStore.listPlaces(db), null);
+    this.#letGoLater();
+  }
+
+  #letGoLater(): void {
     if (this.#lettingGo) clearTimeout(this.#lettingGo);
     this.#lettingGo = setTimeout(() => this.forget(), keptForMs).unref();
   }
