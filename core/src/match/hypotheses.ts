@@ -41,6 +41,8 @@ export type Option = {
   readonly mannerPerReel: string | null;
   /** Direction and manner: the same for all that bear each other out within one folder. */
   readonly key: number;
+  /** Whose word it is, by its short name: files of one content, or one recording, are one witness. */
+  readonly witness: number;
 };
 
 /** Short names for long texts that are met again and again. */
@@ -189,6 +191,7 @@ function optionOf(
     manner,
     mannerPerReel,
     key: names.pair(more.direction, names.of(manner)),
+    witness: names.of(witnessOf(candidate)),
     ...more,
   };
 }
@@ -290,5 +293,5 @@ export function waysApart({ dark, candidate, manner, mannerPerReel }: Option): W
 }
 
 /** What makes two files one witness: the same bytes, or where none were read the same stretch under the same name. */
-export const witnessOf = ({ candidate: { file } }: Pick<Option, 'candidate'>): string =>
+const witnessOf = ({ file }: Candidate): string =>
   file.bytes ?? [file.stemKey, file.file.facts?.start, file.file.facts?.length].join('\u0000');

@@ -2,15 +2,7 @@ import type { MediaFileId } from '../model/ids.ts';
 import { sameRecording } from './claims.ts';
 import { cover } from './cover.ts';
 import { liesBeside, type Marks, nameGradeIn, verdictIn, verdictRank } from './marks.ts';
-import {
-  strengths,
-  waysApart,
-  witnessOf,
-  type Hypotheses,
-  type Option,
-  type Strength,
-  type Way,
-} from './hypotheses.ts';
+import { strengths, waysApart, type Hypotheses, type Option, type Strength, type Way } from './hypotheses.ts';
 import { stepping, type Steps } from './steps.ts';
 import { areOfOtherReels } from './prepare.ts';
 import { liesAsSaid } from './weigh.ts';
@@ -25,7 +17,7 @@ export type Borne = {
   readonly witnesses: number;
 };
 
-type Support = { readonly witnesses: Set<string>; clips: number };
+type Support = { readonly witnesses: Set<number>; clips: number };
 
 /** Directions in which some clip's namesake is another recording; and how many clips are of each origin. */
 export type Company = { readonly against: ReadonlySet<number>; readonly origins: ReadonlyMap<string, number> };
@@ -79,22 +71,22 @@ export function* bearOut(hypotheses: readonly Hypotheses[], { against, origins }
         (way.folder?.how !== 'gathered' || cameAlong(option, byDirection.get(option.key)!, origins)) &&
         isWhole(option, support, origins) &&
         hasNoRival(option, optionsOf.get(option.dark)!, support, isAgainst, liesTogether));
-    borne.push({ option, way, isBorneOut, witnesses: witnesses.count(...strengths) });
+    borne.push({ option, way, isBorneOut, witnesses: witnesses.count(strengths) });
   });
   return borne;
 }
 
 /** The independent recordings that bear out one way, by what each says. Asked by all its members, so counted once. */
 class Witnesses {
-  readonly #byStrength = new Map<Strength, Set<string>>();
-  readonly #counts = new Map<string, number>();
+  readonly #byStrength = new Map<Strength, Set<number>>();
+  readonly #counts = new Map<readonly Strength[], number>();
   readonly #numbers = new Set<string>();
 
   add(option: Option): void {
     const number = option.renaming && numberChanged(option.dark.decided.clip.stem, option.renaming);
     if (number !== null) this.#numbers.add(number);
-    const known = this.#byStrength.get(option.strength) ?? new Set<string>();
-    this.#byStrength.set(option.strength, known.add(witnessOf(option)));
+    const known = this.#byStrength.get(option.strength) ?? new Set<number>();
+    this.#byStrength.set(option.strength, known.add(option.witness));
   }
 
   /** One and the same number became another in all of their names: it is no counter, but that of a channel or a camera. */
@@ -102,16 +94,20 @@ class Witnesses {
     return this.#numbers.size === 1;
   }
 
-  /** How many say something of one of these strengths. For when all are gathered. */
-  count(...of: readonly Strength[]): number {
-    const key = of.join(' ');
-    const known = this.#counts.get(key);
+  /** How many say something of one of these strengths, which are the same list each time. For when all are gathered. */
+  count(of: readonly Strength[]): number {
+    const known = this.#counts.get(of);
     if (known !== undefined) return known;
     const count = new Set(of.flatMap((strength) => [...(this.#byStrength.get(strength) ?? [])])).size;
-    this.#counts.set(key, count);
+    this.#counts.set(of, count);
     return count;
   }
 }
+
+/** What tells by its time; by its length as well; by what it covers as well. */
+const byTime: readonly Strength[] = ['identified', 'timed'];
+const byLength: readonly Strength[] = [...byTime, 'length'];
+const byCover: readonly Strength[] = [...byTime, 'covering'];
 
 /** Who bears out whom: all of one way, but where the edit knows no folders, those alone whose files lie together. */
 const companyKey = (option: Option, way: Way): string | number =>
@@ -124,7 +120,7 @@ function supportOf(hypotheses: readonly Hypotheses[]): Map<number, Support> {
       const { key } = option;
       const known = support.get(key) ?? { witnesses: new Set(), clips: 0 };
       support.set(key, known);
-      known.witnesses.add(witnessOf(option));
+      known.witnesses.add(option.witness);
       if (!options.some((other, j) => j < i && other.key === key)) known.clips += 1;
     });
   return support;
@@ -135,18 +131,21 @@ function supportOf(hypotheses: readonly Hypotheses[]): Map<number, Support> {
  * speak against each other. What is identified, and several constants of several reels, do not.
  */
 function conflictsOf(hypotheses: readonly Hypotheses[]): Set<number> {
-  const byDirection = new Map<string, Set<number>>();
+  const byDirection = new Map<number, Map<string, Set<number>>>();
   for (const { options } of hypotheses) {
     for (const option of options) {
-      const isOfNoOrigin = option.dark.decided.clip.origin === null;
-      if (option.renaming === null || (isOfNoOrigin && option.timecode?.kind !== 'shifted')) continue;
-      const key = `${option.direction}\u0000${option.dark.decided.clip.reelKey}`;
-      const manners = byDirection.get(key) ?? new Set<number>();
-      byDirection.set(key, manners.add(option.key));
+      const { clip } = option.dark.decided;
+      if (option.renaming === null || (clip.origin === null && option.timecode?.kind !== 'shifted')) continue;
+      const byReel = byDirection.get(option.direction) ?? new Map<string, Set<number>>();
+      byDirection.set(option.direction, byReel);
+      const manners = byReel.get(clip.reelKey);
+      if (manners) manners.add(option.key);
+      else byReel.set(clip.reelKey, new Set([option.key]));
     }
   }
   const conflicts = new Set<number>();
-  for (const manners of byDirection.values()) if (manners.size > 1) for (const key of manners) conflicts.add(key);
+  for (const byReel of byDirection.values())
+    for (const manners of byReel.values()) if (manners.size > 1) for (const key of manners) conflicts.add(key);
   return conflicts;
 }
 
@@ -212,19 +211,19 @@ function hasWitnesses(option: Option, witnesses: Witnesses): boolean {
       const { marks } = option.candidate;
       const isToldByReel = verdictIn(marks, 'reel') === 'agrees' && clip.enriched === null && !isOtherCut(marks);
       const isAlike = clip.nameIsCommon && !isToldByReel;
-      return witnesses.count('identified', 'timed') >= (isAlike ? 3 : 2);
+      return witnesses.count(byTime) >= (isAlike ? 3 : 2);
     }
     case 'length':
       // Of clips that nothing gathers, some agree in length with some card by chance, whatever company it has.
       if (clip.origin === null && clip.nameIsCommon) return false;
-      return witnesses.count('identified', 'timed', 'length') >= (clip.nameIsCommon ? 3 : 2);
+      return witnesses.count(byLength) >= (clip.nameIsCommon ? 3 : 2);
     case 'covering':
-      return witnesses.count('identified', 'timed', 'covering') >= 3;
+      return witnesses.count(byCover) >= 3;
     case 'version':
       return false;
     case 'name':
       // A bare name says nothing: the same folder must hold what better evidence put there.
-      return witnesses.count('identified', 'timed', 'length') >= 3 && option.candidate.levels > 0;
+      return witnesses.count(byLength) >= 3 && option.candidate.levels > 0;
   }
 }
 
@@ -244,7 +243,7 @@ function mayBeSibling({ renaming, dark, candidate: { file, marks } }: Option, wi
 function cameAlong({ dark, strength }: Option, own: Witnesses, origins: ReadonlyMap<string, number>): boolean {
   const { origin } = dark.decided.clip;
   if (strength !== 'length' || origin === null) return true;
-  const there = own.count('identified', 'timed', 'length');
+  const there = own.count(byLength);
   return there >= 2 && there * 2 >= (origins.get(origin) ?? 0);
 }
 
@@ -278,11 +277,10 @@ function hasNoRival(
   liesTogether: (o: Option) => boolean,
 ): boolean {
   const own = support.get(option.key)!.witnesses.size;
-  const witness = witnessOf(option);
   return (
     isAtThePath(option) ||
     options.every((rival) => {
-      if (rival === option || witnessOf(rival) === witness || isOtherForm(rival, option)) return true;
+      if (rival === option || rival.witness === option.witness || isOtherForm(rival, option)) return true;
       if (rival.strength === 'name' && liesAsSaid(option.candidate) && !liesAsSaid(rival.candidate)) return true;
       if (isBesideByNumber(rival, option)) return false;
       // Units share reels, and what only covers may be of either: the more company it has, the more such clips there are.
