@@ -18,6 +18,7 @@ import { type ClipState, preparedClip, type ProjectState } from '../clips/state.
 import type { Database } from '../db/database.ts';
 import { inSlices, mapInSlices } from '../inSlices.ts';
 import type { WantedLink } from '../links/link.ts';
+import { whileMemoryFills } from '../memory.ts';
 import { UserProblem } from '../problems.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 
@@ -60,7 +61,8 @@ export async function explainDark(db: Database, projectId: ProjectId): Promise<E
   const last = explainedLast.get(db);
   if (last?.stamp === stamp) return last.explained;
   const before = last?.ofMedia === ofMedia ? last.explained.catch(() => null) : null;
-  const explained = explainAnew(db, projectId, before);
+  const explain = () => explainAnew(db, projectId, before);
+  const explained = before ? explain() : whileMemoryFills(explain);
   // What is to be forgotten later is held until then: of each but the last that is over now.
   clearTimeout(explainedLast.get(db)?.forgetting);
   const forgetting = setTimeout(() => explainedLast.delete(db), keptForMs).unref();
