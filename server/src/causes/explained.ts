@@ -61,8 +61,10 @@ export async function explainDark(db: Database, projectId: ProjectId): Promise<E
   const last = explainedLast.get(db);
   if (last?.stamp === stamp) return last.explained;
   const before = last?.ofMedia === ofMedia ? last.explained.catch(() => null) : null;
-  const explain = () => explainAnew(db, projectId, before);
-  const explained = before ? explain() : whileMemoryFills(explain);
+  // No function made here names what was before: the timer below would hold it as well.
+  const explained = before
+    ? explainAnew(db, projectId, before)
+    : whileMemoryFills(() => explainAnew(db, projectId, null));
   // What is to be forgotten later is held until then: of each but the last that is over now.
   clearTimeout(explainedLast.get(db)?.forgetting);
   const forgetting = setTimeout(() => explainedLast.delete(db), keptForMs).unref();
