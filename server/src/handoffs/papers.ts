@@ -16,7 +16,7 @@ import { loadProject } from '../clips/project.ts';
 import { type ProjectState } from '../clips/state.ts';
 import { relinkedContent, relinkedEdit } from '../documents/relinked.ts';
 import type { Ours } from '../made/ours.ts';
-import { xxh64Of } from '../media/copying.ts';
+import { xxh64Of } from '../media/hashing.ts';
 import { version } from '../version.ts';
 import type { HandoffFile, HandoffRecord } from '../stores/handoffs.ts';
 import { exportProject, type LiesInSet, type SetOfProject } from '../projects/package.ts';

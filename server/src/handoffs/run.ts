@@ -15,7 +15,7 @@ import { handoffRunStore } from '../stores/handoffRuns.ts';
 import { handoffStore, type HandoffFile, type HandoffRecord, type HandoffTarget } from '../stores/handoffs.ts';
 import { mediaFileStore } from '../stores/mediaFiles.ts';
 import { groundOf, placeStore, type PlaceRecord } from '../stores/places.ts';
-import { hashesOf, type Copied, type CopyOptions } from '../media/copying.ts';
+import type { Copied, CopyOptions } from '../media/copying.ts';
 import { copyVerified, writeVerified, type Copy } from './copy.ts';
 import { inLanes, inTurns, type InTurn } from './lanes.ts';
 import { bundleContent, writePapers } from './papers.ts';
@@ -299,21 +299,15 @@ async function writeZippedBundle(job: JobContext, handoff: HandoffRecord, target
     { name: bundleParts.content, text: content },
     ...media,
   ];
-  const hashes = await writeZipVerified(ours.folder, ours.of(name).aside, parts, { signal, onBytes });
+  const { alsoHashed: also } = handoff.plan.choices;
+  const written = await writeZipVerified(ours.folder, ours.of(name).aside, parts, { signal, onBytes, also });
   for (const file of inZip)
     await handoffStore.setFile(db, handoff.id, file.position, {
       state: 'verified',
-      xxh64: hashes.get(file.target) ?? null,
+      xxh64: written.parts.get(file.target) ?? null,
       problem: null,
     });
-  const whole = await ours.folder.open(ours.of(name).aside);
-  try {
-    const { alsoHashed: also } = handoff.plan.choices;
-    const { xxh64, others } = await hashesOf(whole, signal, { direct: true, also });
-    await ours.name(name, xxh64, others);
-  } finally {
-    await whole.close();
-  }
+  await ours.name(name, written.xxh64, written.others);
   await copyZip(job, handoff, name, targets);
 }
 

@@ -6,7 +6,8 @@ import { configure, Reader, Uint8ArrayReader, Writer, ZipReader, ZipWriter, type
 import { writeProblem } from '../disk/failures.ts';
 import type { FencedFolder } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
-import { hashOf, hex, reading, requireExpected, type CopyOptions } from '../media/copying.ts';
+import { reading, requireExpected, type Copied, type CopyOptions } from '../media/copying.ts';
+import { hashesOf, hashOf, hexOf, xxh64Of } from '../media/hashing.ts';
 import type { Ours } from '../made/ours.ts';
 import { endureAsync } from '../disk/conditions.ts';
 import type { Copy } from './copy.ts';
@@ -18,31 +19,39 @@ export type ZipPart = { readonly name: string } & (
   { readonly copy: Pick<Copy, 'source' | 'expected'> } | { readonly text: string }
 );
 
+/** What was written, of one piece; `parts` are the xxh64 of its files by their names in there. */
+export type WrittenZip = Pick<Copied, 'xxh64' | 'others'> & { readonly parts: ReadonlyMap<string, string> };
+
 /**
  * Writes a zip of stored files aside so that it is proven: each file hashed (xxh64) as it goes in, the whole flushed,
- * every entry read back out of it and compared. Returns the hashes by entry name.
+ * every entry read back out of it and compared, and the whole once more as the disk itself holds it.
  */
 export async function writeZipVerified(
   folder: FencedFolder,
   aside: string,
   parts: readonly ZipPart[],
   options: CopyOptions,
-): Promise<Map<string, string>> {
+): Promise<WrittenZip> {
+  const { signal, also = [] } = options;
   try {
     const file = await folder.create(aside);
-    const hashes = new Map<string, string>();
     try {
-      const zip = new ZipWriter(new HandleWriter(file), { level: 0, keepOrder: true, extendedTimestamp: false });
+      const hashes = new Map<string, string>();
+      const writer = new HandleWriter(file);
+      const zip = new ZipWriter(writer, { level: 0, keepOrder: true, extendedTimestamp: false });
       for (const part of parts) hashes.set(part.name, await addPart(zip, part, options));
       await zip.close();
       await file.sync();
-      await verify(file, folder.path, hashes, options.signal);
+      await verify(file, folder.path, hashes, signal);
+      const { xxh64, ...others } = await hashesOf(file, ['xxh64', ...also], { signal, isProof: true });
+      if (xxh64 !== hexOf(writer.hasher.digest()))
+        throw new UserProblem({ code: 'reads-back-differently', path: folder.resolve(aside), inside: null });
+      return { parts: hashes, xxh64, others };
     } catch (error) {
       throw writeProblem(error, folder.resolve(aside));
     } finally {
       await file.close();
     }
-    return hashes;
   } catch (error) {
     await folder.discard(aside);
     throw error;
@@ -112,10 +121,10 @@ async function unzipOne(
     } finally {
       await file.close();
     }
-    const hash = hex(writer.hasher.digest());
+    const hash = hexOf(writer.hasher.digest());
     const back = await folder.open(aside);
     try {
-      if ((await hashOf(back, options.signal, { direct: true })) !== hash)
+      if ((await hashOf(back, { signal: options.signal, isProof: true })) !== hash)
         throw new UserProblem({ code: 'reads-back-differently', path: name, inside: null });
     } finally {
       await back.close();
@@ -156,7 +165,7 @@ async function addPart(zip: ZipWriter<unknown>, part: ZipPart, options: CopyOpti
   if ('text' in part) {
     const bytes = new TextEncoder().encode(part.text);
     await zip.add(part.name, new Uint8ArrayReader(bytes));
-    return hex(new Xxh64().update(bytes).digest());
+    return xxh64Of(bytes);
   }
   const { source, expected } = part.copy;
   const path = join(source.path, source.file);
@@ -169,7 +178,7 @@ async function addPart(zip: ZipWriter<unknown>, part: ZipPart, options: CopyOpti
     const after = await file.stat();
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs)
       throw new UserProblem({ code: 'source-changed', path, since: 'begun' });
-    return hex(reader.hasher.digest());
+    return hexOf(reader.hasher.digest());
   });
 }
 
@@ -187,7 +196,7 @@ async function verify(
       const entry = entries.find((e) => e.filename === name);
       const writer = new HashWriter();
       if (entry && !entry.directory) await entry.getData(writer);
-      if (!entry || hex(writer.hasher.digest()) !== hash) {
+      if (!entry || hexOf(writer.hasher.digest()) !== hash) {
         throw new UserProblem({ code: 'reads-back-differently', path: name, inside });
       }
     }

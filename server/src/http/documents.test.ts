@@ -7,7 +7,7 @@ import { readDocument } from '@legame/core/formats';
 import { isDark } from '@legame/core/state';
 import { clientOf } from '../testing/client.ts';
 import { cutOf, event, makeList, pal } from '../testing/edits.ts';
-import { xxh64Of } from '../media/copying.ts';
+import { xxh64Of } from '../media/hashing.ts';
 import { listedIn } from '../testing/set.ts';
 import { openHouse, type House } from '../testing/house.ts';
 import { threeFilmsIn } from '../testing/kiln.ts';

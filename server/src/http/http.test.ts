@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { parseRate } from '@legame/core/time';
 import type { ClipDetail, ClipRow, Handoff, PlaceView, ProjectSummary } from '@legame/core/contract';
 import { sweepPlaces } from '../places/states.ts';
-import { xxh64Of } from '../media/copying.ts';
+import { xxh64Of } from '../media/hashing.ts';
 import { listedIn } from '../testing/set.ts';
 import { clientOf } from '../testing/client.ts';
 import { openHouse, type House } from '../testing/house.ts';

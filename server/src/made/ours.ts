@@ -2,8 +2,7 @@ import type { AlsoHashed } from '@legame/core/consolidate';
 import type { Hashes } from '@legame/core/mhl';
 import type { Database } from '../db/database.ts';
 import { asideOf, FencedFolder, isSameFile, isUntouched, type FileIdentity } from '../disk/writing.ts';
-import { hashOf, xxh64Of } from '../media/copying.ts';
-import { hashingBy } from '../media/hashing.ts';
+import { hashingBy, hashOf, xxh64Of } from '../media/hashing.ts';
 import { UserProblem } from '../problems.ts';
 import { madeFileStore, type MadeFile } from '../stores/madeFiles.ts';
 
@@ -87,7 +86,7 @@ export class Ours {
     if (xxh64 === null || found.sizeInBytes !== identity.sizeInBytes) return 'another';
     const file = await this.folder.open(target);
     try {
-      if ((await hashOf(file, signal, { direct: true })) !== xxh64) return 'another';
+      if ((await hashOf(file, { signal, isProof: true })) !== xxh64) return 'another';
     } finally {
       await file.close();
     }

@@ -5,11 +5,11 @@ import type { AlsoHashed } from '@legame/core/consolidate';
 import type { LostTrait } from '@legame/core/contract';
 import type { Hashes } from '@legame/core/mhl';
 import { endureAsync } from '../disk/conditions.ts';
-import { openPastCache, withFileOf, type Ground } from '../disk/held.ts';
-import { codeOf, writeProblem } from '../disk/failures.ts';
+import { withFileOf, type Ground } from '../disk/held.ts';
+import { writeProblem } from '../disk/failures.ts';
 import { FencedFolder, type SurelyThat } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
-import { hashingBy } from './hashing.ts';
+import { hashesOf, hexOf } from './hashing.ts';
 import { fingerprintOf, readerOf } from './openFile.ts';
 import { chunkInBytes, withChunks } from './pages.ts';
 
@@ -87,11 +87,12 @@ export async function requireReadsBack(
     targets.map(async ({ folder, aside }, i) => {
       const back = await folder.open(aside);
       try {
-        const asked = { direct: true, onPiece: () => onBytes(0), also: i === 0 ? also : [] };
-        const found = await hashesOf(back, signal, asked);
-        if (found.xxh64 !== hash)
+        const names = ['xxh64', ...(i === 0 ? also : [])] as const;
+        // Who waits for a large file on a slow disk is told that it answers.
+        const { xxh64, ...found } = await hashesOf(back, names, { signal, isProof: true, onPiece: () => onBytes(0) });
+        if (xxh64 !== hash)
           throw new UserProblem({ code: 'reads-back-differently', path: folder.resolve(aside), inside: null });
-        return found.others;
+        return found;
       } finally {
         await back.close();
       }
@@ -171,7 +172,7 @@ export async function copyInto(
     // A write to one may still be under way when the other failed.
     for (const copy of copies) await copy.close();
   }
-  return hex(hasher.digest());
+  return hexOf(hasher.digest());
 }
 
 /** A copy in the making. What goes wrong with it is told as its own target's. */
@@ -240,80 +241,3 @@ const flushedInBytes = 64 * 1024 * 1024;
 export async function writeAll(file: FileHandle, piece: Uint8Array): Promise<void> {
   for (let at = 0; at < piece.length;) at += (await file.write(piece, at, piece.length - at)).bytesWritten;
 }
-
-type Hashing = {
-  /** Reads past the page cache where the file system can, so that the disk answers. */
-  readonly direct?: boolean;
-  readonly onPiece?: () => void;
-  readonly also?: readonly AlsoHashed[];
-};
-
-/** xxh64 of an opened file. */
-export const hashOf = async (file: FileHandle, signal: AbortSignal, options: Hashing = {}): Promise<string> =>
-  (await hashesOf(file, signal, options)).xxh64;
-
-/** The same with other hashes beside it, by reading it once. */
-export async function hashesOf(
-  file: FileHandle,
-  signal: AbortSignal,
-  { direct = false, ...options }: Hashing,
-): Promise<Pick<Copied, 'xxh64' | 'others'>> {
-  if (direct) {
-    const past = await openPastCache(file).catch(() => null);
-    try {
-      if (past) return await hashFromStart(past, signal, options);
-    } catch (error) {
-      if (codeOf(error) !== 'EINVAL') throw error;
-    } finally {
-      await past?.close();
-    }
-  }
-  return hashFromStart(file, signal, options);
-}
-
-async function hashFromStart(
-  file: FileHandle,
-  signal: AbortSignal,
-  { onPiece, also = [] }: Hashing,
-): Promise<Pick<Copied, 'xxh64' | 'others'>> {
-  const hasher = new Xxh64();
-  const beside = await hashingBy(also);
-  await eachPiece(file, signal, (piece) => {
-    hasher.update(piece);
-    beside.update(piece);
-    // Who waits for a large file on a slow disk is told that it answers.
-    onPiece?.();
-  });
-  return { xxh64: hex(hasher.digest()), others: beside.end() };
-}
-
-/** Reads a file from its start to its end; while something is done with one piece, the next is read. */
-async function eachPiece(file: FileHandle, signal: AbortSignal, use: (piece: Buffer) => void): Promise<void> {
-  await withChunks(2, async (buffers) => {
-    const read = (turn: number, at: number) => {
-      const reading = file.read(buffers[turn % 2]!, 0, chunkInBytes, at);
-      reading.catch(() => undefined);
-      return reading;
-    };
-    let reading = read(0, 0);
-    try {
-      for (let turn = 0, at = 0; ; turn += 1) {
-        signal.throwIfAborted();
-        const { bytesRead, buffer } = await reading;
-        at += bytesRead;
-        // Past the cache nothing can be read that begins where a file's odd end was.
-        const isEnd = bytesRead === 0 || (bytesRead < chunkInBytes && at === (await file.stat()).size);
-        if (!isEnd) reading = read(turn + 1, at);
-        use(buffer.subarray(0, bytesRead));
-        if (isEnd) return;
-      }
-    } finally {
-      // Nobody gets a buffer that is still read into.
-      await reading.catch(() => undefined);
-    }
-  });
-}
-
-export const xxh64Of = (content: Uint8Array | string): string => hex(new Xxh64().update(content).digest());
-
-export const hex = (value: bigint): string => value.toString(16).padStart(16, '0');

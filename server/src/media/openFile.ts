@@ -4,15 +4,13 @@ import { Xxh64 } from '@node-rs/xxhash';
 import type { ByteReader } from '@legame/core/headers';
 import { endure } from '../disk/conditions.ts';
 import { holdFolderSync, type Ground } from '../disk/held.ts';
-import { withChunkSync } from './pages.ts';
+import { hexOf } from './hashing.ts';
 
 export type OpenFile = {
   readonly path: string;
   readonly source: ByteReader;
   readonly modifiedMs: number;
   readonly look: () => { sizeInBytes: number; modifiedMs: number };
-  /** All of it from its start, piece by piece; a piece holds until the next one is read. */
-  readonly eachPiece: (use: (piece: Buffer) => void) => void;
 };
 
 /** Opens a file of a place for reading while `use` runs. */
@@ -38,22 +36,10 @@ export function withFile(
         const now = fstatSync(descriptor);
         return { sizeInBytes: now.size, modifiedMs: now.mtimeMs };
       },
-      eachPiece: (take) => eachPiece(descriptor, before.size, take),
     });
   } finally {
     closeSync(descriptor);
   }
-}
-
-function eachPiece(descriptor: number, size: number, use: (piece: Buffer) => void): void {
-  withChunkSync((chunk) => {
-    for (let at = 0; at < size;) {
-      const got = readSync(descriptor, chunk, 0, Math.min(chunk.length, size - at), at);
-      if (got === 0) throw new Error('the file became shorter while it was being read');
-      at += got;
-      use(chunk.subarray(0, got));
-    }
-  });
 }
 
 /** Pieces of an opened file. */
@@ -103,5 +89,3 @@ export function fingerprintOf(source: ByteReader): string {
   for (const offset of at) hasher.update(Buffer.from(source.read(offset, sampleInBytes)));
   return `${source.size.toString(36)}-${hexOf(hasher.digest())}`;
 }
-
-const hexOf = (hash: bigint): string => hash.toString(16).padStart(16, '0');

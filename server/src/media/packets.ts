@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { rate as makeRate, snapToStandard, type FrameRange, type Rate } from '@legame/core/time';
 import { decoderFence, theFile } from './decoderFence.ts';
 import { readPictures } from '@legame/core/headers';
-import { xxh64Of } from './copying.ts';
+import { xxh64Of } from './hashing.ts';
 import { readerOf } from './openFile.ts';
 import { probedSchema, traitsOf } from './traits.ts';
 import type { PictureStream, Streams } from './trim.ts';

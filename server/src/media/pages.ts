@@ -23,16 +23,6 @@ export async function withChunks<T>(count: number, use: (chunks: readonly Buffer
   }
 }
 
-/** One of them, for processes that do nothing else and may wait. */
-export function withChunkSync<T>(use: (chunk: Buffer) => T): T {
-  const chunk = takeChunk();
-  try {
-    return use(chunk);
-  } finally {
-    giveBack(chunk);
-  }
-}
-
 const takeChunk = (): Buffer =>
   spare.pop() ?? Buffer.from(new WebAssembly.Memory({ initial: chunkInBytes / wasmPageInBytes }).buffer);
 

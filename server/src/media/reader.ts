@@ -9,7 +9,7 @@ import { contentOf } from './content.ts';
 import { copyAside, type CopyOptions } from './copying.ts';
 import { cuttingOf } from './cutting.ts';
 import { endTogether } from './fenced.ts';
-import { hasherOf } from './hashing.ts';
+import { hashesOf } from './hashing.ts';
 import { readHashList } from './hashLists.ts';
 import { fingerprintOf, withFile } from './openFile.ts';
 import { requestSchema, type Part, type Request } from './readerTalk.ts';
@@ -42,9 +42,11 @@ for await (const line of createInterface({ input: process.stdin, crlfDelay: Infi
 }
 
 /** Whoever asked ends this process when it is to stop. */
+const untilEnded = new AbortController().signal;
+
 function copyOptions({ id, also }: { readonly id: number } & Pick<CopyOptions, 'also'>): CopyOptions {
   return {
-    signal: new AbortController().signal,
+    signal: untilEnded,
     onBytes: (bytes) => send(id, { part: 'copying', bytes }),
     also,
   };
@@ -88,12 +90,20 @@ async function answer(request: Request): Promise<void> {
         send(request.id, { part: 'measured', header, content, fingerprint, changed, modifiedMs: now.modifiedMs });
       });
     case 'hash': {
-      const hash = await hasherOf(request.by);
-      return withFile(request, (file) => {
-        endure(file.path);
-        const hashes = hash(file, (bytes) => send(request.id, { part: 'hashing', bytes }));
-        send(request.id, { part: 'hashed', hashes });
+      const { root, is, path, by } = request;
+      endure(root);
+      const hashes = await withFileOf({ path: root, is }, path, async (file) => {
+        const { size } = await file.stat();
+        let read = 0;
+        const onPiece = (bytes: number) => {
+          read = bytes;
+          send(request.id, { part: 'hashing', bytes });
+        };
+        const found = await hashesOf(file, by, { signal: untilEnded, isProof: true, onPiece });
+        if (read < size) throw new Error('the file became shorter while it was being read');
+        return found;
       });
+      return send(request.id, { part: 'hashed', hashes });
     }
     case 'read-hash-list': {
       const { root, is, path } = request;

@@ -11,8 +11,6 @@ import type { FencedFolder } from '../disk/writing.ts';
 import { UserProblem } from '../problems.ts';
 import {
   copyInto,
-  hashOf,
-  hex,
   reading,
   requireExpected,
   requireReadsBack,
@@ -27,6 +25,7 @@ import { muxerFor } from './cutting.ts';
 import { complaintsIn, probeOpened } from './decoder.ts';
 import { decoderFence, theFile } from './decoderFence.ts';
 import { givenFile, runFenced } from './fenced.ts';
+import { hashOf, hexOf } from './hashing.ts';
 import { readerOf } from './openFile.ts';
 import { hashPictures, PacketList, readStreams, readWhole, secondsAt, timeOf, type Packet } from './packets.ts';
 import { chunkInBytes, withChunks } from './pages.ts';
@@ -79,7 +78,7 @@ export async function trimAside(
       const lost = part.lost ?? (isFilm ? await lostIn(file, back, trim, found.reel, options) : []);
       const onPiece = () => options.onBytes(0);
       const alike = others.length > 0 ? await copyInto(others, back, { ...options, onBytes: onPiece }) : null;
-      const proven = written ?? alike ?? (await hashOf(back, options.signal, { onPiece }));
+      const proven = written ?? alike ?? (await hashOf(back, { signal: options.signal, onPiece }));
       // What was proven is what the disks themselves hold.
       const hashes = await requireReadsBack([first!, ...others], proven, options);
       return { xxh64: proven, sizeInBytes: (await back.stat()).size, others: hashes, lost };
@@ -153,7 +152,7 @@ async function soundPart(file: FileHandle, path: string, { range, startsAt }: Tr
         }
       });
       await write(cut.tail);
-      return hex(hasher.digest());
+      return hexOf(hasher.digest());
     },
   };
 }

@@ -14,7 +14,7 @@ import {
 } from '@legame/core/mhl';
 import type { JobContext } from '../context.ts';
 import type { Ours } from '../made/ours.ts';
-import { xxh64Of } from '../media/copying.ts';
+import { xxh64Of } from '../media/hashing.ts';
 import { UserProblem } from '../problems.ts';
 import { setCheckStore, type SetCheckRecord } from '../stores/setChecks.ts';
 import { version } from '../version.ts';

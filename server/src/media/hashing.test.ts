@@ -5,10 +5,10 @@ import { open } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openPastCache } from '../disk/held.ts';
-import { hashesOf, hashOf, xxh64Of } from './copying.ts';
+import { hashesOf, hashOf, xxh64Of } from './hashing.ts';
 import { chunkInBytes } from './pages.ts';
 
-const root = mkdtempSync(join(tmpdir(), 'legame-copying-'));
+const root = mkdtempSync(join(tmpdir(), 'legame-hashing-'));
 afterAll(() => rmSync(root, { recursive: true, force: true }));
 const signal = new AbortController().signal;
 
@@ -37,11 +37,11 @@ test('what was just written is read back from the disk and not from memory, also
   for (const { path, size, xxh64 } of made) {
     const file = await open(path);
     const before = givenByDisk();
-    const found = await hashesOf(file, signal, { direct: true, also: ['md5'] });
+    const found = await hashesOf(file, ['xxh64', 'md5'], { signal, isProof: true });
     const given = givenByDisk() - before;
     await file.close();
     expect({ size, xxh64: found.xxh64 }).toEqual({ size, xxh64 });
-    expect(found.others.md5).toMatch(/^[0-9a-f]{32}$/);
+    expect(found.md5).toMatch(/^[0-9a-f]{32}$/);
     if (await isOnDisk()) expect(given).toBeGreaterThanOrEqual(size);
   }
 });
@@ -57,7 +57,7 @@ test('files hashed at once, some given up in the middle, never get into each oth
         pieces += 1;
         if (i % 3 === 0 && pieces === 2) stop.abort();
       };
-      return { xxh64, found: await hashOf(file, stop.signal, { direct: i % 2 === 0, onPiece }) };
+      return { xxh64, found: await hashOf(file, { signal: stop.signal, isProof: i % 2 === 0, onPiece }) };
     } catch (error) {
       expect((error as Error).name).toBe('AbortError');
       return null;
