@@ -76,10 +76,10 @@ export class Ours {
   async stateOf(target: string, signal: AbortSignal): Promise<'absent' | 'ours' | 'another'> {
     const found = await this.folder.look(target);
     if (!found) return 'absent';
-    const { identity, xxh64 } = this.of(target);
+    const { identity, xxh64, isNamed } = this.of(target);
     if (!identity || !found.isFile) return 'another';
     if (xxh64 === null ? isSameFile(found, identity) : isUntouched(found, identity)) {
-      await this.#set(target, { isNamed: true });
+      if (!isNamed) await this.#set(target, { isNamed: true });
       return 'ours';
     }
     // Touched, or numbered anew by its file system: the bytes tell.
