@@ -66,6 +66,10 @@ export class FilesAtHand {
     return { files, gone: ids.filter((id) => !this.#files.has(id)) };
   }
 
+  get isRead(): boolean {
+    return this.#isRead;
+  }
+
   /** As the last look found it. */
   readonly known = (id: MediaFileId): MediaFileRecord | undefined => this.#files.get(id);
 

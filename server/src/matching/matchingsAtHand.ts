@@ -57,7 +57,7 @@ class MatchingsAtHand {
 
   /** Has the files at hand before somebody asks for a matching, unless they are too many to keep. */
   async readAhead(db: Database): Promise<void> {
-    if ((await mediaFileStore.countPresent(db)) > mostFilesKept) return;
+    if (!this.files.isRead && (await mediaFileStore.countPresent(db)) > mostFilesKept) return;
     await this.files.look(db, await placeStore.listPlaces(db), null);
     this.#letGoLater();
   }
