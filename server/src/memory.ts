@@ -15,7 +15,7 @@ export function letMemoryGrowBy(percent: number): void {
   if (growing === 0) setGrowth(percent);
 }
 
-/** While much is read in that stays: to look through all of it again and again finds nothing, and takes as long as reading. */
+/** While much is read in that stays: to look through all of it again and again finds nothing that nobody needs. */
 export async function whileMemoryFills<T>(use: () => Promise<T>): Promise<T> {
   growing += 1;
   setGrowth(asUsual);
