@@ -76,13 +76,7 @@ export class FencedFolder {
     try {
       return await withFolder(parent, async (held) => {
         await refuseWrites(path);
-        const isTaken = await mkdir(held.entry(name)).then(
-          () => false,
-          (error: unknown) => {
-            if (codeOf(error) === 'EEXIST') return true;
-            throw error;
-          },
-        );
+        const isTaken = !(await makeEntry(held, name));
         const folder = await held.folder(name, { strict: true }).catch((error: unknown) => {
           throw isTaken ? new UserProblem({ code: 'target-exists', path, when: 'planned' }) : error;
         });
@@ -236,12 +230,7 @@ export class FencedFolder {
         relativePath,
         async (folder, name) => {
           await refuseWrites(path);
-          try {
-            await mkdir(folder.entry(name));
-            return true;
-          } catch (error) {
-            if (codeOf(error) !== 'EEXIST') throw error;
-          }
+          if (await makeEntry(folder, name)) return true;
           await (await stepDown(folder, name, false)).close();
           return false;
         },
@@ -290,16 +279,25 @@ async function using<T>({ folder, name }: Down, use: (folder: HeldFolder, name: 
 }
 
 async function stepDown(folder: HeldFolder, part: string, make: boolean): Promise<HeldFolder> {
-  if (make)
-    await mkdir(folder.entry(part)).catch((error: unknown) => {
-      if (codeOf(error) !== 'EEXIST') throw error;
-    });
+  if (make) await makeEntry(folder, part);
   return folder.folder(part, { strict: true }).catch(async (error: unknown) => {
     if (codeOf(error) !== 'ENOTDIR') throw error;
     const found = await lstat(folder.entry(part));
     if (!found.isSymbolicLink()) throw error;
     throw new UserProblem({ code: 'link-leads-out', path: join(folder.path, part), folder: folder.path });
   });
+}
+
+/** Makes a folder in one that is held; false where something has its name. What lies in it outlives a power cut only with it. */
+async function makeEntry(folder: HeldFolder, name: string): Promise<boolean> {
+  try {
+    await mkdir(folder.entry(name));
+  } catch (error) {
+    if (codeOf(error) === 'EEXIST') return false;
+    throw error;
+  }
+  await syncFolder(folder);
+  return true;
 }
 
 /**
