@@ -24,6 +24,9 @@ useFence(fenceFrom(process.env.LEGAME_FENCE));
 // Whoever loses patience ends this process with whatever it runs.
 endTogether();
 
+/** Whoever asked ends this process when it is to stop. */
+const untilEnded = new AbortController().signal;
+
 const send = (id: number, part: Part) => void process.stdout.write(`${JSON.stringify({ id, ...part })}\n`);
 
 for await (const line of createInterface({ input: process.stdin, crlfDelay: Infinity })) {
@@ -40,9 +43,6 @@ for await (const line of createInterface({ input: process.stdin, crlfDelay: Infi
     });
   }
 }
-
-/** Whoever asked ends this process when it is to stop. */
-const untilEnded = new AbortController().signal;
 
 function copyOptions({ id, also }: { readonly id: number } & Pick<CopyOptions, 'also'>): CopyOptions {
   return {
