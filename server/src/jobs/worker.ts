@@ -66,7 +66,8 @@ export async function startWorker(
     rest.end();
     try {
       await carryJob({ db, config, log, readLog }, kind, jobId, shutdown.signal);
-      if (kind === 'index-place' && !isHelper) await readAhead();
+      // Nobody waits for it, and the next job on this drive does not either.
+      if (kind === 'index-place' && !isHelper) void readAhead();
     } finally {
       hands.set(hand, null);
       if (idle().length === hands.size) rest.begin();

@@ -223,7 +223,7 @@ class Copying {
   }
 
   async close(): Promise<void> {
-    await this.#writing;
+    await this.written();
     await this.#flushing.catch(() => undefined);
     await this.#file.close();
   }
