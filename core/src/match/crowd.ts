@@ -16,7 +16,11 @@ const oneFrame = 42;
  * What a key has for a clip. `outOfTime` are files that were not taken since their timecode is elsewhere and known;
  * `leftOut` could be as good as what was taken, and nobody looked: then nothing may be certain.
  */
-export type Narrowed = { readonly files: PreparedFile[]; readonly outOfTime: number; readonly leftOut: number };
+export type Narrowed = {
+  readonly files: readonly PreparedFile[];
+  readonly outOfTime: number;
+  readonly leftOut: number;
+};
 
 /**
  * `identity`: names, words, starts, bytes. `reel`: asked for what of it holds something of what is used. `outline`: names
@@ -29,29 +33,48 @@ export type KeyKind = 'identity' | 'reel' | 'outline';
  * a clip knows narrows them: timecode, length, folder. None is ever passed over silently.
  */
 export class Crowd {
-  readonly files: PreparedFile[] = [];
   readonly by: KeyKind;
-  /** The clips that ask by this key, by their place in the project. */
-  readonly askers: number[] = [];
+  #files: PreparedFile[] = none;
+  /** Nearly always the only one, which needs no list. */
+  #firstAsker: number | null = null;
+  #otherAskers: number[] = none;
   #order: Order | null = null;
 
   constructor(by: KeyKind = 'identity') {
     this.by = by;
   }
 
+  get files(): readonly PreparedFile[] {
+    return this.#files;
+  }
+
+  /** The clips that ask by this key, by their place in the project. */
+  get askers(): readonly number[] {
+    return this.#firstAsker === null ? none : [this.#firstAsker, ...this.#otherAskers];
+  }
+
   get size(): number {
-    return this.files.length;
+    return this.#files.length;
   }
 
   add(file: PreparedFile): void {
-    this.files.push(file);
+    this.#files = withOneMore(this.#files, file);
     this.#order = null;
   }
 
   remove(file: PreparedFile): void {
-    const at = this.files.indexOf(file);
-    if (at >= 0) this.files.splice(at, 1);
+    this.#files = without(this.#files, file);
     this.#order = null;
+  }
+
+  addAsker(at: number): void {
+    if (this.#firstAsker === null) this.#firstAsker = at;
+    else this.#otherAskers = withOneMore(this.#otherAskers, at);
+  }
+
+  removeAsker(at: number): void {
+    if (this.#firstAsker === at) this.#firstAsker = this.#otherAskers.shift() ?? null;
+    else this.#otherAskers = without(this.#otherAskers, at);
   }
 
   /** `most`: up to so many are all taken. `isBegun`: some file, whatever its name, begins and ends with the clip. */
@@ -104,6 +127,22 @@ export class Crowd {
   #sorted(): Order {
     return (this.#order ??= new Order(this.files));
   }
+}
+
+/** There are ten times as many crowds as clips, and nearly all have one file or none, and one who asks. */
+const none: never[] = [];
+
+/** The list, longer by one. An empty one that were pushed to would make room for seventeen. */
+function withOneMore<T>(list: T[], one: T): T[] {
+  if (list.length === 0) return [one];
+  list.push(one);
+  return list;
+}
+
+function without<T>(list: T[], one: T): T[] {
+  const at = list.indexOf(one);
+  if (at >= 0) list.splice(at, 1);
+  return list;
 }
 
 /** The files of one crowd under what else a clip may know. Each way is sorted when it is first asked. */

@@ -188,7 +188,8 @@ export class Matching {
     this.results = this.#settled.map((decided, at) => {
       if (!stale.has(at) && isSame(before[at]!.decision, decided.decision)) return this.results[at]!;
       const whereRemembered = this.#found[at]!.spot?.id ?? null;
-      const result = { ...decided, whereRemembered, why: explain(decided, this.#directory) };
+      const { clip, candidates, decision } = decided;
+      const result = { clip, candidates, decision, whereRemembered, why: explain(decided, this.#directory) };
       const known = this.results[at];
       if (known && isSameResult(result, known)) return known;
       renewed.push(result);

@@ -3,7 +3,7 @@ import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
 import { knownFromMetadata, type Known } from '../model/known.ts';
 import { countingRate, sourceRange, type MediaFile } from '../model/media.ts';
 import { pathKeys, type PathKeys } from '../paths/places.ts';
-import { parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
+import { foldersFromVolume, parseRememberedPath, type RememberedPath } from '../paths/remembered.ts';
 import { nameKey, nameTokens, reelForms, reelKey, splitExtension, type ReelForms } from '../paths/names.ts';
 import { sequenceNamed } from '../paths/sequence.ts';
 import { renamingOf, type Renaming } from '../paths/renaming.ts';
@@ -162,7 +162,7 @@ export function prepareClip(clip: MatchClip): PreparedClip {
   const used = uniteRanges(acrossMidnight(clip.used, dayInFrames));
   const reel = clip.reel ? reelForms(clip.reel) : null;
   const sequence = sequenceNamed(name);
-  const folders = path ? [...(path.volume === null ? [] : [path.volume]), ...path.folders] : [];
+  const folders = path ? foldersFromVolume(path) : [];
   const folderKeys = keys?.fromVolume ?? [];
   const stemKey = nameKey(stem);
   return {

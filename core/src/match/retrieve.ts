@@ -51,7 +51,7 @@ export class CandidateIndex {
     this.#clips = [...clips];
     clips.forEach((clip, i) => {
       this.#rates.set(formatRate(clip.clip.rate), clip.clip.rate);
-      this.#eachAsked(clip, (crowd) => crowd.askers.push(i));
+      this.#eachAsked(clip, (crowd) => crowd.addAsker(i));
     });
     for (const file of files) this.add(file);
   }
@@ -84,10 +84,10 @@ export class CandidateIndex {
   replace(changed: readonly { at: number; is: PreparedClip }[], files: Iterable<PreparedFile>): void {
     const fresh = new Set<Crowd>();
     for (const { at, is } of changed) {
-      this.#eachAsked(this.#clips[at]!, ({ askers }) => void askers.splice(askers.indexOf(at), 1));
+      this.#eachAsked(this.#clips[at]!, (crowd) => crowd.removeAsker(at));
       this.#clips[at] = is;
       this.#eachAsked(is, (crowd, isNew) => {
-        crowd.askers.push(at);
+        crowd.addAsker(at);
         if (isNew) fresh.add(crowd);
       });
     }

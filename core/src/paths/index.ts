@@ -2,6 +2,6 @@
 export { learnedName } from './learned.ts';
 export { nameKey, safeName, splitExtension } from './names.ts';
 export { foldersInPlace, pathKeys, placeNames, wayInto } from './places.ts';
-export { parseRememberedPath, type RememberedPath } from './remembered.ts';
+export { foldersFromVolume, parseRememberedPath, type RememberedPath } from './remembered.ts';
 export { isRenamed, type Renaming } from './renaming.ts';
 export { findSequences, frameName, sequenceName } from './sequence.ts';

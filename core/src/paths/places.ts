@@ -1,7 +1,7 @@
 import type { PlaceId } from '../model/ids.ts';
 import type { Place } from '../model/place.ts';
 import { nameKey } from './names.ts';
-import type { RememberedPath } from './remembered.ts';
+import { foldersFromVolume, type RememberedPath } from './remembered.ts';
 
 /** A place with its names taken apart, for asking many paths. All parts are name keys. */
 export type PlaceNames = {
@@ -27,7 +27,7 @@ export type PathKeys = {
 
 export const pathKeys = (path: RememberedPath): PathKeys => ({
   form: path.form,
-  fromVolume: [...(path.volume === null ? [] : [path.volume]), ...path.folders].map(nameKey),
+  fromVolume: foldersFromVolume(path).map(nameKey),
   fromRoot: path.fromRoot?.map(nameKey) ?? null,
 });
 

@@ -28,8 +28,7 @@ const mountFolders: readonly (readonly string[])[] = [
 export function parseRememberedPath(raw: string): RememberedPath {
   const text = raw.trim();
   const url = /^file:(.*)$/i.exec(text);
-  if (url) return { ...parseSystemPath(pathOfFileUrl(url[1]!)), raw };
-  return { ...parseSystemPath(text), raw };
+  return parseSystemPath(url ? pathOfFileUrl(url[1]!) : text, raw);
 }
 
 /** The file name alone. Most references are plain enough to need no taking apart for that. */
@@ -59,34 +58,44 @@ export function decodePercent(text: string): string {
   });
 }
 
-function parseSystemPath(text: string): Omit<RememberedPath, 'raw'> {
+/** Field by field: an object spread and added to has a shape of its own, which costs as much again as the path. */
+function parseSystemPath(text: string, raw: string): RememberedPath {
   const drive = /^([A-Za-z]:)[\\/]*(.*)$/s.exec(text);
-  if (drive) return { form: 'drive', volume: drive[1]!.toUpperCase(), ...splitPath(drive[2]!, true), fromRoot: null };
+  if (drive) {
+    const { folders, name } = splitPath(drive[2]!, true);
+    return { raw, form: 'drive', volume: drive[1]!.toUpperCase(), folders, name, fromRoot: null };
+  }
   const share = /^(?:\\\\|\/\/)([^\\/]+)[\\/]+(.*)$/s.exec(text);
   if (share) {
     const { folders, name } = splitPath(share[2]!, true);
     const [first, ...rest] = folders;
     return first === undefined
-      ? { form: 'share', volume: share[1]!, folders, name, fromRoot: null }
-      : { form: 'share', volume: first, folders: rest, name, fromRoot: null };
+      ? { raw, form: 'share', volume: share[1]!, folders, name, fromRoot: null }
+      : { raw, form: 'share', volume: first, folders: rest, name, fromRoot: null };
   }
   if (text.startsWith('/')) {
     const { folders, name } = splitPath(text, false);
     for (const mount of mountFolders) {
       const under = mount.length;
       if (folders.length > under && mount.every((part, i) => part === '*' || part === folders[i])) {
-        return { form: 'mount', volume: folders[under]!, folders: folders.slice(under + 1), name, fromRoot: folders };
+        const [volume, below] = [folders[under]!, folders.slice(under + 1)];
+        return { raw, form: 'mount', volume, folders: below, name, fromRoot: folders };
       }
     }
-    return { form: 'rooted', volume: null, folders, name, fromRoot: folders };
+    return { raw, form: 'rooted', volume: null, folders, name, fromRoot: folders };
   }
-  return { form: 'relative', volume: null, ...splitPath(text, !text.includes('/')), fromRoot: null };
+  const { folders, name } = splitPath(text, !text.includes('/'));
+  return { raw, form: 'relative', volume: null, folders, name, fromRoot: null };
 }
 
 function splitPath(text: string, backslashes: boolean): { folders: string[]; name: string } {
   const parts = text.split(backslashes ? /[\\/]+/ : /\/+/).filter((part) => part !== '' && part !== '.');
   return { folders: parts.slice(0, -1), name: parts.at(-1) ?? '' };
 }
+
+/** Volume and folders, top first. */
+export const foldersFromVolume = ({ volume, folders }: RememberedPath): readonly string[] =>
+  volume === null ? folders : [volume].concat(folders);
 
 /** How a remembered path is shown and grouped: volume and folders, in one notation. */
 export const folderOf = (path: RememberedPath): string =>

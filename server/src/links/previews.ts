@@ -14,7 +14,7 @@ import {
   timecodeDisplacement,
 } from '@legame/core/match';
 import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
-import { nameKey, parseRememberedPath } from '@legame/core/paths';
+import { foldersFromVolume, nameKey, parseRememberedPath } from '@legame/core/paths';
 import { isDark } from '@legame/core/state';
 import type { CarryPreview, FolderPreview, LinkPreview, Member } from '@legame/core/contract';
 import { backSeconds, screenSeconds } from '../clips/screenTime.ts';
@@ -88,10 +88,11 @@ export async function resolveFolder(
 }
 
 /** A folder as somebody types it: "KILN_A/day2", "/Volumes/KILN_A/day2", "S:\\scans" all begin with the volume. */
-function foldersTyped(text: string): string[] {
+function foldersTyped(text: string): readonly string[] {
   if (text === '') return [];
-  const path = parseRememberedPath(/^([\\/]|[a-z]:|file:)/i.test(text) ? `${text}/x` : `/Volumes/${text}/x`);
-  return [...(path.volume === null ? [] : [path.volume]), ...path.folders];
+  return foldersFromVolume(
+    parseRememberedPath(/^([\\/]|[a-z]:|file:)/i.test(text) ? `${text}/x` : `/Volumes/${text}/x`),
+  );
 }
 
 const isUnder = (folders: readonly string[], head: readonly string[]): boolean =>
