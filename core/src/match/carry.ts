@@ -58,9 +58,9 @@ export function carry(
     const interpretation = shared && interpretationOf(shared);
     const excused = excusedBy(interpretation);
     const differs = refusedFor(candidate.marks, rules).filter((a) => !excused.includes(a));
-    const found = { ...candidate, clipId: clip.id, interpretation };
+    const found = { clipId: clip.id, interpretation, ...candidate };
     carried.push(
-      differs.length === 0 && file.state !== 'unusable' ? { ...found, fits: true } : { ...found, fits: false, differs },
+      differs.length === 0 && file.state !== 'unusable' ? { fits: true, ...found } : { fits: false, differs, ...found },
     );
   }
   return carried;

@@ -173,6 +173,6 @@ export function withForms(candidates: readonly Candidate[], accepted: ReadonlySe
   if (new Set(found.values()).size !== 1) return candidates;
   return candidates.map((c) => {
     const form = found.get(c.file.id)?.find((r) => r.mediaFileId === c.file.id)?.form;
-    return form ? { ...c, form } : c;
+    return form ? { file: c.file, marks: c.marks, levels: c.levels, form } : c;
   });
 }

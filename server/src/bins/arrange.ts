@@ -163,7 +163,7 @@ async function withBins(trx: Transaction, projectId: ProjectId, ids: readonly Cl
   const paths = new Map(documents.map((d) => [d.id as string, pathsOfBins(d.bins)]));
   return (await clipNoteStore.listNotes(trx, projectId, ids)).map((clip) => {
     const ofDocument = paths.get(clip.documentId)?.get(clip.binKey ?? '') ?? [];
-    return { ...clip, ofDocument, bin: clip.noted?.bin ?? ofDocument };
+    return { ofDocument, bin: clip.noted?.bin ?? ofDocument, ...clip };
   });
 }
 

@@ -185,7 +185,7 @@ function decidedOf(
   const isThere = named.every((id) => candidates.some((c) => c.file.id === id));
   const isOffered = decision.kind === 'ask' ? isThere : named.every((id) => preparedOf(id)?.there);
   return {
-    clip: preparedClip({ ...matched, proposal: clip.proposal }),
+    clip: preparedClip({ clip, matched }),
     candidates,
     decision: isThere && isOffered ? decision : { kind: 'nothing' },
   };

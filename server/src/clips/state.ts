@@ -124,8 +124,8 @@ export function likeliestFile(clip: ClipRecord): MediaFileId | null {
 }
 
 /** A clip ready to be weighed, with what matching found out about how common its name is. */
-export const preparedClip = (clip: MatchClip & Pick<ClipRecord, 'proposal'>): PreparedClip =>
-  withStanding(prepareClip(clip), clip.proposal?.standing ?? { namesakes: 0, outOfTime: 0, leftOut: 0 });
+export const preparedClip = ({ clip, matched }: Pick<ClipState, 'clip' | 'matched'>): PreparedClip =>
+  withStanding(prepareClip(matched), clip.proposal?.standing ?? { namesakes: 0, outOfTime: 0, leftOut: 0 });
 
 /** The file that a clip is tied to; see `tiedTo`. */
 export const tiedId = ({ link, takenOffline, proposal }: ClipRecord): MediaFileId | null =>
@@ -141,14 +141,16 @@ export function stateOf(
   const id = tiedId(clip);
   const file = id ? files.get(id) : undefined;
   const place = file && places.get(file.placeId);
-  const tied = file && place ? { file, place } : null;
+  const tied = file && place ? { file, place, gone: file.gone } : null;
   const unusable = tied ? null : unusableInstead(clip, files, places);
-  const { status, marks } = judge(clip, matched, tied && { ...tied, gone: tied.file.gone }, { acceptance, unusable });
+  const { status, marks } = judge(clip, matched, tied, { acceptance, unusable });
   return {
     clip,
     matched,
     status,
-    tied: tied && marks !== null ? { ...tied, marks, by: clip.link?.by ?? 'remembered' } : null,
+    // Whole, and not added to a copy: an object that is spread and added to has a shape of its own.
+    tied:
+      tied && marks !== null ? { file: tied.file, place: tied.place, marks, by: clip.link?.by ?? 'remembered' } : null,
   };
 }
 

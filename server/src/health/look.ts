@@ -109,7 +109,7 @@ async function besides(db: Database, files: readonly FileToCheck[]): Promise<Fil
   const lists = await Promise.all(
     places.map(async (placeId) =>
       (await mediaFileStore.listForRoom(db, placeId)).flatMap((f) =>
-        used.has(f.id) || f.isNoMedia ? [] : [{ ...f, placeId }],
+        used.has(f.id) || f.isNoMedia ? [] : [{ placeId, ...f }],
       ),
     ),
   );
@@ -126,7 +126,7 @@ async function clipsToCheck(db: Database, projectId: ProjectId, { states }: Proj
       id,
       name,
       // What events use of it is no evidence here: only whole recordings can be held against each other.
-      ...onReel({ ...clip, used: null, tied: tied?.file ?? null }),
+      ...onReel({ tied: tied?.file ?? null, ...clip, used: null }),
       setAside: setAside && { ...setAside, days: daysSince(id) },
     };
   });

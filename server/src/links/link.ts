@@ -173,8 +173,8 @@ function takenOffline({ clip, tied }: ClipState): ClipChange[] {
   return changes;
 }
 
-const preparedNow = ({ places }: SomeClips, { clip, matched }: ClipState, file: MediaFileRecord): Prepared => ({
-  clip: preparedClip({ ...matched, proposal: clip.proposal }),
+const preparedNow = ({ places }: SomeClips, state: ClipState, file: MediaFileRecord): Prepared => ({
+  clip: preparedClip(state),
   file: prepareFile(file, places.get(file.placeId)?.name ?? ''),
 });
 

@@ -30,7 +30,7 @@ export async function weighedClips({ db }: Looking, projectId: ProjectId): Promi
     preferredForm: project.preferredForm ?? defaultForm,
     clips: states.map(({ clip, matched, status, tied }) => {
       const { reelKey, parentKey, stemKey, start, origin, enriched, nameIsCommon, startIsCommon, outOfTime, leftOut } =
-        preparedClip({ ...matched, proposal: clip.proposal });
+        preparedClip({ clip, matched });
       return {
         id: clip.id,
         name: clip.name,

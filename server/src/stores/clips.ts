@@ -51,7 +51,7 @@ export const clipStore = {
       .select('clips.retired')
       .where({ 'clips.document_id': documentId })
       .orderBy('clips.ordinal')) as { retired: boolean }[];
-    return rows.map((row) => ({ ...toRecord(row), retired: row.retired }));
+    return rows.map((row) => ({ retired: row.retired, ...toRecord(row) }));
   },
   /** Of these, the clips that their documents have. */
   async listByIds(db: Database | Transaction, ids: readonly ClipId[]): Promise<ClipRecord[]> {

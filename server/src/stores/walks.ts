@@ -191,13 +191,13 @@ function compare(known: Map<string, KnownRow>, walked: readonly Walked[]) {
     known.delete(key);
     if (!row) added.push(file);
     else if (row.gone || Number(row.size_in_bytes) !== file.sizeInBytes || row.modified_ms !== file.modifiedMs)
-      changed.push({ ...file, id: row.id, again: false });
+      changed.push({ id: row.id, again: false, ...file });
     // Somebody mended it, and gave it back its time: size and time do not tell, that it was touched does.
     else if (row.failed_at && file.touchedMs !== null && file.touchedMs > row.failed_at.getTime())
-      changed.push({ ...file, id: row.id, again: true });
+      changed.push({ id: row.id, again: true, ...file });
     else {
       same += 1;
-      if (row.inode === null && file.inode !== null) unidentified.push({ ...file, id: row.id, again: false });
+      if (row.inode === null && file.inode !== null) unidentified.push({ id: row.id, again: false, ...file });
     }
   }
   return { added, changed, same, unidentified };
