@@ -14,9 +14,8 @@ function countShapes(objects: readonly object[]): number {
 }
 
 /** Everything that a result holds, as far as it is held by this clip alone. */
-const partsOf = ({ clip, candidates, decision, why }: MatchResult): object[] => [
-  ...[clip, clip.path, clip.pathKeys, ...clip.used, decision, why, ...candidates].filter((part) => part !== null),
-];
+const partsOf = ({ clip, candidates, decision, why }: MatchResult): object[] =>
+  [clip, clip.path, clip.pathKeys, ...clip.used, decision, why, ...candidates].filter((part) => part !== null);
 
 test('one shape is told from another', () => {
   expect(countShapes([{ a: 1 }, { a: 2 }, { b: 1 }])).toBe(2);

@@ -25,7 +25,7 @@ export async function mendCause(
         ? chosenLinks(explained, cause, alternative)
         : nearLinks(explained, cause, alternative)
       : cause.links;
-  const links = all.filter((l) => !left.has(l.clipId)).map((l) => ({ asOf: explained.states.get(l.clipId), ...l }));
+  const links = all.filter((l) => !left.has(l.clipId)).map((l) => ({ ...l, asOf: explained.states.get(l.clipId) }));
   if (links.length === 0) throw new UserProblem({ code: 'cause-needs-a-person' });
   const about = { code: 'cause', kind: cause.kind } as const;
   return linkClips(context, projectId, { by: 'cause', about, preparedFor: preparedIn(explained) }, links);

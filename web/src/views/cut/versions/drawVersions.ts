@@ -13,7 +13,7 @@ export const signs: Readonly<Record<Mark, string>> = {
   're-sourced': '≠',
 };
 
-const font = '11.5px "Spline Sans Mono Variable", monospace';
+const font = '11.5px "Spline Sans Mono Variable", Signs, monospace';
 const roomForSign = 11;
 const roomForName = 44;
 /** Lines nearer to one another than this are one. */
