@@ -19,9 +19,10 @@ export type OnReel = {
   /** Only pictures are told apart by reel and timecode: sound runs along with them, under the same numbers. */
   readonly isPicture: boolean;
 };
+/** What is held against others of its reel. */
+export type ReelRow = OnReel & { readonly id: string };
 /** A row of a bin as its checks look at it, with its texts by column. */
-export type RowToCheck = OnReel & {
-  readonly id: string;
+export type RowToCheck = ReelRow & {
   readonly values: Readonly<Record<string, string>>;
   readonly isLogged: boolean;
   readonly isUsed: boolean;
@@ -66,11 +67,15 @@ function measuredRange({ timecodeSource, rate, start, length }: Facts): { rate: 
   return { rate, range: { start, end: start + length } };
 }
 
+/** Pictures of no reel. */
+type ReelBlank = { readonly code: 'reel-blank'; readonly ids: readonly string[] };
+/** Recordings of one reel whose timecode overlaps: one of the two reels is called wrongly, or a clock was set back. */
+type ReelOverlaps = { readonly code: 'reel-overlaps'; readonly reel: string; readonly ids: readonly string[] };
+
 /** What is odd in a bin: a finding names the rows it is about, and the column where it is to be seen. */
 export type BinFinding =
-  | { readonly code: 'reel-blank'; readonly ids: readonly string[] }
-  /** Recordings of one reel whose timecode overlaps: one of the two reels is called wrongly, or a clock was set back. */
-  | { readonly code: 'reel-overlaps'; readonly reel: string; readonly ids: readonly string[] }
+  | ReelBlank
+  | ReelOverlaps
   /** All but a few agree. */
   | {
       readonly code: 'odd-one-out';
@@ -94,20 +99,30 @@ export function checkBin(rows: readonly RowToCheck[], columns: readonly string[]
   const isOfLog = sameAsOneOf(logged);
   const isInEdit = sameAsOneOf(used);
   const loggedReels = new Set(logged.flatMap((r) => r.reel ?? []));
-  const blank = rows.filter((r) => r.isPicture && (r.reel ?? '').trim() === '' && r.holds !== null);
   const withoutClip = used.length === 0 ? [] : logged.filter((r) => !isInEdit(r));
   // Only of reels that were logged at all: of others nobody promised a row.
   const withoutLog = used.filter((r) => r.reel !== null && loggedReels.has(r.reel) && !isOfLog(r));
   const findings: BinFinding[] = [
     ...overlapsIn(rows),
     ...columns.flatMap((column) => oddIn(rows, column)),
-    { code: 'reel-blank', ids: idsOf(blank) },
+    blankIn(rows),
     { code: 'log-without-clip', ids: idsOf(withoutClip) },
     { code: 'clip-without-log', ids: idsOf(withoutLog) },
   ];
   return findings.filter((finding) => finding.ids.length > 0);
 }
-const idsOf = (rows: readonly RowToCheck[]) => rows.map((r) => r.id);
+const idsOf = (rows: readonly ReelRow[]) => rows.map((r) => r.id);
+
+/** What is odd about the reels of these alone. */
+export const checkReels = (rows: readonly ReelRow[]): (ReelBlank | ReelOverlaps)[] => [
+  ...overlapsIn(rows),
+  blankIn(rows),
+];
+
+const blankIn = (rows: readonly ReelRow[]): ReelBlank => ({
+  code: 'reel-blank',
+  ids: idsOf(rows.filter((r) => r.isPicture && (r.reel ?? '').trim() === '' && r.holds !== null)),
+});
 
 /** Whether a row speaks of what one of these does: the same recording, or the same stretch of the same reel. */
 function sameAsOneOf(rows: readonly RowToCheck[]): (row: RowToCheck) => boolean {
@@ -127,15 +142,15 @@ function sameAsOneOf(rows: readonly RowToCheck[]): (row: RowToCheck) => boolean 
 const reelKey = (row: OnReel) => `${row.reel}\u0000${row.rate}`;
 
 /** Rows of one reel, sorted by where they begin, that overlap one another. */
-function overlapsIn(rows: readonly RowToCheck[]): BinFinding[] {
-  const reels = new Map<string, (RowToCheck & { holds: FrameRange })[]>();
+function overlapsIn(rows: readonly ReelRow[]): ReelOverlaps[] {
+  const reels = new Map<string, HeldRow[]>();
   for (const row of rows) {
-    if (!row.isPicture || !row.reel?.trim() || row.holds === null) continue;
-    const list = reels.get(reelKey(row)) ?? [];
-    list.push({ ...row, holds: row.holds });
-    reels.set(reelKey(row), list);
+    if (!isHeld(row)) continue;
+    const list = reels.get(reelKey(row));
+    if (list) list.push(row);
+    else reels.set(reelKey(row), [row]);
   }
-  return [...reels.values()].flatMap((list): BinFinding[] => {
+  return [...reels.values()].flatMap((list): ReelOverlaps[] => {
     const sorted = list.toSorted((a, b) => a.holds.start - b.holds.start);
     const ids = new Set<string>();
     let furthest = sorted[0]!;
@@ -144,9 +159,12 @@ function overlapsIn(rows: readonly RowToCheck[]): BinFinding[] {
         ids.add(furthest.id).add(row.id);
       if (row.holds.end > furthest.holds.end) furthest = row;
     }
-    return ids.size === 0 ? [] : [{ code: 'reel-overlaps', reel: sorted[0]!.reel!, ids: [...ids] }];
+    return ids.size === 0 ? [] : [{ code: 'reel-overlaps', reel: sorted[0]!.reel, ids: [...ids] }];
   });
 }
+
+type HeldRow = ReelRow & { readonly reel: string; readonly holds: FrameRange };
+const isHeld = (row: ReelRow): row is HeldRow => row.isPicture && !!row.reel?.trim() && row.holds !== null;
 
 function oddIn(rows: readonly RowToCheck[], column: string): BinFinding[] {
   const known = rows.filter((r) => (r.values[column] ?? '') !== '');

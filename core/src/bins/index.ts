@@ -1,5 +1,14 @@
 /** What others use of `bins`. */
-export { checkBin, onReel, type BinFinding, type ClipOnReel, type OnReel, type RowToCheck } from './checks.ts';
+export {
+  checkBin,
+  checkReels,
+  onReel,
+  type BinFinding,
+  type ClipOnReel,
+  type OnReel,
+  type ReelRow,
+  type RowToCheck,
+} from './checks.ts';
 export { gatherClips, recordingOf } from './gather.ts';
 export { binBy, fileRules, type FileRule } from './fileBy.ts';
 export {

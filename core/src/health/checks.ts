@@ -1,4 +1,4 @@
-import { checkBin, type OnReel } from '../bins/checks.ts';
+import { checkReels, type OnReel } from '../bins/checks.ts';
 import { refusalOf, type AcceptanceProfile } from '../model/acceptance.ts';
 import type { ClipId, MediaFileId, PlaceId } from '../model/ids.ts';
 import type { Facts } from '../model/media.ts';
@@ -104,6 +104,8 @@ export const notAsked = ({ home, acceptance, timelineRates }: HealthInput): Heal
 /** Where files lie, in words and on this machine. */
 class Paths {
   readonly #places: ReadonlyMap<PlaceId, PlaceToCheck>;
+  /** Thousands of files lie in one folder. */
+  readonly #folders = new Map<string, readonly string[]>();
   constructor(places: readonly PlaceToCheck[]) {
     this.#places = new Map(places.map((place) => [place.id, place]));
   }
@@ -111,8 +113,14 @@ class Paths {
   folderPath = ({ placeId, folder }: Pick<FileBeside, 'placeId' | 'folder'>): string =>
     [this.#places.get(placeId)?.name ?? '', folder].filter(Boolean).join('/');
   path = (file: Pick<FileBeside, 'placeId' | 'folder' | 'name'>): string => `${this.folderPath(file)}/${file.name}`;
-  folders = (file: Pick<FileBeside, 'placeId' | 'folder'>): readonly string[] =>
-    `${this.place(file)?.path ?? ''}/${file.folder}`.split('/');
+  folders = (file: Pick<FileBeside, 'placeId' | 'folder'>): readonly string[] => {
+    const path = `${this.place(file)?.path ?? ''}/${file.folder}`;
+    const known = this.#folders.get(path);
+    if (known) return known;
+    const folders = path.split('/');
+    this.#folders.set(path, folders);
+    return folders;
+  };
 }
 
 /** Of several together: one more is another finding, that nobody has accepted. */
@@ -160,6 +168,7 @@ function overHeadroom({ places, files, headroomShare }: HealthInput): HealthFind
 /** Recordings of one name: whatever goes by names alone cannot tell them apart. Copies of one are no namesakes. */
 function namesakes(files: readonly FileToCheck[], at: Paths): HealthFinding[] {
   return [...byKey(files, (file) => nameKey(file.name))].flatMap(([key, list]) => {
+    if (list.length === 1) return [];
     const contents = new Set(list.map((file) => file.fingerprint ?? file.id));
     if (contents.size < 2) return [];
     return [
@@ -186,9 +195,17 @@ function unsafeNames(files: readonly FileToCheck[], at: Paths): HealthFinding[] 
     faults.set(name, fault);
     return fault;
   };
+  const ofFolders = new Map<string, string | null>();
+  const unsafeFolder = (folder: string) => {
+    const known = ofFolders.get(folder);
+    if (known !== undefined) return known;
+    const part = folder.split('/').find((name) => name !== '' && faultOf(name) !== null) ?? null;
+    ofFolders.set(folder, part);
+    return part;
+  };
   return files.flatMap((file) => {
-    const part = [...file.folder.split('/').filter(Boolean), file.name].find((name) => faultOf(name) !== null);
-    if (part === undefined) return [];
+    const part = unsafeFolder(file.folder) ?? (faultOf(file.name) === null ? null : file.name);
+    if (part === null) return [];
     const subject = { what: 'name', path: at.path(file), part, fault: faultOf(part)!, safe: safeName(part) } as const;
     return [ofFile('unsafe-name', file, subject)];
   });
@@ -219,15 +236,13 @@ function caseTwins({ files, beside }: HealthInput, at: Paths): HealthFinding[] {
 
 function reels({ clips }: HealthInput): HealthFinding[] {
   const byId = new Map<string, ClipToCheck>(clips.map((clip) => [clip.id, clip]));
-  const rows = clips.map((clip) => ({ ...clip, values: {}, isLogged: false, isUsed: true }));
-  return checkBin(rows, []).flatMap((finding): HealthFinding[] => {
+  return checkReels(clips).flatMap((finding): HealthFinding[] => {
     const concerned = finding.ids.map((id) => byId.get(id)!);
     if (finding.code === 'reel-overlaps') {
       const names = [...new Set(concerned.map((clip) => clip.name))];
       const ids = concerned.map((clip) => clip.id);
       return [ofClips('reel-overlaps', groupKey(finding.reel, ids), ids, { what: 'reel', reel: finding.reel, names })];
     }
-    if (finding.code !== 'reel-blank') return [];
     return concerned.map(({ id, name }) => ofClips('reel-missing', id, [id], { what: 'clip', name }));
   });
 }

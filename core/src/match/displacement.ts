@@ -1,7 +1,8 @@
 import { addressAt, type Interpretation } from '../model/interpretation.ts';
-import { countingRate, sourceRange } from '../model/media.ts';
+import type { Clip } from '../model/edit.ts';
+import { countingRate, sourceRange, type MediaFile } from '../model/media.ts';
+import type { FrameRange } from '../time/range.ts';
 import { nominalRate, sameRate, type Rate } from '../time/rate.ts';
-import type { PreparedClip, PreparedFile } from './prepare.ts';
 import type { Attribute } from './rules.ts';
 
 /**
@@ -19,8 +20,8 @@ export type TimecodeDisplacement =
  * or the lengths differ, for then they are no one recording. Frames at the clip's rate.
  */
 export function timecodeDisplacement(
-  { clip, wanted }: PreparedClip,
-  { file }: PreparedFile,
+  { clip, wanted }: { readonly clip: Clip; readonly wanted: FrameRange | null },
+  { file }: { readonly file: Pick<MediaFile, 'facts'> },
 ): TimecodeDisplacement | null {
   const { facts } = file;
   if (!facts || facts.kind === 'still' || facts.timecodeSource === 'none' || facts.length === null) return null;

@@ -16,8 +16,10 @@ export { verdictIn, verdictsIn, type Marks } from './marks.ts';
 export { match, Matching, prepareFiles, type ClipToMatch, type MatchInput, type MatchResult } from './match.ts';
 export {
   alignedRange,
+  FilePreparer,
   prepareClip,
   prepareFile,
+  wantedOf,
   withStanding,
   type MatchClip,
   type PreparedClip,

@@ -66,7 +66,7 @@ export type PreparedClip = {
   readonly sequence: { readonly nameKey: string; readonly number: number | null } | null;
   /** What is used, in one run also over midnight. */
   readonly used: readonly FrameRange[];
-  /** From the first to the last frame used; what the edit says is available when nothing is used. */
+  /** See `wantedOf`. */
   readonly wanted: FrameRange | null;
   /** After so many frames its timecode begins again. */
   readonly dayInFrames: number;
@@ -153,13 +153,21 @@ export type PreparedFile = {
  */
 export type Stretch = { readonly from: number; readonly to: number; readonly isNumbered: boolean };
 
+/** The frames of a clip that are used, in one run also over midnight. */
+const usedOf = (clip: Clip): FrameRange[] =>
+  uniteRanges(acrossMidnight(clip.used, framesPerDay(clip.rate, clip.counting)));
+const wantedAmong = (used: readonly FrameRange[], { available }: Clip): FrameRange | null =>
+  used.length ? { start: used[0]!.start, end: used.at(-1)!.end } : available;
+
+/** From the first to the last frame of a clip that is used, at its rate; what the edit says is available when nothing is. */
+export const wantedOf = (clip: Clip): FrameRange | null => wantedAmong(usedOf(clip), clip);
+
 export function prepareClip(clip: MatchClip): PreparedClip {
   const path = clip.remembered === null ? null : parseRememberedPath(clip.remembered);
   const name = path?.name || clip.name;
   const { stem } = splitExtension(name);
   const keys = path && pathKeys(path);
-  const dayInFrames = framesPerDay(clip.rate, clip.counting);
-  const used = uniteRanges(acrossMidnight(clip.used, dayInFrames));
+  const used = usedOf(clip);
   const reel = clip.reel ? reelForms(clip.reel) : null;
   const sequence = sequenceNamed(name);
   const folders = path ? foldersFromVolume(path) : [];
@@ -192,14 +200,14 @@ export function prepareClip(clip: MatchClip): PreparedClip {
     start: clip.available && !isCommonStart(clip.available.start, clip.rate) ? clip.available.start : null,
     sequence: sequence && { nameKey: nameKey(sequence.name), number: sequence.number },
     used,
-    dayInFrames,
+    dayInFrames: framesPerDay(clip.rate, clip.counting),
     enriched: clip.enriched ?? null,
     nameIsCommon: false,
     startIsCommon: false,
     namesakes: 0,
     outOfTime: 0,
     leftOut: 0,
-    wanted: used.length ? { start: used[0]!.start, end: used.at(-1)!.end } : clip.available,
+    wanted: wantedAmong(used, clip),
   };
 }
 

@@ -2,11 +2,11 @@ import {
   type Cause,
   type DarkClip,
   type Decided,
+  FilePreparer,
   findingCauses,
   FoundBefore,
   type PreparedClip,
   type PreparedFile,
-  prepareFile,
   type Why,
 } from '@legame/core/match';
 import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
@@ -23,7 +23,8 @@ import { UserProblem } from '../problems.ts';
 import { type MediaFileRecord, mediaFileStore } from '../stores/mediaFiles.ts';
 
 export type Explained = {
-  readonly project: ProjectState;
+  /** But for its clips and files: of those that are not dark nothing is kept here. */
+  readonly project: Pick<ProjectState, 'documents' | 'places' | 'rules' | 'acceptance'>;
   readonly causes: readonly Cause[];
   /** What was found out about each dark clip on the way. */
   readonly found: FoundBefore;
@@ -95,9 +96,11 @@ async function explainAnew(
   const files = new Map(before?.files);
   for (const file of await candidateFiles(db, project, touched, files)) files.set(file.id, file);
   const prepared = new Map<MediaFileId, PreparedFile>();
+  const preparer = new FilePreparer();
   const preparedOf = (id: MediaFileId): PreparedFile | undefined => {
     const file = files.get(id);
-    if (file && !prepared.has(id)) prepared.set(id, preparedFile(project, file));
+    const place = file && project.places.get(file.placeId);
+    if (file && !prepared.has(id)) prepared.set(id, preparer.prepare(file, place?.name ?? '', place?.there ?? false));
     return prepared.get(id);
   };
   const dark = await mapInSlices(
@@ -114,8 +117,9 @@ async function explainAnew(
   const states = new Map(open.map((s) => [s.clip.id, s]));
   const areRulesAsBefore = before !== null && isDeepStrictEqual(before.project.rules, project.rules);
   const found = areRulesAsBefore ? before.found : new FoundBefore();
+  const { documents, places, rules, acceptance } = project;
   return {
-    project,
+    project: { documents, places, rules, acceptance },
     files,
     seconds,
     dark: new Map(dark.map((d) => [d.decided.clip.id, d])),
@@ -141,11 +145,6 @@ const isOpen = (status: ClipState['status']['status']): boolean =>
   status === 'missing' || status === 'changed' || status === 'unreadable' || status === 'short';
 
 const shortKey = (key: string): string => createHash('sha256').update(key).digest('hex').slice(0, 16);
-
-const preparedFile = ({ places }: ProjectState, file: MediaFileRecord): PreparedFile => {
-  const place = places.get(file.placeId);
-  return prepareFile(file, place?.name ?? '', place?.there ?? false);
-};
 
 /**
  * Files that the decisions of these clips are about, and all that were weighed for them: what an explanation may rest on,

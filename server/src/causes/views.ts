@@ -72,7 +72,7 @@ export async function previewCause({ db }: Looking, projectId: ProjectId, key: s
   return {
     cause: viewCause(cause, explained),
     members,
-    backSeconds: backSeconds(explained.project, members),
+    backSeconds: backSeconds(members, explained.states.values(), explained.seconds),
     alternatives: [...alternativesOf(cause, explained)],
   };
 }

@@ -9,7 +9,7 @@ import { projectStore } from '../stores/projects.ts';
 import { manyRows, staleRowStore } from '../stores/staleRows.ts';
 import { type StampPart, type Stamps, stampStore } from '../stores/stamps.ts';
 import { renewRows } from './renewal.ts';
-import { type ClipState, loadClips, type ProjectState, type SomeClips, stateOf } from './state.ts';
+import { loadClips, type ProjectState, sharedBy, type SomeClips, stateOf } from './state.ts';
 
 export type { StampPart } from '../stores/stamps.ts';
 
@@ -27,6 +27,8 @@ type Kept = {
  */
 const mostClips = 40_000;
 const mostProjects = 8;
+/** So many are looked at anew together: what is made of them on the way is bounded. */
+const atOnce = 2000;
 const kept = new WeakMap<object, Map<ProjectId, Kept>>();
 
 /**
@@ -44,8 +46,7 @@ async function loadRenewed(db: Database, projectId: ProjectId): Promise<ProjectS
   await renewFew(db, projectId, { waits: true });
   const atHand = kept.get(db) ?? new Map<ProjectId, Kept>();
   kept.set(db, atHand);
-  const clips = await renewed(db, projectId, atHand.get(projectId) ?? null);
-  atHand.delete(projectId);
+  const clips = await renewed(db, projectId, atHand);
   if (clips.list.total <= mostClips) atHand.set(projectId, clips);
   for (const oldest of atHand.keys()) if (isTooMuch(atHand)) atHand.delete(oldest);
   return { ...clips.clips, documents: await documentsOf(db, projectId) };
@@ -133,22 +134,46 @@ async function lookAt(db: Database | Transaction, projectId: ProjectId) {
 }
 const aboutOf = ({ list, acceptance, places }: Kept) => ({ list, acceptance, places });
 
-async function renewed(db: Database, projectId: ProjectId, before: Kept | null): Promise<Kept> {
+/** What is at hand of a project: its clips, where those are to be looked at again only in part, and its files. */
+function takeOut(atHand: Map<ProjectId, Kept>, projectId: ProjectId, about: Omit<Kept, 'clips'>) {
+  const last = atHand.get(projectId);
+  atHand.delete(projectId);
+  const files = new Map(last?.clips.files);
+  if (!last || last.list.epoch !== about.list.epoch || last.acceptance !== about.acceptance)
+    return { files, before: null };
+  const { list, places, clips } = last;
+  return { files, before: { states: [...clips.states], version: list.version, places } };
+}
+
+/** As it is now. What is at hand of it is taken out: of what changed, how it was and how it is would not be held at once. */
+async function renewed(db: Database, projectId: ProjectId, atHand: Map<ProjectId, Kept>): Promise<Kept> {
   // Looked at first: what changes while the rest is loaded is loaded again the next time.
   const { about, project, places: placeList } = await lookAt(db, projectId);
-  const known = (id: MediaFileId) => before?.clips.files.get(id);
-  if (!before || before.list.epoch !== about.list.epoch || before.acceptance !== about.acceptance)
-    return { ...about, clips: await loadClips(db, projectId, null, { known }) };
-  const places = new Map(placeList.map((p) => [p.id, p]));
+  const { files, before } = takeOut(atHand, projectId, about);
+  const known = (id: MediaFileId) => files.get(id);
+  if (!before) return { ...about, clips: await loadClips(db, projectId, null, { known }) };
+  const { states, version } = before;
   const noted = await staleRowStore.listNoted(db, projectId);
-  const remade = await clipRowStore.listTouched(db, projectId, { version: before.list.version });
-  const touched = await loadClips(db, projectId, [...new Set([...noted, ...remade])], { known });
-  const files = new Map([...before.clips.files, ...touched.files]);
-  const now = new Map(touched.states.map((s) => [s.clip.id, s]));
-  const arePlacesOther = before.places !== about.places;
-  const asNow = (state: ClipState): ClipState =>
-    now.get(state.clip.id) ??
-    (arePlacesOther ? stateOf(state.clip, files, places, project.acceptance, state.matched) : state);
+  const remade = await clipRowStore.listTouched(db, projectId, { version });
+  const touched = [...new Set([...noted, ...remade])];
+  const positions = new Map(states.map(({ clip }, i) => [clip.id, i]));
+  const shared = sharedBy(db, projectId);
+  for (let at = 0; at < touched.length; at += atOnce) {
+    const some = await loadClips(db, projectId, touched.slice(at, at + atOnce), { shared, known });
+    for (const [id, file] of some.files) files.set(id, file);
+    for (const state of some.states) {
+      const position = positions.get(state.clip.id);
+      if (position === undefined) continue;
+      states[position] = state;
+      positions.delete(state.clip.id);
+    }
+  }
   const { rules, acceptance } = project;
-  return { ...about, clips: { states: before.clips.states.map(asNow), files, places, rules, acceptance } };
+  const places = new Map(placeList.map((p) => [p.id, p]));
+  if (before.places !== about.places)
+    for (const position of positions.values()) {
+      const { clip, matched } = states[position]!;
+      states[position] = stateOf(clip, files, places, acceptance, matched);
+    }
+  return { ...about, clips: { states, files, places, rules, acceptance } };
 }

@@ -6,7 +6,7 @@ import { rangeLength, uniteRanges, type FrameRange, type Rate } from '@legame/co
 import type { Used } from '../stores/clipRows.ts';
 import type { ClipRecord, StatedRate } from '../stores/clips.ts';
 import type { DocumentRecord } from '../stores/documents.ts';
-import type { ProjectState } from './state.ts';
+import type { ClipState, ProjectState } from './state.ts';
 
 export const useKey = (documentId: string, clipKey: string) => `${documentId}/${clipKey}`;
 
@@ -59,23 +59,32 @@ export function ratesOf(clips: readonly StatedRate[]): Rates {
   return rates;
 }
 
-/** The screen time that a preview gives back, each frame of a timeline counted once. */
-export function backSeconds(project: ProjectState, members: readonly Member[]): number {
+/** The screen time that a preview of some of these clips gives back, each frame of a timeline counted once. */
+export function backSeconds(
+  members: readonly Member[],
+  states: Iterable<Pick<ClipState, 'clip'>>,
+  seconds: ReturnType<typeof screenSeconds>,
+): number {
   const back = new Set(members.filter(comesBack).map((m) => m.clipId));
-  return screenSeconds(project)(project.states.flatMap(({ clip }) => (back.has(clip.id) ? [clip] : [])));
+  return seconds([...states].flatMap(({ clip }) => (back.has(clip.id) ? [clip] : [])));
 }
 
 /** Where each clip shows in the top timelines. */
 type Shown = { readonly timeline: string; readonly record: FrameRange; readonly rate: Rate };
 
-/** For how long clips show together, in seconds for display: each frame of a timeline counts once, whatever shows in it. */
-export function screenSeconds(
-  project: ProjectState,
-): (clips: readonly Pick<ClipRecord, 'documentId' | 'key'>[]) => number {
+/**
+ * For how long clips show together, in seconds for display: each frame of a timeline counts once, whatever shows in it.
+ * Whoever keeps it does not keep the project's clips.
+ */
+export function screenSeconds({
+  states,
+  documents,
+}: ProjectState): (clips: readonly Pick<ClipRecord, 'documentId' | 'key'>[]) => number {
+  const rates = ratesOf(states.map((s) => s.clip));
   let shown: ReadonlyMap<string, readonly Shown[]> | null = null;
   return (clips) => {
     // All showings are gone through once it is asked for one.
-    shown ??= showingsOf(project);
+    shown ??= showingsOf(documents, rates);
     const showingsOfClip = ({ documentId, key }: (typeof clips)[number]) => shown!.get(useKey(documentId, key)) ?? [];
     // Asked of each of very many clips by itself, most of which show once.
     const [one, another] = clips.length === 1 ? showingsOfClip(clips[0]!) : [];
@@ -101,10 +110,9 @@ export function screenSeconds(
 
 const secondsOf = (frames: number, rate: Rate): number => (frames * rate.den) / rate.num;
 
-function showingsOf(project: ProjectState): Map<string, Shown[]> {
-  const rates = ratesOf(project.states.map((s) => s.clip));
+function showingsOf(documents: readonly DocumentRecord[], rates: Rates): Map<string, Shown[]> {
   const shown = new Map<string, Shown[]>();
-  for (const document of project.documents) {
+  for (const document of documents) {
     const tops = new Map(document.timelines.map((t) => [t.key, t.rate]));
     for (const { clipKey, record, steps } of usesOf(withRates(document, rates))) {
       const timelineKey = steps[0]!.timelineKey;

@@ -1,6 +1,6 @@
 import type { Looking } from '../context.ts';
 import type { Bench, BenchRow, KnownUpTo } from '@legame/core/contract';
-import { prepareClip, prepareFile, timecodeDisplacement } from '@legame/core/match';
+import { timecodeDisplacement, wantedOf } from '@legame/core/match';
 import type { ProjectId } from '@legame/core/model';
 import { uncoveredUse } from '@legame/core/state';
 import type { MediaFileRecord } from '../stores/mediaFiles.ts';
@@ -24,8 +24,7 @@ export async function timecodeBench({ db }: Looking, projectId: ProjectId, known
 }
 
 function benchRow(state: ClipState, file: MediaFileRecord | null, placeName: string): BenchRow {
-  const { clip, status, tied } = state;
-  const prepared = prepareClip(state.matched);
+  const { clip, status, tied, matched } = state;
   const { rate, counting, available, used } = clip.asStated;
   return {
     clipId: clip.id,
@@ -40,7 +39,7 @@ function benchRow(state: ClipState, file: MediaFileRecord | null, placeName: str
       facts: file.facts,
       isTied: tied !== null,
     },
-    apart: file && timecodeDisplacement(prepared, prepareFile(file, placeName)),
+    apart: file && timecodeDisplacement({ clip: matched, wanted: wantedOf(matched) }, { file }),
     uncoveredInFrames: file && uncoveredUse(clip, file),
   };
 }

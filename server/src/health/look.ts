@@ -121,13 +121,13 @@ async function clipsToCheck(db: Database, projectId: ProjectId, { states }: Proj
   const since = await journalStore.listSetAsideAt(db, projectId, aside);
   const daysSince = (id: ClipId) => Math.floor((Date.now() - (since.get(id)?.getTime() ?? Date.now())) / dayMs);
   return states.map(({ clip, tied }) => {
-    const { id, name, setAside } = clip;
+    const { id, name, remembered, reel, kind, rate, available, setAside } = clip;
     return {
       id,
       name,
-      // What events use of it is no evidence here: only whole recordings can be held against each other.
-      ...onReel({ tied: tied?.file ?? null, ...clip, used: null }),
       setAside: setAside && { ...setAside, days: daysSince(id) },
+      // What events use of it is no evidence here: only whole recordings can be held against each other.
+      ...onReel({ name, remembered, reel, kind, rate, available, used: null, tied: tied?.file ?? null }),
     };
   });
 }

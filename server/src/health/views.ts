@@ -23,22 +23,24 @@ export async function viewHealth(context: Looking, projectId: ProjectId): Promis
     healthStore.listKept(context.db, projectId),
   ]);
   const then = kept.at && new Set(kept.findings.map(findingKey));
-  const now = new Set(looked.findings.map(findingKey));
   const isNew = (finding: HealthFinding) => then !== null && !then.has(findingKey(finding));
+  const found = new Map(healthChecks.map((check): [HealthCheck, HealthFinding[]] => [check, []]));
+  for (const finding of looked.findings) found.get(finding.check)!.push(finding);
   const checks = healthChecks.map((check): Checked => {
-    const found = looked.findings.filter((f) => f.check === check);
-    const open = found.filter((f) => !accepted.has(findingKey(f)));
-    const closed = found.filter((f) => accepted.has(findingKey(f)));
+    const all = found.get(check)!;
+    const now = new Set(then && all.map((f) => f.key));
+    const open = all.filter((f) => !accepted.has(findingKey(f)));
+    const closed = all.filter((f) => accepted.has(findingKey(f)));
     return {
       check,
       isAsked: !looked.notAsked.includes(check),
       open: open.length,
       accepted: closed.length,
       added: open.filter(isNew).length,
-      gone: kept.findings.filter((f) => f.check === check && !now.has(findingKey(f))).length,
+      gone: kept.findings.filter((f) => f.check === check && !now.has(f.key)).length,
       sizeInBytes: open.reduce((sum, f) => sum + f.sizeInBytes, 0),
       clips: clipsOf(open).length,
-      findings: [...open, ...closed].slice(0, mostShown).map((f) => ({
+      findings: open.concat(closed).slice(0, mostShown).map((f) => ({
         key: f.key,
         subject: f.subject,
         placeId: f.placeId,

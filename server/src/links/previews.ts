@@ -12,6 +12,7 @@ import {
   prepareFile,
   prepareFiles,
   timecodeDisplacement,
+  wantedOf,
 } from '@legame/core/match';
 import type { ClipId, Interpretation, MediaFileId, ProjectId } from '@legame/core/model';
 import { foldersFromVolume, nameKey, parseRememberedPath } from '@legame/core/paths';
@@ -111,7 +112,7 @@ function reach(
 
 /** Where the file as it stands leaves something uncovered: the reading by which its addresses would be the edit's. */
 export function offsetFor({ matched }: ClipState, file: PreparedFile): Interpretation | null {
-  const apart = timecodeDisplacement(prepareClip(matched), file);
+  const apart = timecodeDisplacement({ clip: matched, wanted: wantedOf(matched) }, file);
   return apart && interpretationOf(apart);
 }
 
@@ -191,7 +192,7 @@ export function previewOf(project: ProjectState, wanted: readonly WantedMember[]
       offset: after?.status === 'short' && file && place ? offsetFor(state, prepareFile(file, place.name)) : null,
     });
   });
-  return { members, backSeconds: backSeconds(project, members) };
+  return { members, backSeconds: backSeconds(members, project.states, seconds) };
 }
 
 export type LeftOut = NonNullable<Member['leftOut']>;

@@ -91,12 +91,12 @@ export function rowsToCheck(columns: readonly ClipColumn<BinRow>[]): (row: BinRo
     const made = {
       id: row.id,
       values: Object.fromEntries(telling.map(([column, text]) => [column, text?.(row) ?? ''])),
+      isLogged: row.isLogged,
+      isUsed: row.uses > 0,
       ...onReel({
         ...{ name, remembered, reel, kind, rate, available, used },
         tied: tied && { id: tied.mediaFileId, facts },
       }),
-      isLogged: row.isLogged,
-      isUsed: row.uses > 0,
     };
     known.set(row, made);
     return made;
