@@ -7,7 +7,7 @@ import type { ClipId, MediaFileId, ProjectId } from '@legame/core/model';
 import { seenOf } from '@legame/core/state';
 import { loadProject } from '../clips/project.ts';
 import { act, undo } from '../history/act.ts';
-import { setPinned } from '../links/aside.ts';
+import { setAside, setPinned } from '../links/aside.ts';
 import { changeFolder } from '../links/changeFolder.ts';
 import { linkClips } from '../links/link.ts';
 import { previewCarry, resolveFolder } from '../links/previews.ts';
@@ -249,15 +249,32 @@ test('what is worked out from what was worked out before is what is worked out a
   expect(new Set(shown.map((s) => JSON.stringify(s))).size).toBeGreaterThan(3);
 });
 
-test('what was worked out before is held by nobody once it is worked out anew', async () => {
-  const weakly = async () => new WeakRef(await explainDark(house.db, projectId));
-  const before = await weakly();
-  await setPinned(house, projectId, [await clipId('bowl')], true);
-  await explainDark(house.db, projectId);
+async function collectGarbage() {
   setFlagsFromString('--expose-gc');
   const collect = runInNewContext('gc') as () => void;
   // What a turn has looked at is kept to its end.
   await aWhile(1);
   collect();
+}
+
+test('what was worked out before is held by nobody once it is worked out anew', async () => {
+  const weakly = async () => new WeakRef(await explainDark(house.db, projectId));
+  const before = await weakly();
+  await setPinned(house, projectId, [await clipId('bowl')], true);
+  await explainDark(house.db, projectId);
+  await collectGarbage();
+  expect(before.deref()).toBeUndefined();
+});
+
+test('how a clip was that is not dark is held by nobody once it is looked at anew', async () => {
+  const id = await clipId('bowl');
+  await setAside(house, projectId, [id], 'parked', '');
+  const now = async () => (await loadProject(house.db, projectId)).states.find((s) => s.clip.id === id)!;
+  const before = new WeakRef(await now());
+  expect(before.deref()!.status.status).toBe('parked');
+  await explainDark(house.db, projectId);
+  await setPinned(house, projectId, [id], true);
+  expect((await now()).clip.pinned).toBe(true);
+  await collectGarbage();
   expect(before.deref()).toBeUndefined();
 });
