@@ -22,17 +22,22 @@ export function keepPictures(
 ): { stop: () => void } {
   const stopped = new AbortController();
   // What failed for no fault of its file, as on a drive that was pulled, is tried again by and by.
-  const failed = new Map<ClipId, number>();
+  const failed = new Map<ClipId, { readonly times: number; readonly until: number }>();
+  const isLeft = (clipId: ClipId) => (failed.get(clipId)?.until ?? 0) > performance.now();
   const takeSome = async (): Promise<boolean> => {
-    for (const [clipId, at] of failed) if (performance.now() - at > tryAgainMs) failed.delete(clipId);
     const wanting = await clipPictureStore.listWanting(db, fewAtOnce + failed.size);
-    const left = wanting.filter(({ clipId }) => !failed.has(clipId));
+    const left = wanting.filter(({ clipId }) => !isLeft(clipId));
     for (const { clipId, mediaFileId } of left) {
       if (stopped.signal.aborted || !(await jobStore.isAtRest(db, restMs))) return false;
-      await keepPicture({ db, config, readLog }, clipId, mediaFileId).catch((error: unknown) => {
-        failed.set(clipId, performance.now());
+      try {
+        await keepPicture({ db, config, readLog }, clipId, mediaFileId);
+        failed.delete(clipId);
+      } catch (error) {
+        // Each time later: of what never ends the machine would be busy for good.
+        const times = failed.get(clipId)?.times ?? 0;
+        failed.set(clipId, { times: times + 1, until: performance.now() + tryAgainMs * 2 ** times });
         log.debug(error, 'no picture kept of a clip');
-      });
+      }
     }
     return left.length > 0;
   };

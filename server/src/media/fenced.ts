@@ -1,8 +1,10 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { ProgramPatience } from '../disk/programPatience.ts';
 
 export type { ChildProcess };
 
 export type FencedLimits = {
+  /** In which it waits for something other than a processor; see `ProgramPatience`. */
   readonly seconds: number;
   readonly cpuSeconds: number;
   readonly memoryInBytes: number;
@@ -63,7 +65,9 @@ export function runFenced(
       if (inOwnGroup) killGroup(child);
       else child.kill('SIGKILL');
     };
-    const timer = setTimeout(() => stop({ end: 'too-slow', seconds: limits.seconds }), limits.seconds * 1000);
+    const patience = new ProgramPatience(child.pid, limits.seconds * 1000, () =>
+      stop({ end: 'too-slow', seconds: limits.seconds }),
+    );
     const onAbort = () => stop({ end: 'aborted' });
     signal?.addEventListener('abort', onAbort, { once: true });
     child.stdout!.on('data', (chunk: Buffer) => {
@@ -76,11 +80,11 @@ export function runFenced(
       if (errors.length < 8000) errors += chunk.toString('utf8');
     });
     child.on('error', (error) => {
-      clearTimeout(timer);
+      patience.end();
       reject(error);
     });
     child.on('close', (code, killed) => {
-      clearTimeout(timer);
+      patience.end();
       signal?.removeEventListener('abort', onAbort);
       // A signal that is not ours is the processor limit.
       if (!early && killed) early = { end: 'too-slow', seconds: limits.cpuSeconds };

@@ -4,6 +4,7 @@ import { bayInUse } from '../disk/conditions.ts';
 import { fenceText } from '../disk/held.ts';
 import { ownProcess } from '../ownProcess.ts';
 import { killGroup, spawnFenced, type ChildProcess } from './fenced.ts';
+import { ProgramPatience } from '../disk/programPatience.ts';
 import { partSchema, type Asked, type Part } from './readerTalk.ts';
 
 type Distribute<T> = T extends unknown ? Omit<T, 'id'> : never;
@@ -42,26 +43,23 @@ export class ReaderProcess {
     const id = this.#next;
     this.#next += 1;
     return new Promise((resolve) => {
-      let timer: NodeJS.Timeout;
       const end = (result: Part | Unanswered, isOver: boolean) => {
-        clearTimeout(timer);
+        patience.end();
         signal?.removeEventListener('abort', onAbort);
         this.#receive = null;
         this.#onEnd = null;
         if (isOver) this.stop();
         resolve(result);
       };
-      const wait = () => {
-        clearTimeout(timer);
-        timer = setTimeout(() => end({ part: 'no-answer', seconds: patienceMs / 1000 }, true), patienceMs);
-      };
+      const patience = new ProgramPatience(child.pid, patienceMs, () =>
+        end({ part: 'no-answer', seconds: patienceMs / 1000 }, true),
+      );
       const onAbort = () => end({ part: 'aborted' }, true);
-      wait();
       signal?.addEventListener('abort', onAbort, { once: true });
       this.#receive = (part) => {
         if (part.id !== id) return;
         if (onTheWay.includes(part.part)) {
-          wait();
+          patience.again();
           onPart?.(part);
         } else end(part, false);
       };

@@ -46,12 +46,17 @@ export async function keepPicture(context: Seeing, clipId: ClipId, mediaFileId: 
   });
 }
 
-/** Nothing can be made of it, now or later; a drive that was pulled or is silent is asked again. */
+/**
+ * Nothing can be made of it, now or later. A drive that was pulled or is silent is asked again, and so is what the decoder
+ * did not finish: a machine that is busy says nothing of a file.
+ */
 function isUndecodable(error: unknown): boolean {
   if (!(error instanceof UserProblem) || error.problem.code !== 'picture-not-made') return false;
   const { detail } = error.problem;
-  return !(typeof detail === 'object' && detail && ['drive-silent', 'file-gone'].includes(detail.code));
+  return !(typeof detail === 'object' && detail && mayGoAnotherTime.includes(detail.code));
 }
+
+const mayGoAnotherTime: readonly string[] = ['drive-silent', 'file-gone', 'decoding-too-long', 'decoder-stopped'];
 
 /** Drops the pictures of clips that are no more, as those of deleted projects. */
 export async function dropOrphans({ db, config }: Looking & Pick<Seeing, 'config'>): Promise<void> {
