@@ -28,6 +28,9 @@ export type FencedOptions = {
 export const firstGiven = 3;
 export const givenFile = (index = 0): string => `/proc/self/fd/${firstGiven + index}`;
 
+/** A program that waits in the system itself for a drive does not end even when it is killed. */
+const patienceToEndMs = 5000;
+
 /** Programs get groups of their own, unless whoever starts them is to end together with them. */
 let inOwnGroup = true;
 export const endTogether = (): void => {
@@ -64,6 +67,12 @@ export function runFenced(
       early ??= result;
       if (inOwnGroup) killGroup(child);
       else child.kill('SIGKILL');
+      setTimeout(() => over(result), patienceToEndMs).unref();
+    };
+    const over = (result: FencedResult) => {
+      patience.end();
+      signal?.removeEventListener('abort', onAbort);
+      resolve(result);
     };
     const patience = new ProgramPatience(child.pid, limits.seconds * 1000, () =>
       stop({ end: 'too-slow', seconds: limits.seconds }),
@@ -84,11 +93,9 @@ export function runFenced(
       reject(error);
     });
     child.on('close', (code, killed) => {
-      patience.end();
-      signal?.removeEventListener('abort', onAbort);
       // A signal that is not ours is the processor limit.
       if (!early && killed) early = { end: 'too-slow', seconds: limits.cpuSeconds };
-      resolve(early ?? { end: 'exited', code: code ?? -1, stdout: Buffer.concat(out), stderr: errors });
+      over(early ?? { end: 'exited', code: code ?? -1, stdout: Buffer.concat(out), stderr: errors });
     });
   });
 }

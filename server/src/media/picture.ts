@@ -2,6 +2,7 @@ import type { Detail, Facts, MediaFile } from '@legame/core/model';
 import { frameName } from '@legame/core/paths';
 import type { Rate } from '@legame/core/time';
 import { join } from 'node:path';
+import { setTimeout as after } from 'node:timers/promises';
 import { endureAsync } from '../disk/conditions.ts';
 import { withFileOf, type Ground } from '../disk/held.ts';
 import { complaintsIn } from './decoder.ts';
@@ -71,20 +72,33 @@ async function takeFrame(
   return { ok: true, bytes: result.stdout };
 }
 
+/** A share that hangs in the system itself would hold whoever opens a file on it for ever. */
+const longestToOpenMs = 60_000;
+
+type Decoded = FencedResult | { readonly detail: Detail };
+
 /** Runs the decoder on a file of a place, which it is given opened; or why that was not possible. */
 export async function decodeGiven(
   ground: Ground,
   path: string,
   fence: FencedLimits,
   args: readonly string[],
-): Promise<FencedResult | { readonly detail: Detail }> {
+): Promise<Decoded> {
   if (!(await endureAsync(join(ground.path, path)))) return { detail: { code: 'drive-silent' } };
-  return withFileOf(ground, path, (file) =>
-    runFenced('ffmpeg', ['-v', 'error', '-nostdin', ...args], fence, { files: [file] }),
-  ).catch((error: unknown) => {
+  let isOpen = false;
+  const decoded: Promise<Decoded> = withFileOf(ground, path, (file) => {
+    isOpen = true;
+    return runFenced('ffmpeg', ['-v', 'error', '-nostdin', ...args], fence, { files: [file] });
+  }).catch((error: unknown) => {
     if (error instanceof UserProblem || codeOf(error) === 'ENOENT') return { detail: { code: 'file-gone' } };
     throw error;
   });
+  const settled = new AbortController();
+  const silent = after(longestToOpenMs, undefined, { ref: false, signal: settled.signal }).then(
+    (): Decoded | Promise<Decoded> => (isOpen ? decoded : { detail: { code: 'drive-silent' } }),
+    () => decoded,
+  );
+  return Promise.race([decoded, silent]).finally(() => settled.abort());
 }
 
 export const failedToMake = (result: Exclude<FencedResult, { end: 'exited' }>): PictureResult => ({

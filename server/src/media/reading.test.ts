@@ -118,6 +118,13 @@ describe('files that cannot be used say why', () => {
 
 describe('the fence', () => {
   const limits = { seconds: 5, cpuSeconds: 5, memoryInBytes: 1e9, outputInBytes: 1000 };
+  test('a program that does not end even so is waited for no longer', async () => {
+    // As it looks from here: what it started holds its output open, in a group of its own.
+    const outlives = `setsid sleep 47.25 & exec sleep 47.25`;
+    expect(await runFenced('sh', ['-c', outlives], { ...limits, seconds: 0.2 })).toMatchObject({ end: 'too-slow' });
+    expect((await runFenced('pkill', ['-f', '^sleep 47.25'], limits)) as object).toMatchObject({ code: 0 });
+  });
+
   test('too slow, too much output, aborted, and the code of an ordinary end', async () => {
     expect(await runFenced('sleep', ['20'], { ...limits, seconds: 0.2 })).toMatchObject({ end: 'too-slow' });
     expect(await runFenced('yes', [], limits)).toMatchObject({ end: 'too-much-output' });

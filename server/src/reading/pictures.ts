@@ -1,6 +1,5 @@
 import pLimit from 'p-limit';
 import { createHash } from 'node:crypto';
-import { setTimeout as after } from 'node:timers/promises';
 import type { ComparedPictures } from '@legame/core/contract';
 import { framesToCompare, likenessOf, togetherAlike } from '@legame/core/compare';
 import { sourceRange, type MediaFileId } from '@legame/core/model';
@@ -18,7 +17,6 @@ const turn = pLimit(2);
 /** The cache is measured after so many new pictures. */
 const trimEvery = 40;
 let madeSinceTrim = 0;
-const longestMs = 60_000;
 
 export type Seeing = Pick<Context, 'db' | 'config' | 'readLog'>;
 
@@ -100,10 +98,6 @@ async function readable({ db }: Pick<Context, 'db'>, id: MediaFileId) {
   return { file, place, facts: file.facts };
 }
 
-/** A share that hangs in the system itself would hold one of the few turns for ever. */
-const givenUp = (): Promise<PictureResult> =>
-  after(longestMs, { ok: false, detail: { code: 'drive-silent' } }, { ref: false });
-
 type ToKeep = {
   readonly file: MediaFileRecord;
   readonly place: PlaceRecord;
@@ -131,7 +125,7 @@ async function kept(
     if (madeMeanwhile) return madeMeanwhile;
     const path = [place.name, file.folder, file.name].filter(Boolean).join('/');
     const opened = readLog.open({ what, placeId: place.id, mediaFileId: file.id, path });
-    const result = await Promise.race([make(), givenUp()]);
+    const result = await make();
     opened.close(result.ok ? 'ok' : 'failed', result.ok ? null : { detail: result.detail });
     if (!result.ok)
       throw new UserProblem({
