@@ -40,14 +40,17 @@ export async function viewHealth(context: Looking, projectId: ProjectId): Promis
       gone: kept.findings.filter((f) => f.check === check && !now.has(f.key)).length,
       sizeInBytes: open.reduce((sum, f) => sum + f.sizeInBytes, 0),
       clips: clipsOf(open).length,
-      findings: open.concat(closed).slice(0, mostShown).map((f) => ({
-        key: f.key,
-        subject: f.subject,
-        placeId: f.placeId,
-        sizeInBytes: f.sizeInBytes,
-        accepted: accepted.get(findingKey(f)) ?? null,
-        isNew: isNew(f),
-      })),
+      findings: open
+        .concat(closed)
+        .slice(0, mostShown)
+        .map((f) => ({
+          key: f.key,
+          subject: f.subject,
+          placeId: f.placeId,
+          sizeInBytes: f.sizeInBytes,
+          accepted: accepted.get(findingKey(f)) ?? null,
+          isNew: isNew(f),
+        })),
     };
   });
   const { home, proposedHome, files, clips } = looked;
