@@ -14,7 +14,9 @@ export async function measurePage(url: string, projectId: string, screens: 'all'
     const told = async (what: string, measured: Promise<number>) => say(`| ${what} | ${ms(await measured)} |`);
     const toldOf = (what: string, { slow, worst }: Frames) =>
       say(`| ${what}: frames over 50 ms of 300 | ${slow}, the worst ${ms(worst)} ms |`);
-    const rows = () => page.locator('[data-clip]').first().waitFor();
+    // Looked for at each frame: locators look again after up to half a second.
+    const shows = (selector: string) => () => page.waitForFunction(`document.querySelector('${selector}')`);
+    const rows = shows('[data-clip]');
     const goes = async (what: string, act: () => Promise<unknown>, isThere: () => Promise<unknown>) => {
       const begun = performance.now();
       await act();
@@ -39,12 +41,8 @@ export async function measurePage(url: string, projectId: string, screens: 'all'
     await goes('bins: first rows after navigation, ms', step('Bins'), rows);
     say(`| bins: keystroke to drawn rows, ms | ${(await keystrokes(page, 'find in this bin')).map(ms).join(', ')} |`);
     toldOf('bins: scrolled by 120 dots each', await scroll(page));
-    // It is empty where nothing is dark.
-    const causes = () => page.getByRole('list', { name: 'causes', includeHidden: true }).waitFor({ state: 'attached' });
-    await goes('causes: shown after navigation, ms', step('Causes'), causes);
-    await goes('cut: shown after navigation, ms', step('Cut'), () =>
-      page.locator('canvas[aria-label]').first().waitFor(),
-    );
+    await goes('causes: shown after navigation, ms', step('Causes'), shows('[aria-label="causes"]'));
+    await goes('cut: shown after navigation, ms', step('Cut'), shows('canvas[aria-label]'));
     for (const [what, wheel] of [
       ['half a minute in sight, panned', { deltaY: 120 }],
       ['zoomed out to all', { deltaY: 40, ctrlKey: true }],
