@@ -15,7 +15,7 @@ export async function measurePage(url: string, projectId: string, screens: 'all'
     const toldOf = (what: string, { slow, worst }: Frames) =>
       say(`| ${what}: frames over 50 ms of 300 | ${slow}, the worst ${ms(worst)} ms |`);
     // Looked for at each frame: locators look again after up to half a second.
-    const shows = (selector: string) => () => page.waitForFunction(`document.querySelector('${selector}')`);
+    const shows = (selector: string) => () => page.evaluate<void>(shown(selector));
     const rows = shows('[data-clip]');
     const goes = async (what: string, act: () => Promise<unknown>, isThere: () => Promise<unknown>) => {
       const begun = performance.now();
@@ -56,6 +56,11 @@ export async function measurePage(url: string, projectId: string, screens: 'all'
     await browser.close();
   }
 }
+
+const shown = (selector: string): string => `new Promise((resolve) => {
+  const look = () => (document.querySelector('${selector}') ? resolve() : requestAnimationFrame(look));
+  look();
+})`;
 
 async function fiveTimes(page: Page, key: string): Promise<void> {
   for (let i = 0; i < 5; i += 1) await page.keyboard.press(key);
