@@ -1,5 +1,7 @@
 import { afterEach, expect, test } from '@jest/globals';
 import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { setTimeout as aWhile } from 'node:timers/promises';
 import { ProgramPatience } from './programPatience.ts';
 
 const programs: ChildProcess[] = [];
@@ -39,7 +41,9 @@ test('programs that have to share a processor with many others are not given up 
 });
 
 test('of a program that is no more nothing is expected', async () => {
-  expect(await ends({ gone: [undefined, 100], waiting: [start(waits), 400] })).toEqual(['gone', 'waiting']);
+  const gone = spawn('true', { stdio: 'ignore' });
+  await once(gone, 'exit');
+  expect(await ends({ gone: [gone.pid, 100] })).toEqual(['gone']);
 });
 
 test('a word from it begins patience anew, and its end is the end of it', async () => {
@@ -48,16 +52,10 @@ test('a word from it begins patience anew, and its end is the end of it', async 
   const talking = new ProgramPatience(pid, 400, () => told.push('talking'));
   const ended = new ProgramPatience(pid, 100, () => told.push('ended'));
   ended.end();
-  await new Promise<void>((resolve) => {
-    let words = 0;
-    const talk = setInterval(() => {
-      talking.again();
-      words += 1;
-      if (words < 10) return;
-      clearInterval(talk);
-      new ProgramPatience(pid, 300, resolve);
-    }, 100);
-  });
+  for (let words = 0; words < 10; words += 1) {
+    await aWhile(100);
+    talking.again();
+  }
   expect(told).toEqual([]);
   talking.end();
 });
