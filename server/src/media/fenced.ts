@@ -64,7 +64,8 @@ export function runFenced(
     let errors = '';
     let early: FencedResult | null = null;
     const stop = (result: FencedResult) => {
-      early ??= result;
+      if (early) return;
+      early = result;
       if (inOwnGroup) killGroup(child);
       else child.kill('SIGKILL');
       setTimeout(() => over(result), patienceToEndMs).unref();
